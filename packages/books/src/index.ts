@@ -1,0 +1,3 @@
+export * from './book';
+export * from './demoPlant';
+export * from './estimate';

@@ -1,0 +1,93 @@
+import { Type, type Static } from '@sinclair/typebox';
+
+/** A figure fixed by the book, or a multiple of something the size fixes. */
+export const BookNumber = Type.Union([
+  Type.Number(),
+  Type.Object({ of: Type.Union([Type.Literal('current'), Type.Literal('power')]), times: Type.Number() }, { additionalProperties: false }),
+]);
+
+export const SettingOption = Type.Object({ value: Type.Integer(), label: Type.String() }, { additionalProperties: false });
+
+/** One setting of a drive family. Values are in the unit named; `step` is what the drive can hold and what one register count means. */
+export const SettingDefinition = Type.Object(
+  {
+    code: Type.String({ pattern: '^[1-9][a-z]$' }),
+    name: Type.String({ minLength: 3 }),
+    /** what it does, where the application computes with it */
+    role: Type.Optional(Type.String()),
+    unit: Type.String(),
+    min: BookNumber,
+    max: BookNumber,
+    step: Type.Number({ exclusiveMinimum: 0 }),
+    factory50: BookNumber,
+    factory60: BookNumber,
+    access: Type.Union([Type.Literal('running'), Type.Literal('stopped'), Type.Literal('read')]),
+    /** code of another setting and how this one must lie to it */
+    depends: Type.Optional(
+      Type.Object({ code: Type.String(), must: Type.Union([Type.Literal('not exceed'), Type.Literal('not be below')]) }, { additionalProperties: false }),
+    ),
+    options: Type.Optional(Type.Array(SettingOption, { minItems: 2 })),
+    help: Type.String({ minLength: 20 }),
+    register: Type.Integer({ minimum: 0, maximum: 65535 }),
+  },
+  { additionalProperties: false },
+);
+export type SettingDefinition = Static<typeof SettingDefinition>;
+
+export const Word = Type.Object(
+  { register: Type.Integer({ minimum: 0, maximum: 65535 }), step: Type.Number(), unit: Type.String(), signed: Type.Optional(Type.Boolean()) },
+  { additionalProperties: false },
+);
+export type Word = Static<typeof Word>;
+
+export const liveWords = [
+  'status', 'outputFrequency', 'motorCurrent', 'busVoltage', 'motorSpeed', 'torque', 'outputVoltage', 'driveTemperature', 'tripCode',
+  'reference', 'commandHolder', 'inputs', 'analogueInput', 'motorHeat', 'power', 'lastRefusal', 'unkept',
+] as const;
+export type LiveWord = (typeof liveWords)[number];
+
+export const DriveBook = Type.Object(
+  {
+    id: Type.String({ pattern: '^[a-z0-9-]+$' }),
+    family: Type.String(),
+    edition: Type.Integer({ minimum: 1 }),
+    summary: Type.String(),
+    groups: Type.Array(Type.Object({ id: Type.String(), name: Type.String() }, { additionalProperties: false }), { minItems: 1 }),
+    levels: Type.Object(
+      { overvoltageTrip: Type.Number(), undervoltageTrip: Type.Number(), supplyMin: Type.Number(), supplyMax: Type.Number() },
+      { additionalProperties: false },
+    ),
+    ratings: Type.Array(
+      Type.Object(
+        {
+          size: Type.String(), power: Type.Number(), current: Type.Number(), overcurrentTrip: Type.Number(), busCapacitance: Type.Number(),
+          idleLoss: Type.Number(), leastResistance: Type.Number(),
+        },
+        { additionalProperties: false, description: 'power kW, currents A, capacitance µF, loss W, resistance Ω' },
+      ),
+      { minItems: 1 },
+    ),
+    terminals: Type.Array(
+      Type.Object(
+        {
+          id: Type.String(),
+          kind: Type.Union([Type.Literal('digital in'), Type.Literal('digital out'), Type.Literal('analogue in'), Type.Literal('analogue out'), Type.Literal('relay'), Type.Literal('safety'), Type.Literal('supply')]),
+          range: Type.String(),
+          may: Type.Array(Type.String()),
+        },
+        { additionalProperties: false },
+      ),
+    ),
+    words: Type.Object({
+      live: Type.Object(Object.fromEntries(liveWords.map((w) => [w, Word])) as Record<LiveWord, typeof Word>, { additionalProperties: false }),
+      command: Type.Object({ control: Word, reference: Word, take: Word, keep: Word }, { additionalProperties: false }),
+      /** what to write to `take` to get and to give back command, and to `keep` to store */
+      codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
+    }, { additionalProperties: false }),
+    refusals: Type.Array(Type.Object({ code: Type.Integer(), sentence: Type.String() }, { additionalProperties: false })),
+    trips: Type.Array(Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false })),
+    settings: Type.Array(SettingDefinition, { minItems: 60 }),
+  },
+  { additionalProperties: false, $id: 'DriveBook' },
+);
+export type DriveBook = Static<typeof DriveBook>;

@@ -1,0 +1,6 @@
+export * from './book';
+export * from './machine';
+export * from './sheet';
+export * from './recording';
+export * from './live';
+export * from './problem';

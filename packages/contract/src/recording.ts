@@ -1,0 +1,33 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { Author } from './machine';
+
+export const RecordingChannel = Type.Object(
+  { key: Type.String(), name: Type.String(), unit: Type.String(), decimals: Type.Integer() },
+  { additionalProperties: false },
+);
+export const RecordingMark = Type.Object(
+  { time: Type.Number({ minimum: 0, description: 's from the start' }), label: Type.String({ minLength: 1, maxLength: 80 }) },
+  { additionalProperties: false },
+);
+
+export const RecordingMeta = Type.Object(
+  {
+    id: Type.Integer(), tag: Type.String(), title: Type.String(), author: Type.String(), startedAt: Type.String(),
+    duration: Type.Number({ description: 's' }), samples: Type.Integer(), complete: Type.Boolean(),
+    channels: Type.Array(RecordingChannel), marks: Type.Array(RecordingMark),
+  },
+  { additionalProperties: false, $id: 'RecordingMeta' },
+);
+export type RecordingMeta = Static<typeof RecordingMeta>;
+
+export const RecordingPage = Type.Object({ recordings: Type.Array(RecordingMeta), next: Type.Union([Type.Integer(), Type.Null()]) }, { additionalProperties: false });
+export type RecordingPage = Static<typeof RecordingPage>;
+
+export const RecordingData = Type.Object(
+  { meta: RecordingMeta, time: Type.Array(Type.Number()), data: Type.Record(Type.String(), Type.Array(Type.Number())) },
+  { additionalProperties: false },
+);
+export type RecordingData = Static<typeof RecordingData>;
+
+export const MarkRequest = Type.Object({ author: Author, mark: RecordingMark }, { additionalProperties: false, $id: 'MarkRequest' });
+export type MarkRequest = Static<typeof MarkRequest>;

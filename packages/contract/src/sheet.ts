@@ -1,0 +1,85 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { Author } from './machine';
+
+export const sources = ['factory', 'plate', 'worked out', 'chosen', 'measured', 'read from drive', 'imported'] as const;
+export const Source = Type.Union(sources.map((s) => Type.Literal(s)));
+export type Source = (typeof sources)[number];
+
+export const SheetKind = Type.Union(['draft', 'in drive', 'as found', 'as left'].map((k) => Type.Literal(k)));
+export type SheetKind = 'draft' | 'in drive' | 'as found' | 'as left';
+
+/** A setting's value in the book's unit, with where it came from, who put it there and when. */
+export const SheetValue = Type.Object(
+  { value: Type.Number(), source: Source, author: Type.String(), at: Type.String() },
+  { additionalProperties: false },
+);
+export type SheetValue = { value: number; source: Source; author: string; at: string };
+
+export const Sheet = Type.Object(
+  {
+    kind: SheetKind, revision: Type.Integer(), author: Type.String(), at: Type.String(),
+    values: Type.Record(Type.String(), SheetValue),
+  },
+  { additionalProperties: false, $id: 'Sheet' },
+);
+export type Sheet = { kind: SheetKind; revision: number; author: string; at: string; values: Record<string, SheetValue> };
+
+export const SheetChange = Type.Object(
+  { code: Type.String({ maxLength: 12 }), value: Type.Number(), source: Source },
+  { additionalProperties: false },
+);
+export type SheetChange = { code: string; value: number; source: Source };
+
+/** An edit of the draft: the revision it was made on, so that the loser of a race is told. */
+export const DraftEdit = Type.Object(
+  { revision: Type.Integer({ minimum: 1 }), author: Author, changes: Type.Array(SheetChange, { minItems: 1, maxItems: 500 }) },
+  { additionalProperties: false, $id: 'DraftEdit' },
+);
+export type DraftEdit = { revision: number; author: string; changes: SheetChange[] };
+
+export const Sheets = Type.Object(
+  { draft: Sheet, inDrive: Type.Union([Sheet, Type.Null()]) },
+  { additionalProperties: false, $id: 'Sheets' },
+);
+export type Sheets = { draft: Sheet; inDrive: Sheet | null };
+
+export const WriteRequest = Type.Object(
+  { revision: Type.Integer({ minimum: 1 }), author: Author, codes: Type.Array(Type.String(), { minItems: 1, maxItems: 500 }) },
+  { additionalProperties: false, $id: 'WriteRequest' },
+);
+export type WriteRequest = Static<typeof WriteRequest>;
+
+/** One setting of a write: what was asked, what the drive would hold of it, what was read back. */
+export const WriteLine = Type.Object(
+  {
+    code: Type.String(), name: Type.String(), unit: Type.String(), before: Type.Number(), asked: Type.Number(), stored: Type.Number(),
+    readBack: Type.Union([Type.Number(), Type.Null()]),
+    result: Type.Union(['verified', 'refused', 'put back', 'not reached', 'unknown'].map((k) => Type.Literal(k))),
+    sentence: Type.Optional(Type.String()),
+  },
+  { additionalProperties: false },
+);
+export type WriteLine = {
+  code: string; name: string; unit: string; before: number; asked: number; stored: number; readBack: number | null;
+  result: 'verified' | 'refused' | 'put back' | 'not reached' | 'unknown'; sentence?: string;
+};
+
+export const WriteReport = Type.Object(
+  {
+    outcome: Type.Union(['kept', 'refused', 'link lost', 'not kept'].map((k) => Type.Literal(k))),
+    sentence: Type.String(), lines: Type.Array(WriteLine), at: Type.String(), author: Type.String(), inDrive: Type.Union([Sheet, Type.Null()]),
+  },
+  { additionalProperties: false, $id: 'WriteReport' },
+);
+export type WriteReport = {
+  outcome: 'kept' | 'refused' | 'link lost' | 'not kept'; sentence: string; lines: WriteLine[]; at: string; author: string; inDrive: Sheet | null;
+};
+
+export const AuthorOnly = Type.Object({ author: Author }, { additionalProperties: false, $id: 'AuthorOnly' });
+
+export const AuditEvent = Type.Object(
+  { id: Type.Integer(), at: Type.String(), author: Type.String(), action: Type.String(), tag: Type.Union([Type.String(), Type.Null()]), detail: Type.Unknown() },
+  { additionalProperties: false },
+);
+export const AuditPage = Type.Object({ events: Type.Array(AuditEvent), next: Type.Union([Type.Integer(), Type.Null()]) }, { additionalProperties: false });
+export type AuditPage = Static<typeof AuditPage>;

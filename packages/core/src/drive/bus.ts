@@ -1,0 +1,103 @@
+import type { Supply } from './parameters';
+
+/**
+ * Mean current of a six-pulse diode bridge behind an inductance into a stiff DC bus, in units of √2 U / (ω L), against bus volts in
+ * units of √2 U. Above the boundary the current comes in separate pulses: each starts where the line voltage passes the bus and
+ * ends when its volt-seconds are used up. Below it conduction is continuous and the mean falls by 3 ω L I / π, giving
+ * 1.35 U at light continuous load (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). At rest it gives √2 U.
+ */
+function pulseMean(v: number): number {
+  const start = -Math.acos(v);
+  const area = (angle: number) => Math.sin(angle) - Math.sin(start) - v * (angle - start);
+  const step = Math.PI / 3 / 400;
+  let sum = 0;
+  for (let i = 1; i <= 400; i++) {
+    const current = area(start + i * step);
+    if (current <= 0) break;
+    sum += current * step;
+  }
+  return sum / (Math.PI / 3);
+}
+
+const continuousMean = (v: number): number => ((3 / Math.PI - v) * Math.PI) / 3;
+
+const tablePoints = 256;
+const lowest = 0.9;
+const table = (() => {
+  // the pulse model hands over where its last angle reaches the next pulse; there both agree to the table's width
+  const t = new Float64Array(tablePoints + 1);
+  for (let i = 0; i <= tablePoints; i++) {
+    const v = lowest + ((1 - lowest) * i) / tablePoints;
+    t[i] = Math.max(v >= 1 ? 0 : pulseMean(v), continuousMean(v), 0);
+  }
+  return t;
+})();
+
+/** Table slope scale: dv per entry. */
+const dv = (1 - lowest) / tablePoints;
+
+export interface BusState {
+  /** V */
+  voltage: number;
+  /** 1 while the chopper conducts */
+  chopping: number;
+  /** W from the rectifier */
+  rectifierPower: number;
+  /** W into the resistor */
+  chopperPower: number;
+}
+
+/** A bus charged and at rest: √2 U. */
+export const restingBus = (supply: Supply): BusState => ({
+  voltage: Math.SQRT2 * supply.voltage + 1e-9, chopping: 0, rectifierPower: 0.001, chopperPower: 0.001,
+});
+
+/**
+ * One step of C dV/dt · V = P_rectifier − P_load − P_chopper, in energy so that with the rectifier off ½C ΔV² is exactly the energy
+ * given. The rectifier is stiffer than the step, so it is taken at the end of it (linearised).
+ * @param load W drawn from the bus; negative when the motor gives back
+ */
+export function stepBus(bus: BusState, supply: Supply, capacitance: number, load: number, resistance: number, chopOn: number, chopOff: number, dt: number): void {
+  const volts = bus.voltage;
+  if (resistance > 0) {
+    if (bus.chopping === 0 && volts > chopOn) bus.chopping = 1;
+    else if (bus.chopping === 1 && volts < chopOff) bus.chopping = 0;
+  } else bus.chopping = 0;
+  bus.chopperPower = bus.chopping === 1 ? (volts * volts) / resistance : 0;
+  const drawn = load + bus.chopperPower;
+  const peak = Math.SQRT2 * supply.voltage;
+  const square = volts * volts - (2 * dt * drawn) / capacitance;
+  const free = square > 1 ? Math.sqrt(square) : 1;
+  if (free >= peak) {
+    bus.voltage = free;
+    bus.rectifierPower = 0;
+    return;
+  }
+  const scale = peak / (2 * Math.PI * supply.frequency * supply.inductance);
+  // find V' with C (V' − free) = dt · i(V'): Newton on the table's straight pieces; i is convex and falls, so it closes in from below
+  const gain = (dt * scale) / (capacitance * peak);
+  const u = free / peak;
+  if (lowest - u - gain * table[0]! > 0) {
+    // below the table: continuous conduction, a straight line
+    const v = (u + gain) / (1 + (gain * Math.PI) / 3);
+    bus.rectifierPower = scale * continuousMean(v) * v * peak;
+    bus.voltage = v * peak;
+    return;
+  }
+  let v = volts / peak;
+  for (let i = 0; i < 4; i++) {
+    v = v < lowest ? lowest : v > 1 ? 1 : v;
+    const x = (v - lowest) / dv;
+    const j = x < tablePoints - 1 ? x | 0 : tablePoints - 1;
+    const steep = (table[j + 1]! - table[j]!) / dv;
+    const current = table[j]! + steep * (v - lowest - j * dv);
+    const correction = (u + gain * current - v) / (1 - gain * steep);
+    v += correction;
+    if (correction < 1e-7 && correction > -1e-7) break;
+  }
+  bus.rectifierPower = ((v - u) * peak * capacitance * v * peak) / dt;
+  bus.voltage = v * peak;
+}
+
+/** Highest phase RMS voltage a bus can give without overmodulation beyond its first full use, V: V_bus / (√2 √3). */
+export const voltageCeiling = (busVoltage: number): number => busVoltage / (Math.SQRT2 * Math.sqrt(3));

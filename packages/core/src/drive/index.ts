@@ -1,0 +1,4 @@
+export * from './parameters';
+export * from './bus';
+export * from './stateMachine';
+export * from './overload';

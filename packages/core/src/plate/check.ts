@@ -1,0 +1,184 @@
+import { formatFigure } from '../units';
+import { ie3Efficiency, inputPower, polesFrom, slip, stampedPower, synchronousSpeed, tableFullLoadCurrent, type StampedPlate } from './plate';
+
+export type PlateField = keyof StampedPlate;
+
+/** One thing about the plate that does not fit. `error` means nothing can be worked out from it as it stands. */
+export interface PlateFinding {
+  field: PlateField;
+  severity: 'error' | 'warning';
+  sentence: string;
+  /** what it probably should be, and the words of the act that sets it */
+  remedy?: { change: Partial<StampedPlate>; label: string };
+}
+
+const f1 = (x: number) => formatFigure(x, 1);
+const rpmWord = (x: number) => `${formatFigure(x, 0)} rpm`;
+const kw = (watts: number) => `${formatFigure(watts / 1000, watts < 2000 ? 3 : 2)} kW`;
+
+/** Share by which the stamped output differs from √3 U I cos φ η; null when η or cos φ is missing. */
+export function balanceMismatch(s: StampedPlate): number | null {
+  if (s.powerFactor === null || s.efficiency === null) return null;
+  return (inputPower(s.voltage, s.current, s.powerFactor) * s.efficiency) / 100 / stampedPower(s) - 1;
+}
+
+/** What does not fit on a plate, worst first: limits of what is possible, poles against frequency, power balance, plausibility. */
+export function checkPlate(s: StampedPlate): PlateFinding[] {
+  const out = [...checkPresence(s), ...checkScale(s)];
+  if (out.some((x) => x.severity === 'error')) return out;
+  out.push(...checkSpeed(s));
+  if (out.some((x) => x.severity === 'error')) return out;
+  const balance = checkBalance(s);
+  out.push(...(balance.length > 0 ? balance : checkPlausible(s)));
+  return out;
+}
+
+function checkPresence(s: StampedPlate): PlateFinding[] {
+  const need: Array<[PlateField, string]> = [
+    ['power', 'output'], ['voltage', 'voltage'], ['current', 'full-load current'], ['frequency', 'frequency'], ['speed', 'rated speed'],
+  ];
+  return need
+    .filter(([field]) => !(Number(s[field]) > 0))
+    .map(([field, word]) => ({ field, severity: 'error' as const, sentence: `The ${word} must be a figure above zero. Read it off the plate again.` }));
+}
+
+function checkScale(s: StampedPlate): PlateFinding[] {
+  const out: PlateFinding[] = [];
+  const pf = s.powerFactor;
+  if (pf !== null && (pf > 1 || pf <= 0)) {
+    const asShare = pf / 100;
+    const fits = asShare >= 0.3 && asShare <= 1;
+    out.push({
+      field: 'powerFactor',
+      severity: 'error',
+      sentence: fits
+        ? `cos φ cannot be above 1. ${pf} is ${formatFigure(asShare, 2)} written in percent.`
+        : `cos φ must lie between 0 and 1; ${pf} does not. Read the plate again.`,
+      ...(fits && { remedy: { change: { powerFactor: asShare }, label: `Use ${formatFigure(asShare, 2)}` } }),
+    });
+  }
+  const eta = s.efficiency;
+  if (eta !== null && (eta > 100 || eta <= 1)) {
+    const fits = eta > 0.3 && eta <= 1;
+    out.push({
+      field: 'efficiency',
+      severity: 'error',
+      sentence: fits
+        ? `Efficiency is entered in percent here. ${eta} is ${f1(eta * 100)} %.`
+        : `Efficiency must lie between 1 and 100 %; ${eta} does not. Read the plate again.`,
+      ...(fits && { remedy: { change: { efficiency: Math.round(eta * 1000) / 10 }, label: `Use ${f1(eta * 100)} %` } }),
+    });
+  }
+  return out;
+}
+
+const goodSlip = (x: number) => x >= 0.003 && x <= 0.08;
+
+/** Slip of 0.3 to 8 % is usual for standard machines (common practice); below 0.37 kW up to 12 % is seen. */
+function checkSpeed(s: StampedPlate): PlateFinding[] {
+  const poles = polesFrom(s.frequency, s.speed);
+  const most = stampedPower(s) < 370 ? 0.12 : s.design === 'D' ? 0.15 : 0.08;
+  const actual = poles === null ? null : slip(s.frequency, poles, s.speed);
+  if (actual !== null && actual >= 0.003 && actual <= most) return [];
+  const nearest = [2, 4, 6, 8, 10, 12].map((p) => ({ p, ns: synchronousSpeed(s.frequency, p) }));
+  const other = [50, 60].find((f) => {
+    const p = polesFrom(f, s.speed);
+    return f !== s.frequency && p !== null && goodSlip(slip(f, p, s.speed));
+  });
+  const atSynchronous = nearest.find(({ ns }) => Math.abs(ns - s.speed) / ns < 0.003);
+  if (atSynchronous && other === undefined) {
+    return [{
+      field: 'speed',
+      severity: 'error',
+      sentence: `${rpmWord(s.speed)} is the synchronous speed of ${atSynchronous.p} poles at ${s.frequency} Hz. A loaded induction motor turns slower: look for a rated speed a few percent below it.`,
+    }];
+  }
+  const between = nearest.map(({ p, ns }) => `${p} poles just under ${formatFigure(ns, 0)}`).slice(0, 3).join(', ');
+  if (other !== undefined) {
+    const p = polesFrom(other, s.speed)!;
+    return [{
+      field: 'frequency',
+      severity: 'error',
+      sentence: `${rpmWord(s.speed)} does not fit ${s.frequency} Hz (${between}). It fits ${p} poles at ${other} Hz with ${f1(slip(other, p, s.speed) * 100)} % slip.`,
+      remedy: { change: { frequency: other }, label: `Use ${other} Hz` },
+    }];
+  }
+  const slipWords = actual === null ? 'it is above them all' : `the slip would be ${f1(actual * 100)} %`;
+  return [{
+    field: 'speed',
+    severity: actual !== null && actual <= 0.2 && actual >= 0.003 ? 'warning' : 'error',
+    sentence: `${rpmWord(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipWords}. Check the digits of the speed, then the frequency.`,
+  }];
+}
+
+interface Suspect {
+  field: PlateField;
+  why: string;
+  change: Partial<StampedPlate>;
+  label: string;
+}
+
+/** The misreadings seen at the panel, each as the change that would undo it. */
+function suspects(s: StampedPlate): Suspect[] {
+  const round = (x: number) => Number(x.toPrecision(3));
+  const otherUnit = s.powerUnit === 'kW' ? 'hp' : 'kW';
+  const list: Suspect[] = [
+    { field: 'powerUnit', why: `${s.power} looks like ${otherUnit}, not ${s.powerUnit}`, change: { powerUnit: otherUnit }, label: `Use ${s.power} ${otherUnit}` },
+  ];
+  const r3 = Math.sqrt(3);
+  const ratios: Array<[number, string]> = [
+    [1 / r3, 'the current of the other connection (delta for star)'], [r3, 'the current of the other connection (star for delta)'],
+    [0.5, 'the low-voltage current of a dual-voltage plate'], [2, 'the high-voltage current of a dual-voltage plate'],
+  ];
+  for (const [k, words] of ratios) {
+    list.push({ field: 'current', why: `${s.current} A looks like ${words}`, change: { current: round(s.current * k) }, label: `Use ${round(s.current * k)} A` });
+  }
+  for (const k of [10, 0.1]) {
+    list.push({ field: 'current', why: `the decimal point of ${s.current} A looks shifted`, change: { current: round(s.current * k) }, label: `Use ${round(s.current * k)} A` });
+    list.push({ field: 'power', why: `the decimal point of ${s.power} ${s.powerUnit} looks shifted`, change: { power: round(s.power * k) }, label: `Use ${round(s.power * k)} ${s.powerUnit}` });
+  }
+  return list;
+}
+
+/** P_out = √3 U I cos φ η within 5 %; else the likeliest misread field. Missing η or cos φ is taken at its widest usual value. */
+function checkBalance(s: StampedPlate): PlateFinding[] {
+  const poles = polesFrom(s.frequency, s.speed)!;
+  const estimate = (x: StampedPlate): StampedPlate => ({
+    ...x,
+    efficiency: x.efficiency ?? ie3Efficiency(stampedPower(x), poles) * 100,
+    powerFactor: x.powerFactor ?? 0.8,
+  });
+  const known = s.efficiency !== null && s.powerFactor !== null;
+  const tolerance = known ? 0.05 : s.efficiency === null && s.powerFactor === null ? 0.3 : 0.2;
+  const mismatch = balanceMismatch(estimate(s))!;
+  if (Math.abs(mismatch) <= tolerance) return [];
+  const shaft = stampedPower(s) * (1 + mismatch);
+  const said = `${s.voltage} V × ${s.current} A × √3 × cos φ × η ${known ? 'gives' : 'would give about'} ${kw(shaft)} at the shaft; the plate says ${s.power} ${s.powerUnit}${s.powerUnit === 'hp' ? ` (${kw(stampedPower(s))})` : ''}.`;
+  const best = suspects(s)
+    .map((x) => ({ ...x, left: Math.abs(balanceMismatch(estimate({ ...s, ...x.change }))!) }))
+    .sort((a, b) => a.left - b.left)[0]!;
+  if (best.left <= Math.max(0.04, tolerance / 4)) {
+    return [{ field: best.field, severity: 'warning', sentence: `${said} Likeliest: ${best.why}.`, remedy: { change: best.change, label: best.label } }];
+  }
+  const pfNeeded = (s.powerFactor ?? 0.8) / (1 + mismatch);
+  const hint = known && pfNeeded >= 0.5 && pfNeeded <= 0.95 ? ` With these figures cos φ would have to be ${formatFigure(pfNeeded, 2)}.` : '';
+  return [{ field: 'current', severity: 'warning', sentence: `${said} The figures differ by ${f1(Math.abs(mismatch) * 100)} %: read volts, amperes, cos φ and η again.${hint}` }];
+}
+
+/** Usual ranges: cos φ 0.5 to 0.95 (common practice), efficiency about the IE3 figure of IEC 60034-30-1, current near NFPA 70 table 430.250. */
+function checkPlausible(s: StampedPlate): PlateFinding[] {
+  const out: PlateFinding[] = [];
+  const poles = polesFrom(s.frequency, s.speed)!;
+  if (s.powerFactor !== null && (s.powerFactor < 0.5 || s.powerFactor > 0.95)) {
+    out.push({ field: 'powerFactor', severity: 'warning', sentence: `cos φ ${s.powerFactor} is outside 0.5 to 0.95, where standard motors lie. Check it against the plate.` });
+  }
+  const ie3 = ie3Efficiency(stampedPower(s), poles) * 100;
+  if (s.efficiency !== null && (100 - s.efficiency < (100 - ie3) * 0.5 || 100 - s.efficiency > (100 - ie3) * 2.2)) {
+    out.push({ field: 'efficiency', severity: 'warning', sentence: `${s.efficiency} % is far from the ${f1(ie3)} % of an IE3 motor of this size and pole number. Check it is η and not cos φ.` });
+  }
+  const table = tableFullLoadCurrent(stampedPower(s), s.voltage);
+  if (table !== null && (s.current > table * 1.6 || s.current < table * 0.55)) {
+    out.push({ field: 'current', severity: 'warning', sentence: `${s.current} A is far from the ${f1(table)} A that a motor of this size draws at ${s.voltage} V. Check which voltage the current belongs to.` });
+  }
+  return out;
+}

@@ -1,0 +1,2 @@
+export * from './plate';
+export * from './check';

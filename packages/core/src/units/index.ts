@@ -1,0 +1,78 @@
+/**
+ * Units of people and their SI base. Everything inside the core is SI; a figure is converted once, at the edge.
+ * Sources: BIPM SI Brochure, 9th ed.; NIST SP 811 (2008) app. B for the horsepower, pound-force foot, psi and US gallon.
+ */
+export type Quantity =
+  | 'power' | 'voltage' | 'current' | 'frequency' | 'speed' | 'torque' | 'time' | 'ratio'
+  | 'pressure' | 'flow' | 'inertia' | 'resistance' | 'temperature' | 'number';
+
+export interface Unit {
+  readonly symbol: string;
+  readonly quantity: Quantity;
+  /** SI value = figure · factor + offset. */
+  readonly factor: number;
+  readonly offset?: number;
+}
+
+const rpm = (2 * Math.PI) / 60;
+
+export const units = {
+  W: { symbol: 'W', quantity: 'power', factor: 1 },
+  kW: { symbol: 'kW', quantity: 'power', factor: 1000 },
+  hp: { symbol: 'hp', quantity: 'power', factor: 745.69987158227 },
+  V: { symbol: 'V', quantity: 'voltage', factor: 1 },
+  A: { symbol: 'A', quantity: 'current', factor: 1 },
+  Hz: { symbol: 'Hz', quantity: 'frequency', factor: 1 },
+  rpm: { symbol: 'rpm', quantity: 'speed', factor: rpm },
+  'rad/s': { symbol: 'rad/s', quantity: 'speed', factor: 1 },
+  'N·m': { symbol: 'N·m', quantity: 'torque', factor: 1 },
+  'lb·ft': { symbol: 'lb·ft', quantity: 'torque', factor: 1.3558179483314 },
+  s: { symbol: 's', quantity: 'time', factor: 1 },
+  ms: { symbol: 'ms', quantity: 'time', factor: 0.001 },
+  '%': { symbol: '%', quantity: 'ratio', factor: 0.01 },
+  bar: { symbol: 'bar', quantity: 'pressure', factor: 1e5 },
+  psi: { symbol: 'psi', quantity: 'pressure', factor: 6894.757293168 },
+  'm³/h': { symbol: 'm³/h', quantity: 'flow', factor: 1 / 3600 },
+  gpm: { symbol: 'gpm', quantity: 'flow', factor: 6.30901964e-5 },
+  'kg·m²': { symbol: 'kg·m²', quantity: 'inertia', factor: 1 },
+  Ω: { symbol: 'Ω', quantity: 'resistance', factor: 1 },
+  '°C': { symbol: '°C', quantity: 'temperature', factor: 1, offset: 273.15 },
+  '°F': { symbol: '°F', quantity: 'temperature', factor: 5 / 9, offset: 273.15 - 32 * (5 / 9) },
+} as const satisfies Record<string, Unit>;
+
+export type UnitSymbol = keyof typeof units;
+
+/** A figure in a unit of people, as SI. */
+export function toSi(figure: number, unit: UnitSymbol): number {
+  const u: Unit = units[unit];
+  return figure * u.factor + (u.offset ?? 0);
+}
+
+/** An SI value as a figure in a unit of people. */
+export function fromSi(value: number, unit: UnitSymbol): number {
+  const u: Unit = units[unit];
+  return (value - (u.offset ?? 0)) / u.factor;
+}
+
+/** A figure from one unit to another of the same quantity. @throws RangeError when the quantities differ. */
+export function convert(figure: number, from: UnitSymbol, to: UnitSymbol): number {
+  if (units[from].quantity !== units[to].quantity) throw new RangeError(`${from} and ${to} do not measure the same thing`);
+  return from === to ? figure : fromSi(toSi(figure, from), to);
+}
+
+/** A figure with so many decimals, a true minus sign and thin spaces between thousands; an en dash when there is none. */
+export function formatFigure(figure: number | null | undefined, decimals: number): string {
+  if (figure === null || figure === undefined || !Number.isFinite(figure)) return '–';
+  const fixed = Math.abs(figure).toFixed(decimals);
+  const [whole = '0', part] = fixed.split('.');
+  const grouped = whole.length > 4 ? whole.replace(/\B(?=(\d{3})+$)/g, '\u2009') : whole;
+  const sign = figure < 0 && Number(fixed) !== 0 ? '−' : '';
+  return sign + grouped + (part ? `.${part}` : '');
+}
+
+/** What somebody typed as a number: accepts a decimal comma and spaces; null when it is not a number. */
+export function parseFigure(text: string): number | null {
+  const clean = text.replace(/[\s\u2009]/g, '').replace('−', '-').replace(',', '.');
+  if (!/^-?(\d+\.?\d*|\.\d+)$/.test(clean)) return null;
+  return Number(clean);
+}
