@@ -6,9 +6,9 @@ import * as contract from './src/index';
 
 const schemas = { StampedPlate: contract.StampedPlate };
 const ajv = new Ajv({ code: { source: true, esm: true, lines: true }, allErrors: true });
-for (const schema of Object.values(schemas)) if (!ajv.getSchema(schema.$id!)) ajv.addSchema(schema);
 const names = Object.keys(schemas) as Array<keyof typeof schemas>;
-const code = standalone(ajv, Object.fromEntries(names.map((n) => [`is${n}`, schemas[n].$id!])));
+for (const name of names) ajv.addSchema(schemas[name], name);
+const code = standalone(ajv, Object.fromEntries(names.map((n) => [`is${n}`, n])));
 const folder = new URL('./compiled/', import.meta.url);
 mkdirSync(folder, { recursive: true });
 writeFileSync(new URL('validators.js', folder), code);

@@ -88,6 +88,6 @@ export const DriveBook = Type.Object(
     trips: Type.Array(Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false })),
     settings: Type.Array(SettingDefinition, { minItems: 60 }),
   },
-  { additionalProperties: false, $id: 'DriveBook' },
+  { additionalProperties: false },
 );
 export type DriveBook = Static<typeof DriveBook>;

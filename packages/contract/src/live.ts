@@ -28,7 +28,7 @@ export const ClientMessage = Type.Union(
     Type.Object({ kind: Type.Literal('release'), tag: Tag, press: Type.String({ maxLength: 40 }) }, { additionalProperties: false }),
     Type.Object({ kind: Type.Literal('ping'), sent: Type.Number() }, { additionalProperties: false }),
   ],
-  { $id: 'ClientMessage' },
+  {},
 );
 export type ClientMessage = Static<typeof ClientMessage>;
 

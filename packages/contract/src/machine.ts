@@ -22,7 +22,7 @@ export const StampedPlate = Type.Object(
     design: Type.Union([Type.Literal('A'), Type.Literal('B'), Type.Literal('C'), Type.Literal('D'), Type.Null()]),
     serviceFactor: Type.Union([positive(3), Type.Null()]),
   },
-  { additionalProperties: false, $id: 'StampedPlate' },
+  { additionalProperties: false },
 );
 
 /** What is driven, as far as it is known: the look-ahead's view of the load. */
@@ -77,12 +77,12 @@ export const MachineDetail = Type.Object(
     tag: Tag, name: Type.String(), site: Type.String(), area: Type.String(), bookId: Type.String(), size: Type.String(),
     region: Type.Union([Type.Literal(50), Type.Literal(60)]), supply: Supply, driven: Driven, plate: PlateRevision,
   },
-  { additionalProperties: false, $id: 'MachineDetail' },
+  { additionalProperties: false },
 );
 export type MachineDetail = Static<typeof MachineDetail>;
 
 export const PlateEdit = Type.Object(
   { revision: Type.Integer({ minimum: 1 }), author: Author, plate: StampedPlate },
-  { additionalProperties: false, $id: 'PlateEdit' },
+  { additionalProperties: false },
 );
 export type PlateEdit = Static<typeof PlateEdit>;

@@ -6,6 +6,6 @@ export const Problem = Type.Object(
     type: Type.String(), title: Type.String(), status: Type.Integer(), detail: Type.String(),
     field: Type.Optional(Type.String()), current: Type.Optional(Type.Unknown()),
   },
-  { additionalProperties: false, $id: 'Problem' },
+  { additionalProperties: false },
 );
 export type Problem = Static<typeof Problem>;

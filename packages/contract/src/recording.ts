@@ -16,7 +16,7 @@ export const RecordingMeta = Type.Object(
     duration: Type.Number({ description: 's' }), samples: Type.Integer(), complete: Type.Boolean(),
     channels: Type.Array(RecordingChannel), marks: Type.Array(RecordingMark),
   },
-  { additionalProperties: false, $id: 'RecordingMeta' },
+  { additionalProperties: false },
 );
 export type RecordingMeta = Static<typeof RecordingMeta>;
 
@@ -29,5 +29,5 @@ export const RecordingData = Type.Object(
 );
 export type RecordingData = Static<typeof RecordingData>;
 
-export const MarkRequest = Type.Object({ author: Author, mark: RecordingMark }, { additionalProperties: false, $id: 'MarkRequest' });
+export const MarkRequest = Type.Object({ author: Author, mark: RecordingMark }, { additionalProperties: false });
 export type MarkRequest = Static<typeof MarkRequest>;

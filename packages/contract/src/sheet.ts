@@ -20,7 +20,7 @@ export const Sheet = Type.Object(
     kind: SheetKind, revision: Type.Integer(), author: Type.String(), at: Type.String(),
     values: Type.Record(Type.String(), SheetValue),
   },
-  { additionalProperties: false, $id: 'Sheet' },
+  { additionalProperties: false },
 );
 export type Sheet = { kind: SheetKind; revision: number; author: string; at: string; values: Record<string, SheetValue> };
 
@@ -33,19 +33,19 @@ export type SheetChange = { code: string; value: number; source: Source };
 /** An edit of the draft: the revision it was made on, so that the loser of a race is told. */
 export const DraftEdit = Type.Object(
   { revision: Type.Integer({ minimum: 1 }), author: Author, changes: Type.Array(SheetChange, { minItems: 1, maxItems: 500 }) },
-  { additionalProperties: false, $id: 'DraftEdit' },
+  { additionalProperties: false },
 );
 export type DraftEdit = { revision: number; author: string; changes: SheetChange[] };
 
 export const Sheets = Type.Object(
   { draft: Sheet, inDrive: Type.Union([Sheet, Type.Null()]) },
-  { additionalProperties: false, $id: 'Sheets' },
+  { additionalProperties: false },
 );
 export type Sheets = { draft: Sheet; inDrive: Sheet | null };
 
 export const WriteRequest = Type.Object(
   { revision: Type.Integer({ minimum: 1 }), author: Author, codes: Type.Array(Type.String(), { minItems: 1, maxItems: 500 }) },
-  { additionalProperties: false, $id: 'WriteRequest' },
+  { additionalProperties: false },
 );
 export type WriteRequest = Static<typeof WriteRequest>;
 
@@ -69,13 +69,13 @@ export const WriteReport = Type.Object(
     outcome: Type.Union(['kept', 'refused', 'link lost', 'not kept'].map((k) => Type.Literal(k))),
     sentence: Type.String(), lines: Type.Array(WriteLine), at: Type.String(), author: Type.String(), inDrive: Type.Union([Sheet, Type.Null()]),
   },
-  { additionalProperties: false, $id: 'WriteReport' },
+  { additionalProperties: false },
 );
 export type WriteReport = {
   outcome: 'kept' | 'refused' | 'link lost' | 'not kept'; sentence: string; lines: WriteLine[]; at: string; author: string; inDrive: Sheet | null;
 };
 
-export const AuthorOnly = Type.Object({ author: Author }, { additionalProperties: false, $id: 'AuthorOnly' });
+export const AuthorOnly = Type.Object({ author: Author }, { additionalProperties: false });
 
 export const AuditEvent = Type.Object(
   { id: Type.Integer(), at: Type.String(), author: Type.String(), action: Type.String(), tag: Type.Union([Type.String(), Type.Null()]), detail: Type.Unknown() },

@@ -1,0 +1,22 @@
+import { parseArgs } from 'node:util';
+import pino from 'pino';
+import { startBench } from './bench';
+
+const { values } = parseArgs({
+  options: { host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string', default: '0' }, seed: { type: 'string', default: '11' }, state: { type: 'string' } },
+});
+const log = pino({ name: 'bench' });
+const bench = await startBench({ host: values.host, port: Number(values.port), seed: Number(values.seed), stateFile: values.state });
+log.info({ port: bench.port, machines: bench.drives.size }, 'bench listening');
+process.send?.({ ready: true, port: bench.port });
+
+let stopping = false;
+async function stop() {
+  if (stopping) return;
+  stopping = true;
+  await bench.stop();
+  process.exit(0);
+}
+process.on('SIGINT', stop);
+process.on('SIGTERM', stop);
+process.on('disconnect', stop);

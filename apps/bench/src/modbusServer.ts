@@ -1,0 +1,45 @@
+import { createServer } from 'node:net';
+import { ServerTCP } from 'modbus-serial';
+import { ModbusException, Refusal, type SimulatedDrive } from './simulatedDrive';
+
+export interface ModbusBench {
+  close(): Promise<void>;
+}
+
+/** Serves each drive as one unit of a Modbus TCP server. @throws Error when the port is in use */
+export function serveModbus(drives: ReadonlyMap<number, SimulatedDrive>, host: string, port: number): Promise<ModbusBench> {
+  const drive = (unit: number): SimulatedDrive => {
+    const d = drives.get(unit);
+    if (!d) throw new Refusal(0x0b); // gateway target device failed to respond
+    return d;
+  };
+  const notHere = () => {
+    throw new Refusal(ModbusException.illegalAddress);
+  };
+  const vector = {
+    getHoldingRegister: (address: number, unit: number) => drive(unit).readRegister(address),
+    getInputRegister: notHere,
+    getCoil: notHere,
+    getDiscreteInput: notHere,
+    setCoil: notHere,
+    setRegister: (address: number, value: number, unit: number) => drive(unit).writeRegister(address, value),
+  };
+  return new Promise((resolve, reject) => {
+    const server = new ServerTCP(vector as unknown as ConstructorParameters<typeof ServerTCP>[0], { host, port });
+    server.on('serverError', (error) => reject(error ?? new Error('Modbus server failed')));
+    server.on('socketError', () => undefined);
+    server.on('initialized', () => resolve({ close: () => new Promise((done) => server.close(() => done())) }));
+  });
+}
+
+/** A port nobody listens on at the moment. */
+export function freePort(host: string): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, host, () => {
+      const address = probe.address();
+      probe.close(() => (typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port'))));
+    });
+  });
+}

@@ -1,0 +1,5 @@
+import type { Knex } from 'knex';
+import * as groundFloor from './001_ground_floor';
+
+/** Forward-only, in order of their names. A landed migration is never edited. */
+export const migrations: Record<string, Knex.Migration> = { '001_ground_floor': groundFloor };

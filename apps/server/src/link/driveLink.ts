@@ -1,0 +1,142 @@
+import ModbusRTU from 'modbus-serial';
+import { fromWord, settingsOf, toWord, type Setting } from '@yare/books';
+import { liveWords, type DriveBook, type LiveWord, type Word } from '@yare/contract';
+
+export interface LinkAddress {
+  host: string;
+  port: number;
+  unit: number;
+}
+
+/** The drive answered, but said no. */
+export class DriveRefusal extends Error {
+  constructor(readonly exception: number) {
+    super(`The drive answered with Modbus exception ${exception}.`);
+  }
+}
+
+/** The drive did not answer. */
+export class LinkDown extends Error {}
+
+const answerWithin = 400;
+/** Most registers one request asks for (Modbus allows 125). */
+const mostRegisters = 100;
+
+/**
+ * The one way to a drive: Modbus TCP, by its book. Requests are sent one after another; a lost connection is opened again by the
+ * next request. Everything throws {@link LinkDown} when there is no answer and {@link DriveRefusal} when the answer is an exception.
+ */
+export class DriveLink {
+  private client: ModbusRTU | null = null;
+  private queue: Promise<unknown> = Promise.resolve();
+  private readonly settings: readonly Setting[];
+
+  constructor(readonly book: DriveBook, size: string, private readonly address: LinkAddress) {
+    this.settings = settingsOf(book, size);
+  }
+
+  close(): void {
+    const client = this.client;
+    this.client = null;
+    client?.close(() => undefined);
+  }
+
+  private async open(): Promise<ModbusRTU> {
+    if (this.client?.isOpen) return this.client;
+    this.close();
+    const client = new ModbusRTU();
+    client.on('error', () => undefined);
+    client.setTimeout(answerWithin);
+    client.setID(this.address.unit);
+    await client.connectTCP(this.address.host, { port: this.address.port });
+    this.client = client;
+    return client;
+  }
+
+  private request<T>(work: (client: ModbusRTU) => Promise<T>): Promise<T> {
+    const run = async (): Promise<T> => {
+      try {
+        return await work(await this.open());
+      } catch (error) {
+        const exception = (error as { modbusCode?: number }).modbusCode;
+        if (exception !== undefined && exception !== 0x0b) throw new DriveRefusal(exception);
+        this.close();
+        throw new LinkDown('The drive does not answer.');
+      }
+    };
+    const result = this.queue.then(run, run);
+    this.queue = result.catch(() => undefined);
+    return result;
+  }
+
+  private read(register: number, count: number): Promise<number[]> {
+    return this.request(async (client) => (await client.readHoldingRegisters(register, count)).data);
+  }
+
+  private write(word: Word, value: number): Promise<void> {
+    return this.request(async (client) => {
+      await client.writeRegister(word.register, toWord(value, word.step));
+    });
+  }
+
+  /** All live words, decoded into their units. */
+  async readLive(): Promise<Record<LiveWord, number>> {
+    const { live } = this.book.words;
+    const registers = liveWords.map((w) => live[w].register);
+    const first = Math.min(...registers);
+    const data = await this.read(first, Math.max(...registers) - first + 1);
+    return Object.fromEntries(liveWords.map((w) => [w, fromWord(data[live[w].register - first]!, live[w].step, live[w].signed ?? false)])) as Record<LiveWord, number>;
+  }
+
+  /** Every setting of the drive, by code, in as few requests as their registers allow. */
+  async readSettings(): Promise<Record<string, number>> {
+    const sorted = [...this.settings].sort((a, b) => a.register - b.register);
+    const values: Record<string, number> = {};
+    for (let i = 0; i < sorted.length; ) {
+      let j = i;
+      while (j + 1 < sorted.length && sorted[j + 1]!.register === sorted[j]!.register + 1 && j + 1 - i < mostRegisters) j++;
+      const data = await this.read(sorted[i]!.register, j - i + 1);
+      for (let k = i; k <= j; k++) values[sorted[k]!.code] = fromWord(data[k - i]!, sorted[k]!.step, sorted[k]!.signed);
+      i = j + 1;
+    }
+    return values;
+  }
+
+  async readSetting(s: Setting): Promise<number> {
+    return fromWord((await this.read(s.register, 1))[0]!, s.step, s.signed);
+  }
+
+  writeSetting(s: Setting, value: number): Promise<void> {
+    return this.write({ register: s.register, step: s.step, unit: s.unit }, value);
+  }
+
+  /** Why the drive last refused, in the book's words. */
+  async refusalSentence(): Promise<string> {
+    const code = (await this.readLive()).lastRefusal;
+    return this.book.refusals.find((r) => r.code === code)?.sentence ?? 'it gives no reason';
+  }
+
+  /** Stores working memory through power-off and checks that the drive says so. */
+  async keep(): Promise<boolean> {
+    const { command, codes } = this.book.words;
+    await this.write(command.keep, codes.keep);
+    return (await this.readLive()).unkept === 0;
+  }
+
+  takeCommand(): Promise<void> {
+    return this.write(this.book.words.command.take, this.book.words.codes.take);
+  }
+
+  giveCommand(): Promise<void> {
+    return this.write(this.book.words.command.take, this.book.words.codes.give);
+  }
+
+  /** Control word and reference together, which also tells the drive the link is alive. */
+  command(word: number, reference: number): Promise<void> {
+    const { control, reference: ref } = this.book.words.command;
+    if (ref.register !== control.register + 1) throw new Error(`${this.book.family}: control and reference must be neighbours`);
+    return this.request(async (client) => {
+      await client.writeRegisters(control.register, [toWord(word, control.step), toWord(reference, ref.step)]);
+    });
+  }
+}

@@ -1,0 +1,134 @@
+import { stateFromStatusWord, DriveState } from '@yare/core';
+import type { LiveSample, LiveWord } from '@yare/contract';
+import { DriveLink, LinkDown, type LinkAddress } from './driveLink';
+import { bookById } from '@yare/books';
+
+export interface LinkedMachine {
+  tag: string;
+  bookId: string;
+  size: string;
+  link: LinkAddress;
+}
+
+const idleEvery = 1000;
+const watchedEvery = 100;
+const fastEvery = 50;
+/** Settings of a watched machine at rest are read again this often, ms, so that a change at its keypad shows. */
+const rereadEvery = 5000;
+
+/** One drive's link with the sample last read. */
+export interface Station {
+  tag: string;
+  link: DriveLink;
+  latest: LiveSample;
+  /** words in front of `command` while the application holds it */
+  holder: string | null;
+  fast: boolean;
+}
+
+const noLink = (tag: string): LiveSample => ({
+  tag, at: Date.now(), link: 'down', state: 'no link', outputFrequency: 0, motorCurrent: 0, busVoltage: 0, motorSpeed: 0, torque: 0, reference: 0,
+  motorHeat: 0, power: 0, driveTemperature: 0, trip: null, command: 'No link to the drive', unkept: false,
+});
+
+/** What a status word means in the words of the state strip. */
+export function stateInWords(status: number, reference: number): LiveSample['state'] {
+  switch (stateFromStatusWord(status)) {
+    case DriveState.operationEnabled:
+      return reference === 0 ? 'stopping' : 'running';
+    case DriveState.quickStop:
+      return 'stopping';
+    case DriveState.ready:
+    case DriveState.switchedOn:
+      return 'ready';
+    case DriveState.fault:
+    case DriveState.faultReaction:
+      return 'tripped';
+    default:
+      return 'held';
+  }
+}
+
+/** Samples every linked drive once, whoever watches, and hands the samples on. */
+export class Fleet {
+  readonly stations = new Map<string, Station>();
+  private readonly listeners = new Set<(sample: LiveSample) => void>();
+  private readonly watched = new Map<string, number>();
+  private running = true;
+  private readonly loops: Promise<void>[] = [];
+
+  constructor(machines: readonly LinkedMachine[], private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>) {
+    for (const m of machines) {
+      const link = new DriveLink(bookById(m.bookId), m.size, m.link);
+      const station: Station = { tag: m.tag, link, latest: noLink(m.tag), holder: null, fast: false };
+      this.stations.set(m.tag, station);
+      this.loops.push(this.loop(station));
+    }
+  }
+
+  station(tag: string): Station | undefined {
+    return this.stations.get(tag);
+  }
+
+  onSample(listener: (sample: LiveSample) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  watch(tags: Iterable<string>, by: 1 | -1): void {
+    for (const tag of tags) this.watched.set(tag, Math.max(0, (this.watched.get(tag) ?? 0) + by));
+  }
+
+  async stop(): Promise<void> {
+    this.running = false;
+    await Promise.all(this.loops);
+    for (const s of this.stations.values()) s.link.close();
+  }
+
+  private async loop(station: Station): Promise<void> {
+    let settingsReadAt = -Infinity;
+    while (this.running) {
+      const started = performance.now();
+      await this.sample(station);
+      const watched = (this.watched.get(station.tag) ?? 0) > 0;
+      const due = settingsReadAt === -Infinity || (watched && started - settingsReadAt > rereadEvery);
+      if (station.latest.link === 'up' && !station.fast && due) {
+        settingsReadAt = started;
+        await station.link.readSettings().then((values) => this.onSettings(station.tag, values)).catch(() => undefined);
+      }
+      if (station.latest.link === 'down') settingsReadAt = -Infinity;
+      const every = station.fast ? fastEvery : watched ? watchedEvery : idleEvery;
+      const until = started + every;
+      while (this.running && performance.now() < until && !(station.fast && every !== fastEvery)) {
+        await new Promise((done) => setTimeout(done, Math.min(50, Math.max(1, until - performance.now()))));
+      }
+    }
+  }
+
+  private async sample(station: Station): Promise<void> {
+    let sample: LiveSample;
+    try {
+      sample = this.decode(station, await station.link.readLive());
+    } catch (error) {
+      if (!(error instanceof LinkDown) && (error as Error).name !== 'DriveRefusal' && !('exception' in (error as object))) throw error;
+      sample = noLink(station.tag);
+    }
+    station.latest = sample;
+    for (const listener of this.listeners) listener(sample);
+  }
+
+  private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
+    const { book } = station.link;
+    const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
+    const onLink = w.commandHolder === 1;
+    return {
+      tag: station.tag, at: Date.now(), link: 'up',
+      state: stateInWords(w.status, w.reference),
+      outputFrequency: w.outputFrequency, motorCurrent: w.motorCurrent, busVoltage: w.busVoltage, motorSpeed: w.motorSpeed, torque: w.torque,
+      reference: w.reference, motorHeat: w.motorHeat, power: w.power, driveTemperature: w.driveTemperature,
+      trip: w.tripCode === 0 ? null : trip ? { code: trip.code, name: trip.name, sentence: trip.sentence } : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
+      command: onLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
+      unkept: w.unkept !== 0,
+    };
+  }
+}

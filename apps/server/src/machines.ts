@@ -1,0 +1,83 @@
+import type { Sheet, SheetKind, SheetValue } from '@yare/contract';
+import type { Driven, MachineDetail } from '@yare/contract';
+import type { StampedPlate } from '@yare/core';
+import type { Db } from './db/connect';
+import { notFound } from './problem';
+
+export interface MachineRow {
+  id: number;
+  tag: string;
+  name: string;
+  site: string;
+  area: string;
+  book_id: string;
+  size: string;
+  region: 50 | 60;
+  supply: { voltage: number; frequency: number };
+  driven: Driven;
+  unit: number;
+}
+
+interface SheetRow {
+  kind: SheetKind;
+  revision: number;
+  values: Record<string, SheetValue>;
+  author: string;
+  at: Date;
+}
+
+const asSheet = (r: SheetRow): Sheet => ({ kind: r.kind, revision: r.revision, author: r.author, at: r.at.toISOString(), values: r.values });
+
+/** @throws ProblemError 404 */
+export async function machineByTag(db: Db, tag: string): Promise<MachineRow> {
+  const row = await db<MachineRow>('machines').where({ tag }).first();
+  if (!row) throw notFound(`machine ${tag}`);
+  return row;
+}
+
+/** The newest revision of a kind; null when there is none yet. */
+export async function latestSheet(db: Db, machineId: number, kind: SheetKind): Promise<Sheet | null> {
+  const row = await db('sheet_revisions').where({ machine_id: machineId, kind }).orderBy('revision', 'desc').first();
+  return row ? asSheet(row as SheetRow) : null;
+}
+
+/** Appends the next revision of a kind inside a transaction that holds the machine's row. */
+export async function appendSheet(trx: Db, machineId: number, kind: SheetKind, author: string, values: Record<string, SheetValue>): Promise<Sheet> {
+  const before = await latestSheet(trx, machineId, kind);
+  const [row] = await trx('sheet_revisions')
+    .insert({ machine_id: machineId, kind, revision: (before?.revision ?? 0) + 1, author, values: JSON.stringify(values) })
+    .returning('*');
+  return asSheet(row as SheetRow);
+}
+
+export const lockMachine = (trx: Db, id: number): Promise<unknown> => trx('machines').where({ id }).forUpdate().first('id');
+
+export async function plateOf(db: Db, machineId: number): Promise<MachineDetail['plate']> {
+  const row = (await db('plate_revisions').where({ machine_id: machineId }).orderBy('revision', 'desc').first()) as {
+    revision: number; plate: StampedPlate; author: string; at: Date;
+  };
+  return { revision: row.revision, plate: row.plate, author: row.author, at: row.at.toISOString() };
+}
+
+/** Appends an audit event. They are never changed. */
+export async function audit(db: Db, author: string, action: string, tag: string | null, detail: unknown): Promise<void> {
+  await db('audit_events').insert({ author, action, tag, detail: JSON.stringify(detail) });
+}
+
+/** Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). */
+export async function noteInDrive(db: Db, machineId: number, author: string, values: Readonly<Record<string, number>>, ignore: ReadonlySet<string>): Promise<Sheet> {
+  return db.transaction(async (trx) => {
+    await lockMachine(trx, machineId);
+    const before = await latestSheet(trx, machineId, 'in drive');
+    const same = before && Object.entries(values).every(([code, v]) => ignore.has(code) || before.values[code]?.value === v);
+    if (same) return before;
+    const at = new Date().toISOString();
+    const next: Record<string, SheetValue> = {};
+    for (const [code, value] of Object.entries(values)) {
+      const old = before?.values[code];
+      next[code] = old && old.value === value ? old : { value, source: 'read from drive', author, at };
+    }
+    if (!before) await appendSheet(trx, machineId, 'as found', author, next);
+    return appendSheet(trx, machineId, 'in drive', author, next);
+  });
+}

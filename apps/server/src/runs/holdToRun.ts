@@ -1,0 +1,168 @@
+import { ControlWord } from '@yare/core';
+import { settingFor } from '@yare/books';
+import { holdLapse, type LiveSample } from '@yare/contract';
+import type { Fleet, Station } from '../link/fleet';
+
+export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
+
+/** What happens to a run is told here; the recorder and the sockets listen. */
+export interface RunEvents {
+  began(run: Run): Promise<void>;
+  phase(run: Run, phase: RunPhase): void;
+}
+
+export interface Run {
+  tag: string;
+  size: string;
+  client: string;
+  author: string;
+  press: string;
+  frequency: number;
+  lastHold: number;
+  releasing: boolean;
+  /** why it is stopping or has ended, in words */
+  reason: string | null;
+  recordingId: number | null;
+}
+
+/** The link is refreshed this often while a run lasts, ms. */
+const refreshEvery = 100;
+/** A run whose motor will not come to rest is given up after this long, ms; the drive's own time-out then stops it. */
+const longestStop = 15 * 60_000;
+const longestFarewell = 5000;
+/** Longest link time-out a drive may have for hold to run, s. */
+const longestLinkTimeout = 1;
+
+export class HoldRefused extends Error {}
+
+/**
+ * Hold to run: one holder per machine. A hold that is not repeated within {@link holdLapse} is a release; a release, a lost client,
+ * a trip or a lost link ends the run, and nothing but a fresh press starts another. Should this process die, the drive's own link
+ * time-out (checked to be at most 1 s before every run) stops the motor.
+ */
+export class HoldToRun {
+  private readonly runs = new Map<string, Run>();
+  /** presses that have ended: a late repeat of one never starts anything */
+  private readonly spent = new Set<string>();
+  private readonly loops = new Set<Promise<void>>();
+
+  constructor(private readonly fleet: Fleet, private readonly events: RunEvents) {}
+
+  runOf(tag: string): Run | undefined {
+    return this.runs.get(tag);
+  }
+
+  /** A press or its repeat. @throws HoldRefused with the sentence for the person pressing */
+  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number): void {
+    if (this.spent.has(press)) return;
+    const run = this.runs.get(tag);
+    if (run) {
+      if (run.client === client && run.press === press) run.lastHold = performance.now();
+      else throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
+      return;
+    }
+    const station = this.fleet.station(tag);
+    if (!station || station.latest.link === 'down') throw new HoldRefused(`There is no link to the drive of ${tag}. Nothing was started.`);
+    const refusal = refusalFor(station.latest, tag);
+    if (refusal) throw new HoldRefused(refusal);
+    if (frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
+    const begun: Run = { tag, size, client, author, press, frequency, lastHold: performance.now(), releasing: false, reason: null, recordingId: null };
+    this.runs.set(tag, begun);
+    const loop = this.drive(begun, station).finally(() => {
+      this.runs.delete(tag);
+      this.spend(press);
+      this.loops.delete(loop);
+    });
+    this.loops.add(loop);
+  }
+
+  release(tag: string, client: string, press: string, reason = 'let go'): void {
+    this.spend(press);
+    const run = this.runs.get(tag);
+    if (run && run.client === client && run.press === press && !run.releasing) {
+      run.releasing = true;
+      run.reason = reason;
+    }
+  }
+
+  /** A client that is gone holds nothing any more. */
+  clientGone(client: string): void {
+    for (const run of this.runs.values()) if (run.client === client) this.release(run.tag, client, run.press, 'the device that held it is gone');
+  }
+
+  /** Stops everything in force and waits for standstill, but not long: past that the drives stop by their own link time-out. */
+  async stop(): Promise<void> {
+    for (const run of this.runs.values()) this.release(run.tag, run.client, run.press, 'the server is stopping');
+    await Promise.race([Promise.all(this.loops), new Promise((done) => setTimeout(done, longestFarewell))]);
+  }
+
+  private spend(press: string): void {
+    this.spent.add(press);
+    if (this.spent.size > 2000) this.spent.delete(this.spent.values().next().value!);
+  }
+
+  private async drive(run: Run, station: Station): Promise<void> {
+    const { link } = station;
+    const pause = () => new Promise((done) => setTimeout(done, refreshEvery));
+    const held = () => {
+      if (!run.releasing && performance.now() - run.lastHold > holdLapse) {
+        run.releasing = true;
+        run.reason = 'the hold was not repeated: screen hidden, page closed or link lost';
+      }
+      return !run.releasing;
+    };
+    try {
+      const timeout = settingFor(link.book, run.size, 'linkTimeout');
+      const inForce = await link.readSetting(timeout);
+      if (inForce > longestLinkTimeout) {
+        run.reason = `${timeout.name} ${timeout.code} is ${inForce} s in the drive. Hold to run needs ${longestLinkTimeout} s or less, so that a lost link stops the motor in time. Write ${longestLinkTimeout} s first.`;
+        return;
+      }
+      if (!held()) return;
+      await link.takeCommand();
+      station.holder = `${run.author}, hold to run`;
+      station.fast = true;
+      await this.events.began(run);
+      this.events.phase(run, 'taken');
+      for (const word of [ControlWord.shutdown, ControlWord.switchOn]) {
+        await link.command(word, 0);
+        await pause();
+      }
+      if (held()) this.events.phase(run, 'running');
+      while (held()) {
+        await link.command(ControlWord.enableOperation, run.frequency);
+        if (station.latest.state === 'tripped') {
+          run.releasing = true;
+          run.reason = `the drive tripped: ${station.latest.trip?.name ?? 'no code'}`;
+        }
+        await pause();
+      }
+      this.events.phase(run, 'stopping');
+      await this.rampDown(link, station, pause);
+    } catch {
+      run.reason = 'the link to the drive was lost; the drive stops the motor by its own link time-out';
+    } finally {
+      await link.giveCommand().catch(() => undefined);
+      station.holder = null;
+      this.events.phase(run, 'ended');
+    }
+  }
+
+  private async rampDown(link: Station['link'], station: Station, pause: () => Promise<unknown>): Promise<void> {
+    const end = performance.now() + longestStop;
+    let standing = 0;
+    while (performance.now() < end && standing < 3) {
+      await link.command(ControlWord.switchOn, 0);
+      await pause();
+      standing = station.latest.state === 'running' || station.latest.state === 'stopping' ? 0 : standing + 1;
+    }
+    await link.command(ControlWord.shutdown, 0);
+  }
+}
+
+function refusalFor(s: LiveSample, tag: string): string | null {
+  if (s.state === 'tripped') return `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`;
+  if (s.state === 'running' || s.state === 'stopping') return `${tag} is already turning (command: ${s.command}). Wait until it stands.`;
+  if (s.state === 'held') return `The drive of ${tag} is held: a permissive is missing. Nothing was started.`;
+  return null;
+}
