@@ -1,3 +1,5 @@
+import { bookById } from './book';
+import { plateSettings } from './plateSettings';
 import type { Driven, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 
@@ -21,15 +23,9 @@ const iec = (
 
 const supply = { voltage: 400, frequency: 50 };
 
-/** Draft lines that copy the plate into the drive's motor group. */
-const fromPlate = (p: StampedPlate): DemoMachine['draft'] => {
-  const kw = p.powerUnit === 'hp' ? Math.round(p.power * 0.7457 * 100) / 100 : p.power;
-  const lines: Array<[string, number | null]> = [
-    ['1a', kw], ['1b', p.voltage], ['1c', p.frequency], ['1d', p.current], ['1e', p.speed], ['1f', p.powerFactor], ['1g', p.efficiency],
-    ['1h', p.connection === 'delta' ? 1 : 0], ['7a', p.current],
-  ];
-  return lines.filter((x): x is [string, number] => x[1] !== null).map(([code, value]) => ({ code, value, source: 'plate' as const }));
-};
+/** Draft lines that copy what is stamped into the drive's motor group. */
+const fromPlate = (size: string, plate: StampedPlate): DemoMachine['draft'] =>
+  plateSettings(bookById('osier-g'), size, plate).filter((x) => x.source === 'plate').map(({ code, value }) => ({ code, value, source: 'plate' as const }));
 
 interface Row {
   tag: string;
@@ -82,6 +78,6 @@ const rows: Row[] = [
 
 export const demoPlant: DemoMachine[] = rows.map((r, i) => ({
   tag: r.tag, name: r.name, area: r.area, bookId: 'osier-g', size: r.size, region: r.region ?? 50, supply, driven: r.driven, plate: r.plate, unit: i + 1,
-  draft: [...fromPlate(r.plate), ...Object.entries(r.chosen).map(([code, value]) => ({ code, value, source: 'chosen' as const }))],
+  draft: [...fromPlate(r.size, r.plate), ...Object.entries(r.chosen).map(([code, value]) => ({ code, value, source: 'chosen' as const }))],
   asFound: r.asFound ?? {},
 }));

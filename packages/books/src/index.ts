@@ -1,3 +1,4 @@
 export * from './book';
 export * from './demoPlant';
 export * from './estimate';
+export * from './plateSettings';

@@ -15,6 +15,8 @@ export const SettingDefinition = Type.Object(
     name: Type.String({ minLength: 3 }),
     /** what it does, where the application computes with it */
     role: Type.Optional(Type.String()),
+    /** the plate figure it takes, where it takes one; a connection is 0 star, 1 delta */
+    plate: Type.Optional(Type.Union(['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection'].map((f) => Type.Literal(f)))),
     unit: Type.String(),
     min: BookNumber,
     max: BookNumber,

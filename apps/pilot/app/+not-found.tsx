@@ -1,0 +1,1 @@
+export { LostScreen as default } from '../src/features/plant/LostScreen';

@@ -1,0 +1,1 @@
+export { PlantScreen as default } from '../src/features/plant/PlantScreen';

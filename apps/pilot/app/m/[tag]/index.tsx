@@ -1,0 +1,1 @@
+export { MachineScreen as default } from '../../../src/features/machine/MachineScreen';

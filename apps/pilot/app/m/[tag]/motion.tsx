@@ -1,0 +1,1 @@
+export { MotionScreen as default } from '../../../src/features/motion/MotionScreen';

@@ -1,0 +1,1 @@
+export { PlateScreen as default } from '../../../src/features/plate/PlateScreen';

@@ -1,0 +1,1 @@
+export { RecordingScreen as default } from '../../../../src/features/recordings/RecordingScreen';

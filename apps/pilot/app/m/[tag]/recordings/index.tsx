@@ -1,0 +1,1 @@
+export { RecordingsScreen as default } from '../../../../src/features/recordings/RecordingsScreen';

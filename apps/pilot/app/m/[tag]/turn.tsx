@@ -1,0 +1,1 @@
+export { TurnScreen as default } from '../../../src/features/turn/TurnScreen';

@@ -1,0 +1,1 @@
+export { WriteScreen as default } from '../../../src/features/write/WriteScreen';

@@ -1,0 +1,29 @@
+import type { Problem } from '@yare/contract';
+
+/** The server answered with a problem document. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** The server did not answer. */
+export class Offline extends Error {
+  constructor() {
+    super('The server does not answer. What you typed is kept on this device and sent when it is back.');
+  }
+}
+
+/** @throws ApiProblem with the server's sentence, or Offline when there was no answer */
+export async function api<T>(path: string, init?: { method: string; body: unknown }): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/v1${path}`, init && { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) });
+  } catch {
+    throw new Offline();
+  }
+  if (response.ok) return (await response.json()) as T;
+  const problem = (await response.json().catch(() => null)) as Problem | null;
+  if (!problem?.detail) throw new Offline();
+  throw new ApiProblem(problem);
+}

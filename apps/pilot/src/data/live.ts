@@ -1,0 +1,216 @@
+import { useEffect, useSyncExternalStore } from 'react';
+import { holdRepeat, type ClientMessage, type LiveSample, type ServerMessage } from '@yare/contract';
+import { authorNow } from './device';
+import { keys, queryClient } from './queries';
+
+/** How a press of hold-to-run stands. */
+export interface RunState {
+  tag: string;
+  press: string;
+  phase: 'asking' | 'taken' | 'running' | 'stopping' | 'ended' | 'refused';
+  /** why it stopped or was refused */
+  sentence: string | null;
+  recordingId: number | null;
+}
+
+interface Trend {
+  time: number[];
+  outputFrequency: number[];
+  motorCurrent: number[];
+  busVoltage: number[];
+}
+
+const trendSeconds = 60;
+/** Without any word from the server for this long the figures on screen are old, ms. */
+const silent = 2500;
+
+/** The one live channel of the page. */
+class Live {
+  readonly samples = new Map<string, LiveSample>();
+  readonly trends = new Map<string, Trend>();
+  readonly runs = new Map<string, RunState>();
+  connected = false;
+  private socket: WebSocket | null = null;
+  private readonly watching = new Map<string, number>();
+  private readonly listeners = new Set<() => void>();
+  private holding: { tag: string; press: string; frequency: number; timer: ReturnType<typeof setInterval> } | null = null;
+  private lastHeard = 0;
+  private version = 0;
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    if (!this.socket) this.open();
+    return () => this.listeners.delete(listener);
+  };
+  getVersion = (): number => this.version;
+
+  private changed(): void {
+    this.version++;
+    for (const l of this.listeners) l();
+  }
+
+  private open(): void {
+    const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
+    const socket = new WebSocket(`${scheme}://${location.host}/api/v1/live`);
+    this.socket = socket;
+    this.lastHeard = Date.now();
+    socket.onopen = () => {
+      this.connected = true;
+      this.sendWatch();
+      this.changed();
+    };
+    socket.onmessage = (event: MessageEvent<string>) => {
+      this.lastHeard = Date.now();
+      this.hear(JSON.parse(event.data) as ServerMessage);
+    };
+    socket.onclose = () => {
+      if (this.socket !== socket) return;
+      this.lost();
+      setTimeout(() => this.open(), 1000);
+    };
+    const heart = setInterval(() => {
+      if (this.socket !== socket || socket.readyState === WebSocket.CLOSED) return clearInterval(heart);
+      if (socket.readyState === WebSocket.OPEN) this.send({ kind: 'ping', sent: Date.now() });
+      if (Date.now() - this.lastHeard > silent && this.connected) {
+        this.lost();
+        socket.close();
+        setTimeout(() => this.open(), 200);
+      }
+    }, 800);
+  }
+
+  private lost(): void {
+    this.connected = false;
+    this.socket = null;
+    this.letGo('the link to the server was lost');
+    this.samples.clear();
+    this.changed();
+  }
+
+  private send(message: ClientMessage): void {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message));
+  }
+
+  private sendWatch(): void {
+    this.send({ kind: 'watch', tags: [...this.watching.keys()] });
+  }
+
+  watch(tags: readonly string[]): () => void {
+    for (const t of tags) this.watching.set(t, (this.watching.get(t) ?? 0) + 1);
+    this.sendWatch();
+    return () => {
+      for (const t of tags) {
+        const left = (this.watching.get(t) ?? 1) - 1;
+        if (left > 0) this.watching.set(t, left);
+        else this.watching.delete(t);
+      }
+      this.sendWatch();
+    };
+  }
+
+  private hear(message: ServerMessage): void {
+    if (message.kind === 'live') {
+      for (const s of message.samples) {
+        this.samples.set(s.tag, s);
+        this.addToTrend(s);
+      }
+      this.changed();
+    } else if (message.kind === 'run') {
+      const before = this.runs.get(message.tag);
+      this.runs.set(message.tag, { tag: message.tag, press: message.press, phase: message.phase, sentence: message.reason, recordingId: message.recordingId ?? before?.recordingId ?? null });
+      if (message.phase === 'stopping' || message.phase === 'ended') this.stopRepeating(message.press);
+      if (message.phase === 'ended') {
+        void queryClient.invalidateQueries({ queryKey: keys.recordings(message.tag) });
+        if (message.recordingId) void queryClient.invalidateQueries({ queryKey: keys.recording(message.recordingId) });
+      }
+      this.changed();
+    } else if (message.kind === 'refused') {
+      this.runs.set(message.tag, { tag: message.tag, press: message.press, phase: 'refused', sentence: message.sentence, recordingId: null });
+      this.stopRepeating(message.press);
+      this.changed();
+    }
+  }
+
+  private addToTrend(s: LiveSample): void {
+    if (s.link === 'down') return;
+    let t = this.trends.get(s.tag);
+    if (!t) this.trends.set(s.tag, (t = { time: [], outputFrequency: [], motorCurrent: [], busVoltage: [] }));
+    const time = s.at / 1000;
+    if (t.time.length > 0 && time <= t.time[t.time.length - 1]!) return;
+    t.time.push(time);
+    t.outputFrequency.push(s.outputFrequency);
+    t.motorCurrent.push(s.motorCurrent);
+    t.busVoltage.push(s.busVoltage);
+    let drop = 0;
+    while (t.time[drop]! < time - trendSeconds) drop++;
+    if (drop > 50) for (const channel of Object.values(t) as number[][]) channel.splice(0, drop);
+  }
+
+  /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask. */
+  hold(tag: string, frequency: number): boolean {
+    if (!this.connected || this.holding) return false;
+    const press = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`;
+    const message: ClientMessage = { kind: 'hold', tag, author: authorNow(), frequency, press };
+    this.runs.set(tag, { tag, press, phase: 'asking', sentence: null, recordingId: null });
+    this.send(message);
+    this.holding = { tag, press, frequency, timer: setInterval(() => this.send(message), holdRepeat) };
+    this.changed();
+    return true;
+  }
+
+  get isHolding(): boolean {
+    return this.holding !== null;
+  }
+
+  private stopRepeating(press: string): void {
+    if (this.holding?.press !== press) return;
+    clearInterval(this.holding.timer);
+    this.holding = null;
+  }
+
+  letGo(why?: string): void {
+    if (!this.holding) return;
+    const { tag, press } = this.holding;
+    this.stopRepeating(press);
+    this.send({ kind: 'release', tag, press });
+    const run = this.runs.get(tag);
+    if (run && run.press === press) this.runs.set(tag, { ...run, phase: 'stopping', sentence: why ?? run.sentence });
+    this.changed();
+  }
+}
+
+export const live = new Live();
+
+if (typeof document !== 'undefined') {
+  // whatever takes the page from the person's eyes is a release
+  document.addEventListener('visibilitychange', () => {
+    if (document.hidden) live.letGo('the screen was hidden');
+  });
+  window.addEventListener('pagehide', () => live.letGo('the page was closed'));
+  window.addEventListener('blur', () => live.letGo('the window lost the focus'));
+}
+
+const useVersion = () => useSyncExternalStore(live.subscribe, live.getVersion, live.getVersion);
+
+/** Live values of machines while this is mounted; undefined before the first word or when the server is gone. */
+export function useLive(tags: readonly string[]): (tag: string) => LiveSample | undefined {
+  const key = tags.join();
+  useEffect(() => live.watch(key.split(',').filter(Boolean)), [key]);
+  useVersion();
+  return (tag) => live.samples.get(tag);
+}
+
+export function useConnected(): boolean {
+  useVersion();
+  return live.connected;
+}
+
+export function useTrend(tag: string): Trend | undefined {
+  useVersion();
+  return live.trends.get(tag);
+}
+
+export function useRun(tag: string): RunState | undefined {
+  useVersion();
+  return live.runs.get(tag);
+}

@@ -1,0 +1,70 @@
+import { View } from '@tamagui/core';
+import { router, useLocalSearchParams } from 'expo-router';
+import { useMachineModel } from '../../data/machineModel';
+import { useAudit, useRecordings } from '../../data/queries';
+import { stages, stageStanding } from '../../data/stages';
+import { MachineFrame } from '../../ui/MachineFrame';
+import { ProofShape } from '../../ui/shapes';
+import { SectionHead, SheetRow } from '../../ui/sheet';
+import { Body, Mono, Second, Strong } from '../../ui/text';
+import { WithModel } from '../../ui/Waiting';
+
+/** A machine's stages with how far each one is. */
+export function MachineScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  const state = useMachineModel(tag);
+  const recordings = useRecordings(tag).data?.pages[0]?.recordings.length ?? 0;
+  return (
+    <WithModel state={state}>
+      {(model) => {
+        const { machine } = model;
+        const standings = stages.map((s) => ({ stage: s, ...stageStanding(s, model, recordings) }));
+        const next = standings.find((s) => s.proof === 'stale' || s.proof === 'act') ?? standings.find((s) => s.proof === 'not yet') ?? standings[0]!;
+        return (
+          <MachineFrame
+            model={model}
+            title="Stages"
+            acts={[{ words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') }, { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') }]}
+            evidenceTitle="What was done here"
+            evidence={<History tag={tag} />}
+          >
+            {standings.map(({ stage, proof, words }) => (
+              <SheetRow key={stage.path} label={stage.name} second={words} mark={<ProofShape proof={proof} />} onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')} testID={`stage-${stage.path}`}>
+                <View paddingRight={16}><Mono color="$soft">{stage.number}</Mono></View>
+              </SheetRow>
+            ))}
+            <SectionHead>Machine</SectionHead>
+            <SheetRow label="Area" second={machine.site} words={machine.area} />
+            <SheetRow label="Drive" second={model.book.summary} words={`${model.book.family} ${machine.size}`} />
+            <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz, three phase`} />
+            {machine.driven.kind === 'pump' ? (
+              <>
+                <SheetRow label="Rated flow" figure={String(machine.driven.flow)} unit="m³/h" second="of the pump" />
+                <SheetRow label="Rated head" figure={String(machine.driven.head)} unit="m" second={`lifts ${machine.driven.staticHead} m before any pressure`} />
+              </>
+            ) : (
+              <SheetRow label="Load" figure={String(machine.driven.torqueShare)} unit="%" second={`${machine.driven.kind}, share of rated torque at rated speed`} />
+            )}
+            <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
+          </MachineFrame>
+        );
+      }}
+    </WithModel>
+  );
+}
+
+function History({ tag }: { tag: string }) {
+  const { data } = useAudit(tag);
+  if (!data) return null;
+  if (data.events.length === 0) return <View padding={16}><Second>Nothing yet. Every edit, write and run of this machine is listed here with its author.</Second></View>;
+  return (
+    <>
+      {data.events.map((e) => (
+        <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
+          <Second>{new Date(e.at).toLocaleString()}</Second>
+          <Body><Strong>{e.author}</Strong>: {e.action}</Body>
+        </View>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,178 @@
+import { View } from '@tamagui/core';
+import { router, useLocalSearchParams } from 'expo-router';
+import { Fragment, useMemo } from 'react';
+import { settingFor, storedValue } from '@yare/books';
+import { completePlate, formatFigure, shutOffSpeed, toSi, type DriveRole, type LookAhead, type MachineSpec } from '@yare/core';
+import { editDraft } from '../../data/edits';
+import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { Chart } from '../../ui/Chart';
+import type { Pane } from '../../ui/chartScale';
+import { openEntry, useEntryStore } from '../../ui/entry';
+import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { settingEntry, SettingRow } from '../../ui/SettingRow';
+import { Finding, Note, SectionHead } from '../../ui/sheet';
+import { Mono, Second, Strong } from '../../ui/text';
+import { useWide } from '../../ui/theme';
+import { WithModel } from '../../ui/Waiting';
+import { motionFindings } from './sentences';
+
+const sections: Array<{ title: string; roles: DriveRole[] }> = [
+  { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
+  { title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
+  { title: 'Stopping', roles: ['stopMode', 'busRampHold'] },
+  { title: 'Direction', roles: ['reversePermit'] },
+];
+
+/** How the machine starts, runs and stops, with the look-ahead that redraws as the figures change. */
+export function MotionScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <MotionSheet model={model} />}</WithModel>;
+}
+
+function MotionSheet({ model }: { model: MachineModel }) {
+  const { tag, size } = model.machine;
+  const wide = useWide();
+  const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
+  const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
+  const inHand = useEntryStore((s) => s.id);
+  const undo = useUndo(tag, 'draft');
+  const settings = useMemo(() => sections.flatMap((s) => s.roles).map((role) => ({ role, setting: settingFor(model.book, size, role) })), [model.book, size]);
+  const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
+  const entry = entries.find((e) => e.id === inHand) ?? null;
+  const next = entry && entries[entries.indexOf(entry) + 1];
+  const findings = spec && ahead.draft ? motionFindings(spec, ahead.draft) : [];
+  const count = model.differing.length;
+
+  const useShortest = () => {
+    const setting = settingFor(model.book, size, 'decelerationTime');
+    const value = Math.min(setting.max, storedValue(setting, Math.ceil(ahead.shortest! / setting.step) * setting.step));
+    editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
+  };
+  const chart = <AheadChart state={ahead} spec={spec} />;
+  return (
+    <MachineFrame
+      model={model}
+      stage="motion"
+      title="Motion"
+      entry={entry}
+      onNextEntry={next ? () => openEntry(next) : undefined}
+      acts={[
+        undo,
+        count > 0
+          ? { words: `Write ${count} ${count === 1 ? 'change' : 'changes'}`, main: true, hotkey: 'w', onPress: () => router.navigate(`/m/${tag}/write`), testID: 'go-write' }
+          : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`) },
+      ]}
+      evidenceTitle="Look-ahead: start, run, stop"
+      evidenceNote={ahead.busy ? 'computing…' : 'estimate'}
+      evidence={<>{chart}{spec && ahead.draft && <StopArithmetic spec={spec} ahead={ahead.draft} shortest={ahead.shortest} took={ahead.took} />}</>}
+    >
+      {!model.draftSpec.ok && <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} act="Go to the plate" onAct={() => router.navigate(`/m/${tag}/plate`)} />}
+      {!wide && spec && (
+        <>
+          <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet"><Second>Look-ahead: start, run, stop</Second><Second>{ahead.busy ? 'computing…' : 'estimate from the plate'}</Second></View>
+          {chart}
+        </>
+      )}
+      {sections.map((section) => (
+        <Fragment key={section.title}>
+          <SectionHead>{section.title}</SectionHead>
+          {section.roles.map((role) => {
+            const { setting } = settings.find((s) => s.role === role)!;
+            return (
+              <SettingRow key={role} model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
+                {findings.filter((f) => f.row === role).map((f) => {
+                  const offer = f.offerShortest && ahead.shortest !== null && ahead.shortest > model.draftOf(setting.code).value;
+                  return <Finding key={f.sentence} severity={f.severity} sentence={f.sentence} act={offer ? `Use the shortest safe: ${formatFigure(Math.ceil(ahead.shortest! / setting.step) * setting.step, setting.decimals)} s` : undefined} onAct={offer ? useShortest : undefined} />;
+                })}
+              </SettingRow>
+            );
+          })}
+        </Fragment>
+      ))}
+    </MachineFrame>
+  );
+}
+
+/** The quiet line under a row: what it counts between, what is worked out about it. */
+function secondLine(role: DriveRole, model: MachineModel, ahead: LookAheadState): string | undefined {
+  const base = `${formatFigure(model.plate.frequency, 0)} Hz`;
+  switch (role) {
+    case 'accelerationTime':
+      return `0 to ${base}`;
+    case 'decelerationTime':
+      return ahead.shortest === null ? `${base} to 0` : `${base} to 0 · shortest without a resistor ${formatFigure(ahead.shortest, 1)} s`;
+    case 'maximumFrequency':
+      return `plate ${base}`;
+    case 'minimumFrequency':
+      return waterLine(model) ?? undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** Below which frequency a pump with a set pressure moves no water; null for other machines. */
+function waterLine(model: MachineModel): string | null {
+  const { driven } = model.machine;
+  if (driven.kind !== 'pump' || driven.setPressure === null || !model.draftSpec.ok) return null;
+  const { load, circuit } = model.draftSpec.spec;
+  if (load.kind !== 'pump') return null;
+  const plate = completePlate(model.plate);
+  const hertz = (shutOffSpeed(load, toSi(driven.setPressure, 'bar')) * circuit.poles) / (4 * Math.PI) / (1 - plate.slip);
+  return `below about ${formatFigure(hertz, 0)} Hz it moves no water at ${driven.setPressure} bar (estimate)`;
+}
+
+function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec | null }) {
+  const { draft, inDrive } = state;
+  const panes = useMemo((): Pane[] => {
+    if (!draft || !spec) return [];
+    const series = (key: keyof LookAhead['series']) => [
+      { time: draft.series.time, values: draft.series[key], label: 'draft' },
+      ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series[key], dashed: true, label: 'in drive' }] : []),
+    ];
+    return [
+      { key: 'frequency', name: 'Output', unit: 'Hz', decimals: 1, series: series('frequency'), leastSpan: 10 },
+      { key: 'current', name: 'Motor', unit: 'A', decimals: 1, series: series('current'), limits: [{ value: spec.drive.currentLimit, label: `limit ${formatFigure(spec.drive.currentLimit, 1)}`, side: 'above' }], leastSpan: 1 },
+      {
+        key: 'bus', name: 'DC bus', unit: 'V', decimals: 0, series: series('busVoltage'), leastSpan: 200,
+        limits: [
+          { value: spec.rating.overvoltageTrip, label: `trips at ${spec.rating.overvoltageTrip}`, side: 'above' },
+          { value: spec.rating.undervoltageTrip, label: `trips at ${spec.rating.undervoltageTrip}`, side: 'below' },
+        ],
+      },
+    ];
+  }, [draft, inDrive, spec]);
+  if (!draft || !spec) return state.busy ? <Note>Looking ahead…</Note> : null;
+  const end = Math.max(draft.series.time.at(-1) ?? 1, Math.min(inDrive?.series.time.at(-1) ?? 0, 3 * (draft.series.time.at(-1) ?? 1)));
+  const peak = draft.series.busVoltage.indexOf(Math.max(...draft.series.busVoltage));
+  return (
+    <>
+      <Chart panes={panes} domain={[0, end]} xUnit="s" paneHeight={66} restCursor={draft.series.time[peak]} testID="look-ahead" />
+      {inDrive && (
+        <View flexDirection="row" paddingHorizontal={14} paddingBottom={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+          <Second>Solid: draft. Dashed: what is in the drive now.</Second>
+        </View>
+      )}
+    </>
+  );
+}
+
+/** Where the energy of the stop goes, with the figures of this machine. */
+function StopArithmetic({ spec, ahead, shortest, took }: { spec: MachineSpec; ahead: LookAhead; shortest: number | null; took: number | null }) {
+  const omega = (2 * Math.PI * spec.drive.maximumFrequency * 2) / spec.circuit.poles;
+  const energy = 0.5 * spec.inertia * omega * omega;
+  const rest = Math.SQRT2 * spec.supply.voltage;
+  const room = 0.5 * spec.rating.busCapacitance * (spec.rating.overvoltageTrip ** 2 - rest ** 2);
+  const kj = (x: number) => formatFigure(x / 1000, 2);
+  return (
+    <View padding={16} gap={4} borderTopWidth={1} borderColor="$rule2">
+      <Strong>Shortest stop without a resistor</Strong>
+      <Mono fontSize={15} lineHeight={22}>½ J ω² = ½ · {formatFigure(spec.inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ</Mono>
+      <Mono fontSize={15} lineHeight={22}>bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ</Mono>
+      <Mono fontSize={15} lineHeight={22}>losses and load must take the rest</Mono>
+      <Mono fontSize={15} lineHeight={22}>by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : `${formatFigure(shortest, 1)} s`}</Strong></Mono>
+      <Second>Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V. Inertia is an estimate: rotor by size, plus the load as known.</Second>
+      {took !== null && <Second>Run computed in {formatFigure(took * 1000, 0)} ms.</Second>}
+    </View>
+  );
+}

@@ -1,0 +1,41 @@
+import { View } from '@tamagui/core';
+import { useState, type ReactNode } from 'react';
+import { TextInput } from 'react-native';
+import { useDevice } from '../../data/device';
+import { ActionBar } from '../../ui/bar';
+import { fontFamily } from '../../ui/look';
+import { Note, SheetFoot, StageHead } from '../../ui/sheet';
+import { useLook } from '../../ui/theme';
+
+/** Asks once who works on this device, since every edit, write and run carries a name. */
+export function AskName({ children }: { children: ReactNode }) {
+  const author = useDevice((d) => d.author);
+  const setAuthor = useDevice((d) => d.setAuthor);
+  const [name, setName] = useState('');
+  const look = useLook();
+  if (author) return children;
+  const ready = name.trim().length > 0;
+  const take = () => setAuthor(name);
+  return (
+    <View flex={1} backgroundColor="$paper" alignItems="center">
+      <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
+        <StageHead title="Who is at this device?" />
+        <Note>Your name goes with every edit, every write to a drive and every run, so that the next person can ask you. It stays on this device.</Note>
+        <TextInput
+          testID="author"
+          aria-label="Your name"
+          value={name}
+          onChangeText={setName}
+          onSubmitEditing={() => ready && take()}
+          placeholder="Name, as colleagues know it"
+          placeholderTextColor={look.soft}
+          maxLength={60}
+          autoComplete="name"
+          style={{ height: 64, fontSize: 20, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 16, marginLeft: 42, borderLeftWidth: 1, borderBottomWidth: 1, borderColor: look.plum }}
+        />
+        <SheetFoot />
+        <ActionBar acts={[{ words: 'Use this name', main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,12 @@
+import { View } from '@tamagui/core';
+import { Link } from 'expo-router';
+import { LinkWords, Strong } from '../../ui/text';
+
+export function LostScreen() {
+  return (
+    <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
+      <Strong>There is no such page.</Strong>
+      <Link href="/"><LinkWords>Go to the plant</LinkWords></Link>
+    </View>
+  );
+}

@@ -1,0 +1,152 @@
+import { View } from '@tamagui/core';
+import { router } from 'expo-router';
+import { Fragment, useMemo, useState } from 'react';
+import { Pressable, ScrollView } from 'react-native';
+import type { LiveSample, MachineSummary } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { useDevice } from '../../data/device';
+import { useConnected, useLive } from '../../data/live';
+import { useAudit, useMachines } from '../../data/queries';
+import { useHotkeys } from '../../ui/bar';
+import { measure } from '../../ui/look';
+import { StateShape, stateWord } from '../../ui/shapes';
+import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
+import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
+import { useLook, useWide } from '../../ui/theme';
+import { Waiting } from '../../ui/Waiting';
+import { sentenceOf } from './auditWords';
+
+/** The plant: every machine by area with its state now. */
+export function PlantScreen() {
+  const { data, error } = useMachines();
+  const wide = useWide();
+  const machines = useMemo(() => data ?? [], [data]);
+  const areas = useMemo(() => [...new Set(machines.map((m) => m.area))], [machines]);
+  const live = useLive(machines.map((m) => m.tag));
+  const connected = useConnected();
+  const [inHand, setInHand] = useState(0);
+  useHotkeys([
+    { hotkey: 'arrowdown', onPress: () => setInHand((i) => Math.min(machines.length - 1, i + 1)) },
+    { hotkey: 'arrowup', onPress: () => setInHand((i) => Math.max(0, i - 1)) },
+    { hotkey: 'enter', onPress: () => machines[inHand] && router.navigate(`/m/${machines[inHand].tag}`) },
+  ]);
+  if (!data) return <Waiting error={error?.message} />;
+  const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} sample={live(m.tag)} inHand={wide && machines[inHand]?.tag === m.tag} />;
+  return (
+    <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
+      {wide && (
+        <View width={measure.index} paddingTop={16}>
+          <View paddingHorizontal={16} paddingBottom={14} borderBottomWidth={1} borderColor="$rule2">
+            <Second>Yare Pilot</Second>
+            <Strong>{machines[0]?.site}</Strong>
+          </View>
+          {areas.map((a) => (
+            <View key={a} flexDirection="row" justifyContent="space-between" paddingHorizontal={16} minHeight={44} alignItems="center"><Body>{a}</Body><Mono color="$soft">{machines.filter((m) => m.area === a).length}</Mono></View>
+          ))}
+          <View flex={1} />
+          <DeviceRows />
+        </View>
+      )}
+      <View flex={1} minWidth={0} maxWidth={wide ? undefined : 720} backgroundColor="$sheet" borderLeftWidth={wide ? 1 : 0} borderRightWidth={wide ? 1 : 0} borderColor="$rule2">
+        <View minHeight={measure.strip} flexDirection="row" alignItems="center" paddingHorizontal={14} gap={10} borderBottomWidth={2} borderColor="$ink" justifyContent="space-between">
+          <View flex={1} minWidth={0}>
+            {!wide && <Second>Yare Pilot</Second>}
+            <Strong numberOfLines={1} fontSize={18}>{wide ? 'Machines' : machines[0]?.site}</Strong>
+          </View>
+          <Second>{standingWords(machines, live)}</Second>
+        </View>
+        <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
+          {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
+          {machines.length === 0 && <Note>No machine yet. An empty database is filled with the demo plant at the next start.</Note>}
+          {areas.map((a) => (
+            <Fragment key={a}>
+              <SectionHead>{a}</SectionHead>
+              {machines.filter((m) => m.area === a).map(row)}
+            </Fragment>
+          ))}
+          {!wide && <SectionHead>This device</SectionHead>}
+          {!wide && <DeviceRows />}
+          <SheetFoot />
+        </ScrollView>
+      </View>
+      {wide && (
+        <View width={measure.evidence} backgroundColor="$sheet">
+          <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink"><Strong>Log</Strong></View>
+          <ScrollView><Log /></ScrollView>
+          <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}><Second>↑ ↓ choose a machine, Enter opens it</Second></View>
+        </View>
+      )}
+    </View>
+  );
+}
+
+function standingWords(machines: readonly MachineSummary[], live: (tag: string) => LiveSample | undefined): string {
+  const of = (state: LiveSample['state']) => machines.filter((m) => live(m.tag)?.state === state).length;
+  const parts = [[of('tripped'), 'tripped'], [of('running') + of('stopping'), 'turning'], [of('ready'), 'ready']].filter(([n]) => n !== 0).map(([n, w]) => `${n} ${w}`);
+  return parts.join(', ');
+}
+
+function MachineRow({ machine: m, sample, inHand }: { machine: MachineSummary; sample: LiveSample | undefined; inHand: boolean }) {
+  const look = useLook();
+  const state = sample?.state ?? 'no link';
+  const differs = m.differences !== null && m.differences > 0;
+  const second = [`${m.plate.power} ${m.plate.powerUnit}`, m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write` : 'draft is in drive'].join(' · ');
+  return (
+    <Pressable onPress={() => router.navigate(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
+      <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor={inHand ? '$hand' : '$sheet'} style={inHand ? { outline: `2px solid ${look.plum}`, outlineOffset: -2 } : undefined}>
+        <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum"><StateShape state={state} size={22} /></View>
+        <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
+          <Body numberOfLines={2}><Mono color="$plum" fontFamily="$monoBold" fontSize={16}>{m.tag}</Mono> {m.name}</Body>
+          <Second color={differs ? '$plum' : '$soft'}>{second}</Second>
+        </View>
+        <View justifyContent="center" alignItems="flex-end" paddingRight={16} paddingLeft={8}>
+          <View flexDirection="row" alignItems="baseline" gap={5}>
+            <Figure>{formatFigure(sample?.link === 'up' ? sample.outputFrequency : null, 1)}</Figure>
+            <Second>Hz</Second>
+          </View>
+          <Second>{sample?.trip ? sample.trip.name : stateWord[state]}</Second>
+        </View>
+      </View>
+    </Pressable>
+  );
+}
+
+/** Who is at this device and how it looks. */
+function DeviceRows() {
+  const { author, setAuthor, theme, setTheme } = useDevice();
+  const look = useLook();
+  return (
+    <View paddingHorizontal={16} paddingVertical={10} gap={4}>
+      <View flexDirection="row" alignItems="center" justifyContent="space-between" minHeight={48}>
+        <View flex={1}><Second>At this device</Second><Body numberOfLines={1}>{author}</Body></View>
+        <Pressable role="button" onPress={() => setAuthor('')} style={{ minHeight: 48, minWidth: 64, justifyContent: 'center', alignItems: 'flex-end' }}><Strong color="$plum">Change</Strong></Pressable>
+      </View>
+      <View flexDirection="row" role="radiogroup" aria-label="Theme">
+        {(['device', 'day', 'night'] as const).map((t) => (
+          <Pressable key={t} role="radio" aria-checked={theme === t} testID={`theme-${t}`} onPress={() => setTheme(t)} style={{ flex: 1, height: 48, alignItems: 'center', justifyContent: 'center', borderWidth: 1, borderColor: look.rule2, marginLeft: t === 'device' ? 0 : -1, backgroundColor: theme === t ? look.hand : 'transparent' }}>
+            <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'As device' : t === 'day' ? 'Day' : 'Night'}</Strong>
+          </Pressable>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+/** Who did what, newest first. */
+function Log() {
+  const { data } = useAudit();
+  if (!data) return <View padding={16}><Second>Reading the log…</Second></View>;
+  return (
+    <>
+      {data.events.map((e) => (
+        <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
+          <View flexDirection="row" justifyContent="space-between" gap={8}>
+            <Second>{e.author}</Second>
+            <Mono color="$soft">{new Date(e.at).toLocaleString([], { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit' })}</Mono>
+          </View>
+          <Body>{sentenceOf(e)}</Body>
+        </View>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+import type { AuditPage } from '@yare/contract';
+
+type Event = AuditPage['events'][number];
+
+/** An audit event as a sentence. */
+export function sentenceOf({ action, tag, detail }: Event): string {
+  const d = detail as Record<string, unknown>;
+  const count = (list: unknown) => (Array.isArray(list) ? list.length : 0);
+  const plural = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+  switch (action) {
+    case 'seed':
+      return `Demo plant with ${String(d.machines)} machines`;
+    case 'edit draft':
+      return `${tag}: ${plural(count(d.changes), 'setting')} changed in the draft`;
+    case 'edit plate':
+      return `${tag}: plate changed`;
+    case 'write to drive':
+      return `${tag}: ${plural(count(d.codes), 'setting')} to the drive, ${String(d.outcome)}`;
+    case 'hold to run':
+      return `${tag}: held to run at ${String(d.frequency)} Hz`;
+    case 'mark recording':
+      return `${tag}: mark “${String(d.label)}” in recording ${String(d.recording)}`;
+    default:
+      return `${tag ?? ''} ${action}`.trim();
+  }
+}

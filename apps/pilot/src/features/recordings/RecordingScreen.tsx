@@ -1,0 +1,107 @@
+import { View } from '@tamagui/core';
+import { router, useLocalSearchParams } from 'expo-router';
+import { useMemo, useState } from 'react';
+import { Pressable, TextInput } from 'react-native';
+import type { RecordingData } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useAddMark, useRecording } from '../../data/queries';
+import { Chart } from '../../ui/Chart';
+import type { Pane } from '../../ui/chartScale';
+import { fontFamily } from '../../ui/look';
+import { MachineFrame } from '../../ui/MachineFrame';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Strong } from '../../ui/text';
+import { useLook, useWide } from '../../ui/theme';
+import { Waiting, WithModel } from '../../ui/Waiting';
+
+/** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
+export function RecordingScreen() {
+  const { tag, id } = useLocalSearchParams<{ tag: string; id: string }>();
+  const recording = useRecording(Number(id));
+  return (
+    <WithModel state={useMachineModel(tag)}>
+      {(model) => (recording.data ? <RecordingSheet model={model} recording={recording.data} /> : <Waiting error={recording.error?.message} />)}
+    </WithModel>
+  );
+}
+
+const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5 };
+
+function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
+  const { meta, time, data } = recording;
+  const wide = useWide();
+  const look = useLook();
+  const addMark = useAddMark(meta.id);
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [label, setLabel] = useState('');
+  const level = model.book.levels.overvoltageTrip;
+  const panes = useMemo(
+    (): Pane[] =>
+      meta.channels.map((c) => ({
+        key: c.key, name: c.name, unit: c.unit, decimals: c.decimals, series: [{ time, values: data[c.key] ?? [] }], leastSpan: leastSpan[c.key],
+        ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
+      })),
+    [meta.channels, time, data, level],
+  );
+  const save = () => {
+    const link = document.createElement('a');
+    link.href = `/api/v1/recordings/${meta.id}/csv`;
+    link.download = '';
+    link.click();
+  };
+  const markable = cursor !== null && label.trim().length > 0;
+  const mark = () => {
+    if (markable) addMark.mutate({ time: Math.max(0, cursor), label: label.trim() }, { onSuccess: () => setLabel('') });
+  };
+  const chart = (
+    <Chart panes={panes} domain={[0, Math.max(meta.duration, 1)]} xUnit="s" xDecimals={2} marks={meta.marks} paneHeight={wide ? 62 : 66} explore onCursor={setCursor} testID="recording" />
+  );
+  return (
+    <MachineFrame
+      model={model}
+      stage="recordings"
+      title={`Recording ${meta.id}`}
+      evidenceTitle="Marks and figures"
+      evidence={<Marks recording={recording} />}
+      acts={[{ words: 'All recordings', hotkey: 'a', onPress: () => router.navigate(`/m/${meta.tag}/recordings`) }, { words: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' }]}
+    >
+      <SheetRow label={meta.title} second={`${new Date(meta.startedAt).toLocaleString()} · ${meta.author} · ${meta.samples} samples`} figure={formatFigure(meta.duration, 1)} unit="s" />
+      {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
+      <SectionHead>Mark at the cursor</SectionHead>
+      {addMark.error && <Finding severity="error" sentence={addMark.error.message} />}
+      <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={56} alignItems="stretch">
+        <View width={42} borderRightWidth={1} borderColor="$plum" />
+        <TextInput
+          testID="mark-label"
+          aria-label="Words of the mark"
+          value={label}
+          onChangeText={setLabel}
+          onSubmitEditing={mark}
+          maxLength={80}
+          placeholder={cursor === null ? 'Touch the chart first' : `What happened at ${formatFigure(cursor, 2)} s`}
+          placeholderTextColor={look.soft}
+          style={{ flex: 1, minWidth: 0, fontSize: 16, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10 }}
+        />
+        <Pressable role="button" testID="mark-set" disabled={!markable} aria-disabled={!markable} onPress={mark} style={{ width: 84, alignItems: 'center', justifyContent: 'center' }}>
+          <Strong color={markable ? '$plum' : '$soft'}>Mark</Strong>
+        </Pressable>
+      </View>
+      {!wide && <Marks recording={recording} />}
+    </MachineFrame>
+  );
+}
+
+function Marks({ recording: { meta, time, data } }: { recording: RecordingData }) {
+  const extreme = (key: string, of: (...n: number[]) => number) => (data[key]?.length ? data[key].reduce((a, b) => of(a, b)) : null);
+  return (
+    <>
+      <SectionHead>Marks</SectionHead>
+      {meta.marks.map((m, i) => <SheetRow key={i} label={m.label} figure={formatFigure(m.time, 2)} unit="s" />)}
+      <SectionHead>Largest and smallest</SectionHead>
+      {time.length > 0 && meta.channels.map((c) => (
+        <SheetRow key={c.key} label={c.name} second={`smallest ${formatFigure(extreme(c.key, Math.min), c.decimals)} ${c.unit}`} figure={formatFigure(extreme(c.key, Math.max), c.decimals)} unit={c.unit} />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,116 @@
+import { View } from '@tamagui/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { live } from '../../data/live';
+import { Mono, Second, Strong } from '../../ui/text';
+import { useLook, useWide } from '../../ui/theme';
+
+/** Pressing shorter than this starts nothing, ms. */
+const armTime = 700;
+
+export interface HoldButtonProps {
+  tag: string;
+  frequency: number;
+  /** why it cannot be pressed now; null when it can */
+  blocked: string | null;
+  turning: boolean;
+}
+
+/** Hold to run. Starts only after being held a moment; letting go, sliding off, a second finger or anything that hides the page stops it. */
+export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps) {
+  const look = useLook();
+  const wide = useWide();
+  const node = useRef<HTMLElement | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const [phase, setPhase] = useState<'idle' | 'arming' | 'holding'>('idle');
+
+  const up = useCallback((why?: string) => {
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = null;
+    live.letGo(why);
+    setPhase('idle');
+  }, []);
+
+  const down = useCallback(() => {
+    if (blocked || timer.current || live.isHolding) return;
+    setPhase('arming');
+    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency) ? 'holding' : 'idle'), armTime);
+  }, [blocked, tag, frequency]);
+
+  useEffect(() => () => up('the page was left'), [up]);
+
+  useEffect(() => {
+    const el = node.current;
+    if (!el) return;
+    const onDown = (event: PointerEvent) => {
+      if (!event.isPrimary || event.button !== 0) return up('a second finger touched the screen');
+      event.preventDefault();
+      el.setPointerCapture(event.pointerId);
+      down();
+    };
+    const onMove = (event: PointerEvent) => {
+      if (!timer.current) return;
+      const box = el.getBoundingClientRect();
+      const off = event.clientX < box.left || event.clientX > box.right || event.clientY < box.top - 20 || event.clientY > box.bottom + 20;
+      if (off) up('the finger slid off');
+    };
+    const onUp = () => up();
+    const noMenu = (event: Event) => event.preventDefault();
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.key !== ' ') return;
+      event.preventDefault();
+      if (!event.repeat) down();
+    };
+    const onKeyUp = (event: KeyboardEvent) => {
+      if (event.key === ' ') up();
+    };
+    const gone = () => up('the window lost the focus');
+    el.addEventListener('pointerdown', onDown);
+    el.addEventListener('pointermove', onMove);
+    for (const type of ['pointerup', 'pointercancel', 'lostpointercapture'] as const) el.addEventListener(type, onUp);
+    el.addEventListener('contextmenu', noMenu);
+    el.addEventListener('keydown', onKeyDown);
+    el.addEventListener('keyup', onKeyUp);
+    el.addEventListener('blur', gone);
+    window.addEventListener('blur', gone);
+    document.addEventListener('visibilitychange', gone);
+    return () => {
+      el.removeEventListener('pointerdown', onDown);
+      el.removeEventListener('pointermove', onMove);
+      for (const type of ['pointerup', 'pointercancel', 'lostpointercapture'] as const) el.removeEventListener(type, onUp);
+      el.removeEventListener('contextmenu', noMenu);
+      el.removeEventListener('keydown', onKeyDown);
+      el.removeEventListener('keyup', onKeyUp);
+      el.removeEventListener('blur', gone);
+      window.removeEventListener('blur', gone);
+      document.removeEventListener('visibilitychange', gone);
+    };
+  }, [down, up]);
+
+  const words = blocked ?? (phase === 'arming' ? 'Keep holding…' : phase === 'holding' ? 'Let go to stop' : turning ? 'Stopping' : `Hold to run at ${frequency} Hz`);
+  return (
+    <View
+      ref={(n: unknown) => { node.current = n as HTMLElement | null; }}
+      role="button"
+      tabIndex={0}
+      aria-disabled={blocked !== null}
+      testID="hold"
+      height={112}
+      alignItems="center"
+      justifyContent="center"
+      flexShrink={0}
+      borderTopWidth={2}
+      borderColor="$ink"
+      overflow="hidden"
+      backgroundColor={blocked ? '$paper' : phase === 'holding' ? '$plum' : '$plumFill'}
+      style={{ touchAction: 'none', userSelect: 'none', cursor: blocked ? 'not-allowed' : 'pointer', WebkitTouchCallout: 'none' } as object}
+    >
+      <Strong fontSize={21} lineHeight={28} textAlign="center" paddingHorizontal={16} color={blocked ? '$soft' : phase === 'holding' ? '$sheet' : '$onPlum'}>{words}</Strong>
+      {!blocked && phase === 'idle' && (
+        <View flexDirection="row" gap={8} alignItems="center" paddingTop={4}>
+          <Second color="$onPlum">{turning ? 'the motor still turns' : 'a short touch starts nothing; let go and it ramps down'}</Second>
+          {wide && <View borderWidth={1} borderColor={look.onPlum as never} paddingHorizontal={5}><Mono color="$onPlum">Space</Mono></View>}
+        </View>
+      )}
+    </View>
+  );
+}

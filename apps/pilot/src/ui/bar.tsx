@@ -1,0 +1,62 @@
+import { View } from '@tamagui/core';
+import { useEffect } from 'react';
+import { Pressable } from 'react-native';
+import { measure } from './look';
+import { Mono, Strong } from './text';
+import { useLook, useWide } from './theme';
+
+export interface Act {
+  words: string;
+  onPress: () => void;
+  /** the key that does it on a wide screen, as `KeyboardEvent.key` in lower case */
+  hotkey?: string;
+  main?: boolean;
+  disabled?: boolean;
+  testID?: string;
+}
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Listens for single keys while nothing is being typed. */
+export function useHotkeys(acts: ReadonlyArray<{ hotkey?: string; onPress: () => void; disabled?: boolean }>): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || typing(event.target)) return;
+      const act = acts.find((a) => a.hotkey === event.key.toLowerCase() && !a.disabled);
+      if (!act) return;
+      event.preventDefault();
+      act.onPress();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [acts]);
+}
+
+/** What the thumb reaches: the acts of the screen, the main one filled. */
+export function ActionBar({ acts }: { acts: Act[] }) {
+  const look = useLook();
+  const wide = useWide();
+  useHotkeys(acts);
+  return (
+    <View flexDirection="row" height={measure.bar} borderTopWidth={2} borderColor="$ink" backgroundColor="$sheet" flexShrink={0}>
+      {acts.map((a) => (
+        <Pressable
+          key={a.words}
+          testID={a.testID}
+          role="button"
+          onPress={a.onPress}
+          disabled={a.disabled}
+          aria-disabled={a.disabled}
+          style={{ flex: a.main ? 3 : 2, alignItems: 'center', justifyContent: 'center', flexDirection: 'row', gap: 8, paddingHorizontal: 6, backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent', borderLeftWidth: a.main ? 0 : 1, borderColor: look.rule }}
+        >
+          <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>{a.words}</Strong>
+          {wide && a.hotkey && (
+            <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>
+              <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? 'Space' : a.hotkey.toUpperCase()}</Mono>
+            </View>
+          )}
+        </Pressable>
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,184 @@
+import { styled, View } from '@tamagui/core';
+import { useEffect, useRef } from 'react';
+import { Pressable, TextInput } from 'react-native';
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core';
+import { fontFamily, measure } from './look';
+import { Body, Second, Strong } from './text';
+import { useLook, useWide } from './theme';
+
+/** A figure that can be typed. Values go in and out in `unit`; other `units` are offered and converted. */
+export interface Entry {
+  /** unique on the device: machine, stage, row */
+  id: string;
+  label: string;
+  value: number | null;
+  unit: string;
+  units?: readonly UnitSymbol[];
+  decimals: number;
+  min?: number;
+  max?: number;
+  /** an empty entry means "not stamped" */
+  optional?: boolean;
+  /** keep a figure in the unit it was typed in instead of converting */
+  keepUnit?: boolean;
+  onSet: (value: number | null, unit: string) => void;
+}
+
+interface EntryStore {
+  id: string | null;
+  text: string;
+  unit: string;
+  sentence: string | null;
+  fresh: boolean;
+}
+
+/** The figure in hand. Its text is kept through a reload. */
+export const useEntryStore = create<EntryStore>()(
+  persist((): EntryStore => ({ id: null, text: '', unit: '', sentence: null, fresh: false }), { name: 'yare.entry' }),
+);
+
+const asText = (value: number | null, decimals: number): string => (value === null ? '' : String(Number(value.toFixed(decimals + 2))));
+
+/** Takes a figure in hand. */
+export function openEntry(entry: Entry): void {
+  useEntryStore.setState({ id: entry.id, text: asText(entry.value, entry.decimals), unit: entry.unit, sentence: null, fresh: true });
+}
+
+export function closeEntry(): void {
+  useEntryStore.setState({ id: null, text: '', sentence: null });
+}
+
+/** What a text would set, or the sentence why not. */
+export function readEntry(entry: Entry, text: string, unit: string): { value: number | null } | { sentence: string } {
+  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a figure.` };
+  const figure = parseFigure(text);
+  if (figure === null) return { sentence: `“${text}” is not a figure. Use digits and one decimal point.` };
+  const value = unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
+  const { min = -Infinity, max = Infinity } = entry;
+  if (value < min || value > max) {
+    const words = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
+    return { sentence: `${entry.label} takes ${words(min)} to ${words(max)} ${entry.unit}; ${formatFigure(value, entry.decimals)} is outside.` };
+  }
+  return { value };
+}
+
+function setFrom(entry: Entry): void {
+  const { text, unit } = useEntryStore.getState();
+  const read = readEntry(entry, text, unit);
+  if ('sentence' in read) {
+    useEntryStore.setState({ sentence: read.sentence });
+    return;
+  }
+  closeEntry();
+  entry.onSet(read.value, unit);
+}
+
+function typeKey(key: string): void {
+  useEntryStore.setState((s) => {
+    const text = s.fresh ? '' : s.text;
+    if (key === '⌫') return { text: s.fresh ? '' : text.slice(0, -1), fresh: false, sentence: null };
+    if (key === '−') return { text: s.text.startsWith('-') ? s.text.slice(1) : `-${s.text}`, fresh: false, sentence: null };
+    if (key === '.' && text.includes('.')) return { sentence: null };
+    return { text: (text + key).slice(0, 12), fresh: false, sentence: null };
+  });
+}
+
+function switchUnit(to: string, keep: boolean | undefined): void {
+  useEntryStore.setState((s) => {
+    const figure = parseFigure(s.text);
+    const text = keep || figure === null ? s.text : String(Number(convert(figure, s.unit as UnitSymbol, to as UnitSymbol).toPrecision(5)));
+    return { unit: to, text, sentence: null };
+  });
+}
+
+const Key = styled(View, { flex: 1, height: 56, alignItems: 'center', justifyContent: 'center', borderRightWidth: 1, borderBottomWidth: 1, borderColor: '$rule', backgroundColor: '$sheet' });
+
+/**
+ * The decimal pad at the foot of the screen with the unit switch beside the figure. On a wide screen the keyboard does the same:
+ * digits, Enter sets, Escape leaves.
+ */
+export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
+  const { text, unit, sentence, fresh } = useEntryStore();
+  const look = useLook();
+  const wide = useWide();
+  const input = useRef<TextInput>(null);
+  useEffect(() => {
+    input.current?.focus();
+  }, [entry.id]);
+  const rows = [['1', '2', '3'], ['4', '5', '6'], ['7', '8', '9'], ['.', '0', '⌫']];
+  const units = entry.units ?? [];
+  const key = (k: string) => (
+    <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? 'Delete' : k} style={{ flex: 1 }}>
+      <Key><Strong fontSize={24} lineHeight={28}>{k}</Strong></Key>
+    </Pressable>
+  );
+  return (
+    <View borderTopWidth={2} borderColor="$plum" backgroundColor="$sheet" flexShrink={0} testID="entry">
+      {sentence && (
+        <View backgroundColor="$redGround" padding={10} paddingLeft={measure.margin + 10} role="alert"><Body>{sentence}</Body></View>
+      )}
+      <View flexDirection="row" alignItems="center" paddingLeft={12} minHeight={60} borderBottomWidth={1} borderColor="$rule2" gap={8}>
+        <View flex={1} minWidth={0}>
+          <Second numberOfLines={1}>{entry.label}</Second>
+          {entry.min !== undefined && entry.max !== undefined && <Second fontSize={12}>{formatFigure(entry.min, entry.min % 1 ? entry.decimals : 0)} to {formatFigure(entry.max, entry.max % 1 ? entry.decimals : 0)} {entry.unit}</Second>}
+        </View>
+        <TextInput
+          ref={input}
+          testID="entry-input"
+          aria-label={entry.label}
+          value={text.replace('-', '−')}
+          inputMode={wide ? 'decimal' : 'none'}
+          selectTextOnFocus={fresh}
+          onChangeText={(t) => useEntryStore.setState({ text: t.replace('−', '-').slice(0, 16), sentence: null, fresh: false })}
+          onKeyPress={(e) => {
+            if (e.nativeEvent.key === 'Enter') setFrom(entry);
+            if (e.nativeEvent.key === 'Escape') closeEntry();
+          }}
+          style={{ width: 150, height: 52, fontFamily: fontFamily.mono, fontSize: 26, textAlign: 'right', color: look.plum, paddingHorizontal: 6, backgroundColor: fresh ? look.hand : 'transparent' }}
+        />
+        {units.length > 1 ? (
+          <View flexDirection="row" height={60}>
+            {units.map((u) => (
+              <Pressable key={u} role="radio" aria-checked={u === unit} onPress={() => switchUnit(u, entry.keepUnit)} style={{ minWidth: 52, height: 60, alignItems: 'center', justifyContent: 'center', backgroundColor: u === unit ? look.hand : 'transparent', borderLeftWidth: 1, borderColor: look.rule }}>
+                <Strong color={u === unit ? '$plum' : '$soft'}>{u}</Strong>
+              </Pressable>
+            ))}
+          </View>
+        ) : (
+          <View width={52}><Second>{unit}</Second></View>
+        )}
+      </View>
+      {!wide && rows.map((row) => <View key={row[0]} flexDirection="row">{row.map(key)}</View>)}
+      <View flexDirection="row" height={measure.bar}>
+        <Pressable onPress={closeEntry} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">{wide ? 'Leave (Esc)' : 'Leave'}</Strong></Pressable>
+        {(entry.min ?? 0) < 0 && !wide && <Pressable onPress={() => typeKey('−')} role="button" aria-label="Minus" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum" fontSize={24}>±</Strong></Pressable>}
+        {entry.optional && <Pressable onPress={() => useEntryStore.setState({ text: '', fresh: false })} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">Not given</Strong></Pressable>}
+        {onNext && !wide && <Pressable onPress={() => { setFrom(entry); if (useEntryStore.getState().id === null) onNext(); }} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">Set, next</Strong></Pressable>}
+        <Pressable onPress={() => setFrom(entry)} role="button" testID="entry-set" style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: look.plumFill }}>
+          <Strong color="$onPlum" fontSize={18}>{wide ? 'Set (Enter)' : 'Set'}</Strong>
+        </Pressable>
+      </View>
+    </View>
+  );
+}
+
+/** Choices under a row, one of them in force. */
+export function Choices({ options, value, onChoose }: { options: ReadonlyArray<{ value: string | number; label: string; second?: string }>; value: string | number | null; onChoose: (value: string | number) => void }) {
+  return (
+    <View role="radiogroup" backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
+      {options.map((o) => (
+        <Pressable key={o.value} role="radio" aria-checked={o.value === value} onPress={() => onChoose(o.value)}>
+          <View flexDirection="row" minHeight={52} alignItems="center" paddingLeft={measure.margin + 10} paddingRight={16} borderBottomWidth={1} borderColor="$rule" gap={12}>
+            <View width={18} height={18} borderWidth={2} borderColor="$plum" backgroundColor={o.value === value ? '$plum' : 'transparent'} />
+            <View flex={1}>
+              <Body>{o.label}</Body>
+              {o.second && <Second>{o.second}</Second>}
+            </View>
+          </View>
+        </Pressable>
+      ))}
+    </View>
+  );
+}

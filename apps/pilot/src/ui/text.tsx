@@ -1,0 +1,14 @@
+import { styled, Text } from '@tamagui/core';
+
+/** Running text, 16 px. */
+export const Body = styled(Text, { fontFamily: '$text', fontSize: 16, lineHeight: 22, color: '$ink' });
+/** The quiet second line under a label. */
+export const Second = styled(Text, { fontFamily: '$text', fontSize: 13.5, lineHeight: 18, color: '$soft' });
+export const Strong = styled(Text, { fontFamily: '$bold', fontSize: 16, lineHeight: 22, color: '$ink' });
+export const Title = styled(Text, { fontFamily: '$bold', fontSize: 24, lineHeight: 29, color: '$ink', role: 'heading' });
+/** Large tabular figure. */
+export const Figure = styled(Text, { fontFamily: '$mono', fontSize: 23, lineHeight: 28, color: '$ink', whiteSpace: 'nowrap' });
+/** Codes and small figures. */
+export const Mono = styled(Text, { fontFamily: '$mono', fontSize: 13.5, lineHeight: 18, color: '$ink' });
+/** Something to touch that reads like a sentence's own way out. */
+export const LinkWords = styled(Text, { fontFamily: '$bold', fontSize: 16, lineHeight: 24, color: '$plum', borderBottomWidth: 2, borderColor: '$plum' });
