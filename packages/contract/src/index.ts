@@ -4,3 +4,4 @@ export * from './sheet';
 export * from './recording';
 export * from './live';
 export * from './problem';
+export * from './hold';

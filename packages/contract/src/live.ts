@@ -37,8 +37,3 @@ export type ServerMessage =
   | { kind: 'run'; tag: string; press: string; phase: 'taken' | 'running' | 'stopping' | 'ended'; recordingId: number | null; reason: string | null }
   | { kind: 'refused'; tag: string; press: string; sentence: string }
   | { kind: 'pong'; sent: number };
-
-/** A hold lapses on the server after this long without a repeat, ms. */
-export const holdLapse = 600;
-/** A client repeats its hold this often, ms. */
-export const holdRepeat = 150;

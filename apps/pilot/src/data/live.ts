@@ -1,5 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import { holdRepeat, type ClientMessage, type LiveSample, type ServerMessage } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import { holdRepeat } from '@yare/contract/src/hold';
 import { authorNow } from './device';
 import { keys, queryClient } from './queries';
 
