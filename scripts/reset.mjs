@@ -5,7 +5,8 @@ import { fail, root, say } from './lib/machine.mjs';
 import { removeDatabase } from './lib/database.mjs';
 
 const data = join(root, '.data');
-if (!process.argv.includes('--yes')) fail('This deletes every draft, recording and audit event of this folder. Run "npm run reset -- --yes" if that is what you want.');
+if (!process.argv.includes('--yes'))
+  fail('This deletes every draft, recording and audit event of this folder. Run "npm run reset -- --yes" if that is what you want.');
 const lock = join(data, 'running.json');
 if (existsSync(lock)) {
   const { pid } = JSON.parse(readFileSync(lock, 'utf8'));

@@ -6,7 +6,9 @@ import { buildWeb, checkNode, fail, installDependencies, needPackages, postgresP
 import { freePort, startDatabase } from './lib/database.mjs';
 import { startBench, startServer } from './lib/processes.mjs';
 
-const { values } = parseArgs({ options: { host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string' }, seed: { type: 'string', default: '11' } } });
+const { values } = parseArgs({
+  options: { host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string' }, seed: { type: 'string', default: '11' } },
+});
 const data = join(root, '.data');
 const lock = join(data, 'running.json');
 const usualPort = 4460;
@@ -26,13 +28,22 @@ function alreadyRunning() {
 }
 
 const other = alreadyRunning();
-if (other) fail(`Yare Pilot already runs from this folder at ${other.address} (process ${other.pid}). Stop that one with Ctrl-C first, or start a second copy from a folder of its own.`);
+if (other)
+  fail(
+    `Yare Pilot already runs from this folder at ${other.address} (process ${other.pid}). Stop that one with Ctrl-C first, or start a second copy from a folder of its own.`,
+  );
 
 async function choosePort() {
   if (values.port !== undefined) {
     const port = Number(values.port);
     if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`--port takes a number from 1 to 65535, not "${values.port}".`);
-    await freePort(values.host, port).catch((error) => fail(error.code === 'EADDRINUSE' ? `Port ${port} on ${values.host} is used by another program. Choose another with --port, or leave it out.` : `Port ${port} on ${values.host} cannot be opened: ${error.message}.`));
+    await freePort(values.host, port).catch((error) =>
+      fail(
+        error.code === 'EADDRINUSE'
+          ? `Port ${port} on ${values.host} is used by another program. Choose another with --port, or leave it out.`
+          : `Port ${port} on ${values.host} cannot be opened: ${error.message}.`,
+      ),
+    );
     return port;
   }
   return freePort(values.host, usualPort).catch(() => {
@@ -66,7 +77,14 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => v
 try {
   bench = startBench({ seed: Number(values.seed), stateFile: join(data, 'bench.json'), logFile: join(data, 'bench.log') });
   const benchPort = await bench.ready;
-  server = startServer({ host: values.host, port, database: database.url, bench: `127.0.0.1:${benchPort}`, staticFolder: webFolder, logFile: join(data, 'server.log') });
+  server = startServer({
+    host: values.host,
+    port,
+    database: database.url,
+    bench: `127.0.0.1:${benchPort}`,
+    staticFolder: webFolder,
+    logFile: join(data, 'server.log'),
+  });
   await server.ready;
   say(`drives of the bench answer Modbus TCP on 127.0.0.1:${benchPort}, units 1 to 8`);
   console.log(`\n  Yare Pilot: http://${values.host}:${port}\n\n  Ctrl-C stops it; the data stays in .data\n`);
@@ -76,7 +94,10 @@ try {
     await stop(1);
   }
 }
-for (const [name, child] of [['bench', bench], ['server', server]]) {
+for (const [name, child] of [
+  ['bench', bench],
+  ['server', server],
+]) {
   void child?.exited.then((code) => {
     if (stopping) return;
     console.error(`The ${name} ended unexpectedly (${code}). Its log is .data/${name}.log.`);

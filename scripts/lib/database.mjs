@@ -58,7 +58,18 @@ export async function startDatabase(dataFolder, name = 'yare') {
     port = await freePort();
     const result = asPostgres(
       join(bin, 'pg_ctl'),
-      ['-D', folder, '-l', join(folder, 'server.log'), '-w', '-t', '60', '-o', `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`, 'start'],
+      [
+        '-D',
+        folder,
+        '-l',
+        join(folder, 'server.log'),
+        '-w',
+        '-t',
+        '60',
+        '-o',
+        `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`,
+        'start',
+      ],
       { allowFailure: true, stdio: 'ignore' },
     );
     if (result.status !== 0) {

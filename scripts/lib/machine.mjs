@@ -44,7 +44,10 @@ export function postgresPrograms() {
 export function needPackages(wanted) {
   const missing = wanted.filter((w) => !w.present()).map((w) => w.name);
   if (missing.length === 0) return;
-  if (!isRoot) fail(`Missing on this computer: ${missing.join(', ')}. Run this once, then start again:\n\n  sudo apt-get update && sudo apt-get install -y --no-install-recommends ${missing.join(' ')}`);
+  if (!isRoot)
+    fail(
+      `Missing on this computer: ${missing.join(', ')}. Run this once, then start again:\n\n  sudo apt-get update && sudo apt-get install -y --no-install-recommends ${missing.join(' ')}`,
+    );
   say(`installing ${missing.join(', ')} with apt (once)`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update'], { env, allowFailure: true });

@@ -30,7 +30,15 @@ function startProgram(script, args, logFile) {
 }
 
 export const startBench = ({ host = '127.0.0.1', port = 0, seed = 11, stateFile, logFile }) =>
-  startProgram('apps/bench/src/main.ts', ['--host', host, '--port', String(port), '--seed', String(seed), ...(stateFile ? ['--state', stateFile] : [])], logFile);
+  startProgram(
+    'apps/bench/src/main.ts',
+    ['--host', host, '--port', String(port), '--seed', String(seed), ...(stateFile ? ['--state', stateFile] : [])],
+    logFile,
+  );
 
 export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, staticFolder, logFile }) =>
-  startProgram('apps/server/src/main.ts', ['--host', host, '--port', String(port), '--database', database, '--bench', bench, ...(staticFolder ? ['--static', staticFolder] : [])], logFile);
+  startProgram(
+    'apps/server/src/main.ts',
+    ['--host', host, '--port', String(port), '--database', database, '--bench', bench, ...(staticFolder ? ['--static', staticFolder] : [])],
+    logFile,
+  );

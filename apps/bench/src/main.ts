@@ -3,7 +3,12 @@ import pino from 'pino';
 import { startBench } from './bench';
 
 const { values } = parseArgs({
-  options: { host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string', default: '0' }, seed: { type: 'string', default: '11' }, state: { type: 'string' } },
+  options: {
+    host: { type: 'string', default: '127.0.0.1' },
+    port: { type: 'string', default: '0' },
+    seed: { type: 'string', default: '11' },
+    state: { type: 'string' },
+  },
 });
 const log = pino({ name: 'bench' });
 const bench = await startBench({ host: values.host, port: Number(values.port), seed: Number(values.seed), stateFile: values.state });

@@ -1,5 +1,15 @@
 import {
-  bookById, driveParameters, factoryValue, fromWord, refuseDependency, refuseValue, settingsOf, storedValue, toWord, type DemoMachine, type Setting,
+  bookById,
+  driveParameters,
+  factoryValue,
+  fromWord,
+  refuseDependency,
+  refuseValue,
+  settingsOf,
+  storedValue,
+  toWord,
+  type DemoMachine,
+  type Setting,
 } from '@yare/books';
 import type { DriveBook, LiveWord } from '@yare/contract';
 import { createMachine, ControlWord, DriveState, statusWord, stepMachine, tripMachine, Control, type Machine } from '@yare/core';
@@ -52,7 +62,12 @@ export class SimulatedDrive {
   private shownCurrent = 0;
   private shownTorque = 0;
 
-  constructor(readonly demo: DemoMachine, seed: number, state: KeptState | undefined, private readonly onKeep: () => void) {
+  constructor(
+    readonly demo: DemoMachine,
+    seed: number,
+    state: KeptState | undefined,
+    private readonly onKeep: () => void,
+  ) {
     this.book = bookById(demo.bookId);
     this.settings = settingsOf(this.book, demo.size);
     this.byRegister = new Map(this.settings.map((s) => [s.register, s]));
@@ -129,24 +144,41 @@ export class SimulatedDrive {
     const m = this.machine;
     const scale = (value: number) => toWord(value, this.book.words.live[name].step) & 0xffff;
     switch (name) {
-      case 'status': return statusWord(m.state, this.running && Math.abs(m.ramp - this.reference) < 0.05);
-      case 'outputFrequency': return scale(this.running ? m.frequency : 0);
-      case 'motorCurrent': return scale(this.shownCurrent);
-      case 'busVoltage': return scale(m.bus.voltage);
+      case 'status':
+        return statusWord(m.state, this.running && Math.abs(m.ramp - this.reference) < 0.05);
+      case 'outputFrequency':
+        return scale(this.running ? m.frequency : 0);
+      case 'motorCurrent':
+        return scale(this.shownCurrent);
+      case 'busVoltage':
+        return scale(m.bus.voltage);
       // a drive without an encoder shows the speed it assumes: synchronous speed of its output
-      case 'motorSpeed': return scale(this.running ? (m.frequency * 120) / m.spec.circuit.poles : 0);
-      case 'torque': return scale((100 * this.shownTorque) / this.ratedTorque());
-      case 'outputVoltage': return scale(m.voltage * Math.sqrt(3));
-      case 'driveTemperature': return scale(28 + 45 * m.driveHeat);
-      case 'tripCode': return m.trip ? (this.book.trips.find((t) => t.cause === m.trip!.cause)?.code ?? 99) : 0;
-      case 'reference': return scale(this.linkHolds ? this.reference : 0);
-      case 'commandHolder': return this.linkHolds ? 1 : 0;
-      case 'inputs': return 0;
-      case 'analogueInput': return 0;
-      case 'motorHeat': return scale(m.motorHeat * 100);
-      case 'power': return scale(m.motor.input / 1000);
-      case 'lastRefusal': return this.lastRefusal;
-      case 'unkept': return this.settings.some((s) => this.values[s.code] !== this.kept[s.code]) ? 1 : 0;
+      case 'motorSpeed':
+        return scale(this.running ? (m.frequency * 120) / m.spec.circuit.poles : 0);
+      case 'torque':
+        return scale((100 * this.shownTorque) / this.ratedTorque());
+      case 'outputVoltage':
+        return scale(m.voltage * Math.sqrt(3));
+      case 'driveTemperature':
+        return scale(28 + 45 * m.driveHeat);
+      case 'tripCode':
+        return m.trip ? (this.book.trips.find((t) => t.cause === m.trip!.cause)?.code ?? 99) : 0;
+      case 'reference':
+        return scale(this.linkHolds ? this.reference : 0);
+      case 'commandHolder':
+        return this.linkHolds ? 1 : 0;
+      case 'inputs':
+        return 0;
+      case 'analogueInput':
+        return 0;
+      case 'motorHeat':
+        return scale(m.motorHeat * 100);
+      case 'power':
+        return scale(m.motor.input / 1000);
+      case 'lastRefusal':
+        return this.lastRefusal;
+      case 'unkept':
+        return this.settings.some((s) => this.values[s.code] !== this.kept[s.code]) ? 1 : 0;
     }
   }
 

@@ -17,13 +17,30 @@ export function trueMachine(demo: DemoMachine, values: Readonly<Record<string, n
   const c = spec.circuit;
   const load =
     spec.load.kind === 'pump'
-      ? { ...spec.load, shutOffHead: spec.load.shutOffHead * around(normal, 0.03), headFall: spec.load.headFall * around(normal, 0.06), bestEfficiency: spec.load.bestEfficiency * around(normal, 0.03), demand: spec.load.demand * around(normal, 0.1) }
-      : { ...spec.load, constant: spec.load.constant * around(normal, 0.2), viscous: spec.load.viscous * around(normal, 0.2), quadratic: spec.load.quadratic * around(normal, 0.08) };
+      ? {
+          ...spec.load,
+          shutOffHead: spec.load.shutOffHead * around(normal, 0.03),
+          headFall: spec.load.headFall * around(normal, 0.06),
+          bestEfficiency: spec.load.bestEfficiency * around(normal, 0.03),
+          demand: spec.load.demand * around(normal, 0.1),
+        }
+      : {
+          ...spec.load,
+          constant: spec.load.constant * around(normal, 0.2),
+          viscous: spec.load.viscous * around(normal, 0.2),
+          quadratic: spec.load.quadratic * around(normal, 0.08),
+        };
   return {
     ...spec,
     circuit: {
-      ...c, r1: c.r1 * around(normal, 0.05), x1: c.x1 * around(normal, 0.12), xm: c.xm * around(normal, 0.06), r2: c.r2 * around(normal, 0.08),
-      x2: c.x2 * around(normal, 0.12), rFe: c.rFe * around(normal, 0.15), rotationalLoss: c.rotationalLoss * around(normal, 0.2),
+      ...c,
+      r1: c.r1 * around(normal, 0.05),
+      x1: c.x1 * around(normal, 0.12),
+      xm: c.xm * around(normal, 0.06),
+      r2: c.r2 * around(normal, 0.08),
+      x2: c.x2 * around(normal, 0.12),
+      rFe: c.rFe * around(normal, 0.15),
+      rotationalLoss: c.rotationalLoss * around(normal, 0.2),
     },
     inertia: spec.inertia * around(normal, 0.15),
     load,

@@ -13,13 +13,22 @@ import { LookProvider } from '../src/ui/theme';
 
 export default function Layout() {
   // figures drawn before the fonts are there only change their shape, so the page does not wait
-  useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_700Bold, AtkinsonHyperlegibleMono_400Regular, AtkinsonHyperlegibleMono_700Bold });
+  useFonts({
+    AtkinsonHyperlegibleNext_400Regular,
+    AtkinsonHyperlegibleNext_700Bold,
+    AtkinsonHyperlegibleMono_400Regular,
+    AtkinsonHyperlegibleMono_700Bold,
+  });
   return (
     <QueryClientProvider client={queryClient}>
       <SafeAreaProvider>
         <LookProvider>
-          <Head><title>Yare Pilot</title></Head>
-          <AskName><Slot /></AskName>
+          <Head>
+            <title>Yare Pilot</title>
+          </Head>
+          <AskName>
+            <Slot />
+          </AskName>
         </LookProvider>
       </SafeAreaProvider>
     </QueryClientProvider>

@@ -27,7 +27,11 @@ export interface AppOptions {
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
 export async function buildApp({ db, drives, staticFolder, logger = false }: AppOptions): Promise<FastifyInstance> {
-  const app = Fastify({ logger, ajv: { customOptions: { coerceTypes: 'array', removeAdditional: false, strict: false } }, forceCloseConnections: true });
+  const app = Fastify({
+    logger,
+    ajv: { customOptions: { coerceTypes: 'array', removeAdditional: false, strict: false } },
+    forceCloseConnections: true,
+  });
   problemDocuments(app);
   await closeInterrupted(db);
   const machines = (await db('machines').orderBy('id')) as MachineRow[];
@@ -46,8 +50,16 @@ export async function buildApp({ db, drives, staticFolder, logger = false }: App
     contentSecurityPolicy: {
       useDefaults: false,
       directives: {
-        defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"],
-        connectSrc: ["'self'", 'ws:', 'wss:'], workerSrc: ["'self'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"],
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'", 'ws:', 'wss:'],
+        workerSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        baseUri: ["'self'"],
       },
     },
     hsts: false,
@@ -59,7 +71,10 @@ export async function buildApp({ db, drives, staticFolder, logger = false }: App
   await app.register(
     async (api) => {
       api.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
-        const database = await db.raw('select 1').then(() => true, () => false);
+        const database = await db.raw('select 1').then(
+          () => true,
+          () => false,
+        );
         const linked = [...fleet.stations.values()].filter((s) => s.latest.link === 'up').length;
         return reply.status(database ? 200 : 503).send({ ok: database, database, drives: { linked, of: fleet.stations.size } });
       });
@@ -73,10 +88,16 @@ export async function buildApp({ db, drives, staticFolder, logger = false }: App
   );
   if (staticFolder && existsSync(staticFolder)) {
     // hashed names never change; the page itself is asked for anew each time
-    await app.register(fastifyStatic, { root: staticFolder, setHeaders: (reply, path) => { reply.setHeader('cache-control', path.includes('/_expo/') ? 'public, max-age=31536000, immutable' : 'no-cache'); } });
+    await app.register(fastifyStatic, {
+      root: staticFolder,
+      setHeaders: (reply, path) => {
+        reply.setHeader('cache-control', path.includes('/_expo/') ? 'public, max-age=31536000, immutable' : 'no-cache');
+      },
+    });
   }
   app.setNotFoundHandler((request, reply) => {
-    if (request.method === 'GET' && !request.url.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(request.url.split('?')[0]!) && staticFolder) return reply.sendFile('index.html');
+    if (request.method === 'GET' && !request.url.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(request.url.split('?')[0]!) && staticFolder)
+      return reply.sendFile('index.html');
     const { problem } = notFound(request.url.split('?')[0]!);
     return reply.status(404).type('application/problem+json').send(problem);
   });
@@ -106,7 +127,12 @@ function recordedRuns(db: Db, fleet: Fleet, audience: Audience, app: FastifyInst
       audience.phase(run, phase);
       const recorder = recorders.get(run.tag);
       if (!recorder) return;
-      const detail = phase === 'stopping' && run.reason && run.reason !== 'let go' ? `Stop: ${run.reason}` : phase === 'ended' && run.reason?.includes('link') ? `End: ${run.reason}` : marks[phase];
+      const detail =
+        phase === 'stopping' && run.reason && run.reason !== 'let go'
+          ? `Stop: ${run.reason}`
+          : phase === 'ended' && run.reason?.includes('link')
+            ? `End: ${run.reason}`
+            : marks[phase];
       const stored = recorder.mark(detail.slice(0, 80));
       if (phase !== 'ended') return void stored.catch((err: unknown) => app.log.error({ err }, 'mark'));
       recorders.delete(run.tag);
@@ -119,4 +145,3 @@ function recordedRuns(db: Db, fleet: Fleet, audience: Audience, app: FastifyInst
     },
   });
 }
-

@@ -13,4 +13,8 @@ export interface Context {
 
 /** Read-only settings such as hours run move by themselves and make no new revision. */
 export const ignoredInDrive = (m: Pick<MachineRow, 'book_id' | 'size'>): ReadonlySet<string> =>
-  new Set(settingsOf(bookById(m.book_id), m.size).filter((s) => s.access === 'read').map((s) => s.code));
+  new Set(
+    settingsOf(bookById(m.book_id), m.size)
+      .filter((s) => s.access === 'read')
+      .map((s) => s.code),
+  );

@@ -54,7 +54,10 @@ export const lockMachine = (trx: Db, id: number): Promise<unknown> => trx('machi
 
 export async function plateOf(db: Db, machineId: number): Promise<MachineDetail['plate']> {
   const row = (await db('plate_revisions').where({ machine_id: machineId }).orderBy('revision', 'desc').first()) as {
-    revision: number; plate: StampedPlate; author: string; at: Date;
+    revision: number;
+    plate: StampedPlate;
+    author: string;
+    at: Date;
   };
   return { revision: row.revision, plate: row.plate, author: row.author, at: row.at.toISOString() };
 }
@@ -65,7 +68,13 @@ export async function audit(db: Db, author: string, action: string, tag: string 
 }
 
 /** Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). */
-export async function noteInDrive(db: Db, machineId: number, author: string, values: Readonly<Record<string, number>>, ignore: ReadonlySet<string>): Promise<Sheet> {
+export async function noteInDrive(
+  db: Db,
+  machineId: number,
+  author: string,
+  values: Readonly<Record<string, number>>,
+  ignore: ReadonlySet<string>,
+): Promise<Sheet> {
   return db.transaction(async (trx) => {
     await lockMachine(trx, machineId);
     const before = await latestSheet(trx, machineId, 'in drive');

@@ -5,7 +5,10 @@ import { seedDemoPlant } from './db/seed';
 
 const { values } = parseArgs({
   options: {
-    host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string', default: '0' }, database: { type: 'string' }, bench: { type: 'string' },
+    host: { type: 'string', default: '127.0.0.1' },
+    port: { type: 'string', default: '0' },
+    database: { type: 'string' },
+    bench: { type: 'string' },
     static: { type: 'string' },
   },
 });

@@ -20,12 +20,23 @@ export function problemDocuments(app: FastifyInstance): void {
     else if (error.validation) {
       const first = error.validation[0];
       const field = first?.instancePath.split('/').filter(Boolean).join('.') || undefined;
-      problem = { type: 'urn:yare:problem:bad-input', title: 'Bad input', status: 400, detail: `${field ?? 'The request'} ${first?.message ?? 'is not right'}.`, ...(field && { field }) };
+      problem = {
+        type: 'urn:yare:problem:bad-input',
+        title: 'Bad input',
+        status: 400,
+        detail: `${field ?? 'The request'} ${first?.message ?? 'is not right'}.`,
+        ...(field && { field }),
+      };
     } else if (error.statusCode && error.statusCode < 500) {
       problem = { type: 'urn:yare:problem:bad-request', title: 'Bad request', status: error.statusCode, detail: error.message };
     } else {
       request.log.error({ err: error }, 'unforeseen');
-      problem = { type: 'urn:yare:problem:server-fault', title: 'Server fault', status: 500, detail: 'The server failed on this. Nothing was changed; try again.' };
+      problem = {
+        type: 'urn:yare:problem:server-fault',
+        title: 'Server fault',
+        status: 500,
+        detail: 'The server failed on this. Nothing was changed; try again.',
+      };
     }
     return reply.status(problem.status).type('application/problem+json').send(problem);
   });

@@ -1,7 +1,18 @@
 import type { Driven } from '@yare/contract';
 import {
-  circuitFromPlate, completePlate, pumpFromRatedPoint, ratedTorque, sourceInductance, usualRotorInertia,
-  type Circuit, type DriveParameters, type DriveRating, type Load, type MachineSpec, type Plate, type StampedPlate,
+  circuitFromPlate,
+  completePlate,
+  pumpFromRatedPoint,
+  ratedTorque,
+  sourceInductance,
+  usualRotorInertia,
+  type Circuit,
+  type DriveParameters,
+  type DriveRating,
+  type Load,
+  type MachineSpec,
+  type Plate,
+  type StampedPlate,
 } from '@yare/core';
 
 /** Elasticity of a short pipe run with a small accumulator, m³/Pa (common practice). */
@@ -12,8 +23,13 @@ export function loadFromDriven(driven: Driven, plate: Plate, demandShare = 0.7):
   const ratedSpeed = (plate.speed * 2 * Math.PI) / 60;
   if (driven.kind === 'pump') {
     return pumpFromRatedPoint({
-      ratedSpeed, flow: driven.flow / 3600, head: driven.head, efficiency: driven.efficiency / 100, staticHead: driven.staticHead,
-      compliance: usualCompliance, demandShare,
+      ratedSpeed,
+      flow: driven.flow / 3600,
+      head: driven.head,
+      efficiency: driven.efficiency / 100,
+      staticHead: driven.staticHead,
+      compliance: usualCompliance,
+      demandShare,
     });
   }
   const torque = (driven.torqueShare / 100) * ratedTorque(plate.power, plate.speed);
@@ -23,7 +39,11 @@ export function loadFromDriven(driven: Driven, plate: Plate, demandShare = 0.7):
 
 /** One machine as estimated from its plate and what is driven; a sentence when the plate makes that impossible. */
 export function estimateMachine(
-  stamped: StampedPlate, driven: Driven, drive: DriveParameters, rating: DriveRating, supply: { voltage: number; frequency: number },
+  stamped: StampedPlate,
+  driven: Driven,
+  drive: DriveParameters,
+  rating: DriveRating,
+  supply: { voltage: number; frequency: number },
 ): { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate } | { ok: false; sentence: string } {
   let plate: Plate;
   try {

@@ -20,8 +20,12 @@ export function plateSettings(book: DriveBook, size: string, stamped: StampedPla
     frequency: { value: stamped.frequency, source: 'plate' },
     current: { value: stamped.current, source: 'plate' },
     speed: { value: stamped.speed, source: 'plate' },
-    powerFactor: stamped.powerFactor !== null ? { value: stamped.powerFactor, source: 'plate' } : { value: complete?.powerFactor ?? null, source: 'worked out' },
-    efficiency: stamped.efficiency !== null ? { value: stamped.efficiency, source: 'plate' } : { value: complete ? complete.efficiency * 100 : null, source: 'worked out' },
+    powerFactor:
+      stamped.powerFactor !== null ? { value: stamped.powerFactor, source: 'plate' } : { value: complete?.powerFactor ?? null, source: 'worked out' },
+    efficiency:
+      stamped.efficiency !== null
+        ? { value: stamped.efficiency, source: 'plate' }
+        : { value: complete ? complete.efficiency * 100 : null, source: 'worked out' },
     connection: { value: stamped.connection === 'delta' ? 1 : 0, source: 'plate' },
   };
   return settingsOf(book, size).flatMap((s) => {

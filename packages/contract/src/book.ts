@@ -16,7 +16,9 @@ export const SettingDefinition = Type.Object(
     /** what it does, where the application computes with it */
     role: Type.Optional(Type.String()),
     /** the plate figure it takes, where it takes one; a connection is 0 star, 1 delta */
-    plate: Type.Optional(Type.Union(['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection'].map((f) => Type.Literal(f)))),
+    plate: Type.Optional(
+      Type.Union(['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection'].map((f) => Type.Literal(f))),
+    ),
     unit: Type.String(),
     min: BookNumber,
     max: BookNumber,
@@ -26,7 +28,10 @@ export const SettingDefinition = Type.Object(
     access: Type.Union([Type.Literal('running'), Type.Literal('stopped'), Type.Literal('read')]),
     /** code of another setting and how this one must lie to it */
     depends: Type.Optional(
-      Type.Object({ code: Type.String(), must: Type.Union([Type.Literal('not exceed'), Type.Literal('not be below')]) }, { additionalProperties: false }),
+      Type.Object(
+        { code: Type.String(), must: Type.Union([Type.Literal('not exceed'), Type.Literal('not be below')]) },
+        { additionalProperties: false },
+      ),
     ),
     options: Type.Optional(Type.Array(SettingOption, { minItems: 2 })),
     help: Type.String({ minLength: 20 }),
@@ -43,8 +48,23 @@ export const Word = Type.Object(
 export type Word = Static<typeof Word>;
 
 export const liveWords = [
-  'status', 'outputFrequency', 'motorCurrent', 'busVoltage', 'motorSpeed', 'torque', 'outputVoltage', 'driveTemperature', 'tripCode',
-  'reference', 'commandHolder', 'inputs', 'analogueInput', 'motorHeat', 'power', 'lastRefusal', 'unkept',
+  'status',
+  'outputFrequency',
+  'motorCurrent',
+  'busVoltage',
+  'motorSpeed',
+  'torque',
+  'outputVoltage',
+  'driveTemperature',
+  'tripCode',
+  'reference',
+  'commandHolder',
+  'inputs',
+  'analogueInput',
+  'motorHeat',
+  'power',
+  'lastRefusal',
+  'unkept',
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
 
@@ -62,8 +82,13 @@ export const DriveBook = Type.Object(
     ratings: Type.Array(
       Type.Object(
         {
-          size: Type.String(), power: Type.Number(), current: Type.Number(), overcurrentTrip: Type.Number(), busCapacitance: Type.Number(),
-          idleLoss: Type.Number(), leastResistance: Type.Number(),
+          size: Type.String(),
+          power: Type.Number(),
+          current: Type.Number(),
+          overcurrentTrip: Type.Number(),
+          busCapacitance: Type.Number(),
+          idleLoss: Type.Number(),
+          leastResistance: Type.Number(),
         },
         { additionalProperties: false, description: 'power kW, currents A, capacitance µF, loss W, resistance Ω' },
       ),
@@ -73,21 +98,34 @@ export const DriveBook = Type.Object(
       Type.Object(
         {
           id: Type.String(),
-          kind: Type.Union([Type.Literal('digital in'), Type.Literal('digital out'), Type.Literal('analogue in'), Type.Literal('analogue out'), Type.Literal('relay'), Type.Literal('safety'), Type.Literal('supply')]),
+          kind: Type.Union([
+            Type.Literal('digital in'),
+            Type.Literal('digital out'),
+            Type.Literal('analogue in'),
+            Type.Literal('analogue out'),
+            Type.Literal('relay'),
+            Type.Literal('safety'),
+            Type.Literal('supply'),
+          ]),
           range: Type.String(),
           may: Type.Array(Type.String()),
         },
         { additionalProperties: false },
       ),
     ),
-    words: Type.Object({
-      live: Type.Object(Object.fromEntries(liveWords.map((w) => [w, Word])) as Record<LiveWord, typeof Word>, { additionalProperties: false }),
-      command: Type.Object({ control: Word, reference: Word, take: Word, keep: Word }, { additionalProperties: false }),
-      /** what to write to `take` to get and to give back command, and to `keep` to store */
-      codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
-    }, { additionalProperties: false }),
+    words: Type.Object(
+      {
+        live: Type.Object(Object.fromEntries(liveWords.map((w) => [w, Word])) as Record<LiveWord, typeof Word>, { additionalProperties: false }),
+        command: Type.Object({ control: Word, reference: Word, take: Word, keep: Word }, { additionalProperties: false }),
+        /** what to write to `take` to get and to give back command, and to `keep` to store */
+        codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
+      },
+      { additionalProperties: false },
+    ),
     refusals: Type.Array(Type.Object({ code: Type.Integer(), sentence: Type.String() }, { additionalProperties: false })),
-    trips: Type.Array(Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false })),
+    trips: Type.Array(
+      Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
+    ),
     settings: Type.Array(SettingDefinition, { minItems: 60 }),
   },
   { additionalProperties: false },

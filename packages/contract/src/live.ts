@@ -9,9 +9,19 @@ export const LiveSample = Type.Object(
     at: Type.Number(),
     link: Type.Union([Type.Literal('up'), Type.Literal('down')]),
     state: Type.Union(['ready', 'running', 'stopping', 'held', 'tripped', 'no link'].map((k) => Type.Literal(k))),
-    outputFrequency: Type.Number(), motorCurrent: Type.Number(), busVoltage: Type.Number(), motorSpeed: Type.Number(), torque: Type.Number(),
-    reference: Type.Number(), motorHeat: Type.Number(), power: Type.Number(), driveTemperature: Type.Number(),
-    trip: Type.Union([Type.Object({ code: Type.Integer(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }), Type.Null()]),
+    outputFrequency: Type.Number(),
+    motorCurrent: Type.Number(),
+    busVoltage: Type.Number(),
+    motorSpeed: Type.Number(),
+    torque: Type.Number(),
+    reference: Type.Number(),
+    motorHeat: Type.Number(),
+    power: Type.Number(),
+    driveTemperature: Type.Number(),
+    trip: Type.Union([
+      Type.Object({ code: Type.Integer(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
+      Type.Null(),
+    ]),
     /** who has command, in words */
     command: Type.String(),
     unkept: Type.Boolean(),
@@ -24,7 +34,16 @@ export type LiveSample = Omit<Static<typeof LiveSample>, 'state'> & { state: 're
 export const ClientMessage = Type.Union(
   [
     Type.Object({ kind: Type.Literal('watch'), tags: Type.Array(Tag, { maxItems: 100 }) }, { additionalProperties: false }),
-    Type.Object({ kind: Type.Literal('hold'), tag: Tag, author: Author, frequency: Type.Number({ minimum: -600, maximum: 600 }), press: Type.String({ maxLength: 40 }) }, { additionalProperties: false }),
+    Type.Object(
+      {
+        kind: Type.Literal('hold'),
+        tag: Tag,
+        author: Author,
+        frequency: Type.Number({ minimum: -600, maximum: 600 }),
+        press: Type.String({ maxLength: 40 }),
+      },
+      { additionalProperties: false },
+    ),
     Type.Object({ kind: Type.Literal('release'), tag: Tag, press: Type.String({ maxLength: 40 }) }, { additionalProperties: false }),
     Type.Object({ kind: Type.Literal('ping'), sent: Type.Number() }, { additionalProperties: false }),
   ],

@@ -29,8 +29,12 @@ export const StampedPlate = Type.Object(
 export const Driven = Type.Union([
   Type.Object(
     {
-      kind: Type.Literal('pump'), flow: Type.Number({ description: 'm³/h at the rated point' }), head: Type.Number({ description: 'm' }),
-      efficiency: Type.Number({ description: '%' }), staticHead: Type.Number({ description: 'm' }), setPressure: Type.Union([Type.Number({ description: 'bar' }), Type.Null()]),
+      kind: Type.Literal('pump'),
+      flow: Type.Number({ description: 'm³/h at the rated point' }),
+      head: Type.Number({ description: 'm' }),
+      efficiency: Type.Number({ description: '%' }),
+      staticHead: Type.Number({ description: 'm' }),
+      setPressure: Type.Union([Type.Number({ description: 'bar' }), Type.Null()]),
       inertia: Type.Number({ description: 'kg·m² at the motor shaft' }),
     },
     { additionalProperties: false },
@@ -38,7 +42,8 @@ export const Driven = Type.Union([
   Type.Object(
     {
       kind: Type.Union([Type.Literal('fan'), Type.Literal('conveyor'), Type.Literal('agitator')]),
-      torqueShare: Type.Number({ description: '% of rated torque at rated speed' }), inertia: Type.Number({ description: 'kg·m² at the motor shaft' }),
+      torqueShare: Type.Number({ description: '% of rated torque at rated speed' }),
+      inertia: Type.Number({ description: 'kg·m² at the motor shaft' }),
     },
     { additionalProperties: false },
   ),
@@ -74,8 +79,16 @@ export type PlateRevision = Static<typeof PlateRevision>;
 
 export const MachineDetail = Type.Object(
   {
-    tag: Tag, name: Type.String(), site: Type.String(), area: Type.String(), bookId: Type.String(), size: Type.String(),
-    region: Type.Union([Type.Literal(50), Type.Literal(60)]), supply: Supply, driven: Driven, plate: PlateRevision,
+    tag: Tag,
+    name: Type.String(),
+    site: Type.String(),
+    area: Type.String(),
+    bookId: Type.String(),
+    size: Type.String(),
+    region: Type.Union([Type.Literal(50), Type.Literal(60)]),
+    supply: Supply,
+    driven: Driven,
+    plate: PlateRevision,
   },
   { additionalProperties: false },
 );

@@ -3,8 +3,12 @@ import { Type, type Static } from '@sinclair/typebox';
 /** RFC 9457 problem document; `detail` is the plain sentence, `field` where the figure stands, `current` the winner's side of a race. */
 export const Problem = Type.Object(
   {
-    type: Type.String(), title: Type.String(), status: Type.Integer(), detail: Type.String(),
-    field: Type.Optional(Type.String()), current: Type.Optional(Type.Unknown()),
+    type: Type.String(),
+    title: Type.String(),
+    status: Type.Integer(),
+    detail: Type.String(),
+    field: Type.Optional(Type.String()),
+    current: Type.Optional(Type.Unknown()),
   },
   { additionalProperties: false },
 );

@@ -12,15 +12,25 @@ export const RecordingMark = Type.Object(
 
 export const RecordingMeta = Type.Object(
   {
-    id: Type.Integer(), tag: Type.String(), title: Type.String(), author: Type.String(), startedAt: Type.String(),
-    duration: Type.Number({ description: 's' }), samples: Type.Integer(), complete: Type.Boolean(),
-    channels: Type.Array(RecordingChannel), marks: Type.Array(RecordingMark),
+    id: Type.Integer(),
+    tag: Type.String(),
+    title: Type.String(),
+    author: Type.String(),
+    startedAt: Type.String(),
+    duration: Type.Number({ description: 's' }),
+    samples: Type.Integer(),
+    complete: Type.Boolean(),
+    channels: Type.Array(RecordingChannel),
+    marks: Type.Array(RecordingMark),
   },
   { additionalProperties: false },
 );
 export type RecordingMeta = Static<typeof RecordingMeta>;
 
-export const RecordingPage = Type.Object({ recordings: Type.Array(RecordingMeta), next: Type.Union([Type.Integer(), Type.Null()]) }, { additionalProperties: false });
+export const RecordingPage = Type.Object(
+  { recordings: Type.Array(RecordingMeta), next: Type.Union([Type.Integer(), Type.Null()]) },
+  { additionalProperties: false },
+);
 export type RecordingPage = Static<typeof RecordingPage>;
 
 export const RecordingData = Type.Object(

@@ -17,7 +17,10 @@ export type SheetValue = { value: number; source: Source; author: string; at: st
 
 export const Sheet = Type.Object(
   {
-    kind: SheetKind, revision: Type.Integer(), author: Type.String(), at: Type.String(),
+    kind: SheetKind,
+    revision: Type.Integer(),
+    author: Type.String(),
+    at: Type.String(),
     values: Type.Record(Type.String(), SheetValue),
   },
   { additionalProperties: false },
@@ -37,10 +40,7 @@ export const DraftEdit = Type.Object(
 );
 export type DraftEdit = { revision: number; author: string; changes: SheetChange[] };
 
-export const Sheets = Type.Object(
-  { draft: Sheet, inDrive: Type.Union([Sheet, Type.Null()]) },
-  { additionalProperties: false },
-);
+export const Sheets = Type.Object({ draft: Sheet, inDrive: Type.Union([Sheet, Type.Null()]) }, { additionalProperties: false });
 export type Sheets = { draft: Sheet; inDrive: Sheet | null };
 
 export const WriteRequest = Type.Object(
@@ -52,7 +52,12 @@ export type WriteRequest = Static<typeof WriteRequest>;
 /** One setting of a write: what was asked, what the drive would hold of it, what was read back. */
 export const WriteLine = Type.Object(
   {
-    code: Type.String(), name: Type.String(), unit: Type.String(), before: Type.Number(), asked: Type.Number(), stored: Type.Number(),
+    code: Type.String(),
+    name: Type.String(),
+    unit: Type.String(),
+    before: Type.Number(),
+    asked: Type.Number(),
+    stored: Type.Number(),
     readBack: Type.Union([Type.Number(), Type.Null()]),
     result: Type.Union(['verified', 'refused', 'put back', 'not reached', 'unknown'].map((k) => Type.Literal(k))),
     sentence: Type.Optional(Type.String()),
@@ -60,26 +65,52 @@ export const WriteLine = Type.Object(
   { additionalProperties: false },
 );
 export type WriteLine = {
-  code: string; name: string; unit: string; before: number; asked: number; stored: number; readBack: number | null;
-  result: 'verified' | 'refused' | 'put back' | 'not reached' | 'unknown'; sentence?: string;
+  code: string;
+  name: string;
+  unit: string;
+  before: number;
+  asked: number;
+  stored: number;
+  readBack: number | null;
+  result: 'verified' | 'refused' | 'put back' | 'not reached' | 'unknown';
+  sentence?: string;
 };
 
 export const WriteReport = Type.Object(
   {
     outcome: Type.Union(['kept', 'refused', 'link lost', 'not kept'].map((k) => Type.Literal(k))),
-    sentence: Type.String(), lines: Type.Array(WriteLine), at: Type.String(), author: Type.String(), inDrive: Type.Union([Sheet, Type.Null()]),
+    sentence: Type.String(),
+    lines: Type.Array(WriteLine),
+    at: Type.String(),
+    author: Type.String(),
+    inDrive: Type.Union([Sheet, Type.Null()]),
   },
   { additionalProperties: false },
 );
 export type WriteReport = {
-  outcome: 'kept' | 'refused' | 'link lost' | 'not kept'; sentence: string; lines: WriteLine[]; at: string; author: string; inDrive: Sheet | null;
+  outcome: 'kept' | 'refused' | 'link lost' | 'not kept';
+  sentence: string;
+  lines: WriteLine[];
+  at: string;
+  author: string;
+  inDrive: Sheet | null;
 };
 
 export const AuthorOnly = Type.Object({ author: Author }, { additionalProperties: false });
 
 export const AuditEvent = Type.Object(
-  { id: Type.Integer(), at: Type.String(), author: Type.String(), action: Type.String(), tag: Type.Union([Type.String(), Type.Null()]), detail: Type.Unknown() },
+  {
+    id: Type.Integer(),
+    at: Type.String(),
+    author: Type.String(),
+    action: Type.String(),
+    tag: Type.Union([Type.String(), Type.Null()]),
+    detail: Type.Unknown(),
+  },
   { additionalProperties: false },
 );
-export const AuditPage = Type.Object({ events: Type.Array(AuditEvent), next: Type.Union([Type.Integer(), Type.Null()]) }, { additionalProperties: false });
+export const AuditPage = Type.Object(
+  { events: Type.Array(AuditEvent), next: Type.Union([Type.Integer(), Type.Null()]) },
+  { additionalProperties: false },
+);
 export type AuditPage = Static<typeof AuditPage>;

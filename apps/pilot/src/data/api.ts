@@ -18,7 +18,10 @@ export class Offline extends Error {
 export async function api<T>(path: string, init?: { method: string; body: unknown }): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/v1${path}`, init && { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) });
+    response = await fetch(
+      `/api/v1${path}`,
+      init && { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) },
+    );
   } catch {
     throw new Offline();
   }

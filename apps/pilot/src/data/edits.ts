@@ -39,11 +39,17 @@ interface Store {
   offline: boolean;
 }
 
-const none = (): MachineEdits => ({ draft: { changes: {}, base: null, conflict: null, refused: null }, plate: { changes: {}, base: null, conflict: null, refused: null }, undo: [] });
+const none = (): MachineEdits => ({
+  draft: { changes: {}, base: null, conflict: null, refused: null },
+  plate: { changes: {}, base: null, conflict: null, refused: null },
+  undo: [],
+});
 const empty = none();
 
 /** Everything typed on this device and not yet stored by the server. It survives a reload and a lost server. */
-export const useEdits = create<Store>()(persist((): Store => ({ machines: {}, offline: false }), { name: 'yare.edits', partialize: (s) => ({ machines: s.machines, offline: false }) }));
+export const useEdits = create<Store>()(
+  persist((): Store => ({ machines: {}, offline: false }), { name: 'yare.edits', partialize: (s) => ({ machines: s.machines, offline: false }) }),
+);
 
 export const useMachineEdits = (tag: string): MachineEdits => useEdits((s) => s.machines[tag] ?? empty);
 
@@ -134,7 +140,12 @@ const baseOf = (edits: { changes: object; base: number | null }, onScreen: numbe
 /** Changes settings of the draft; they show at once and go to the server behind the person's back. */
 export function editDraft(tag: string, changes: Record<string, DraftChange>, before?: Record<string, DraftChange>): void {
   update(tag, (m) => ({
-    draft: { changes: { ...m.draft.changes, ...changes }, base: baseOf(m.draft, queryClient.getQueryData<Sheets>(keys.sheets(tag))?.draft.revision), conflict: m.draft.conflict, refused: null },
+    draft: {
+      changes: { ...m.draft.changes, ...changes },
+      base: baseOf(m.draft, queryClient.getQueryData<Sheets>(keys.sheets(tag))?.draft.revision),
+      conflict: m.draft.conflict,
+      refused: null,
+    },
     undo: before ? [...m.undo, { of: 'draft' as const, before }].slice(-longestUndo) : m.undo,
   }));
   void sendDraft(tag);
@@ -143,7 +154,12 @@ export function editDraft(tag: string, changes: Record<string, DraftChange>, bef
 /** Changes figures of the plate. */
 export function editPlate(tag: string, changes: Partial<StampedPlate>, before?: Partial<StampedPlate>): void {
   update(tag, (m) => ({
-    plate: { changes: { ...m.plate.changes, ...changes }, base: baseOf(m.plate, queryClient.getQueryData<MachineDetail>(keys.machine(tag))?.plate.revision), conflict: m.plate.conflict, refused: null },
+    plate: {
+      changes: { ...m.plate.changes, ...changes },
+      base: baseOf(m.plate, queryClient.getQueryData<MachineDetail>(keys.machine(tag))?.plate.revision),
+      conflict: m.plate.conflict,
+      refused: null,
+    },
     undo: before ? [...m.undo, { of: 'plate' as const, before }].slice(-longestUndo) : m.undo,
   }));
   void sendPlate(tag);

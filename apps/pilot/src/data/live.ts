@@ -118,7 +118,13 @@ class Live {
       this.changed();
     } else if (message.kind === 'run') {
       const before = this.runs.get(message.tag);
-      this.runs.set(message.tag, { tag: message.tag, press: message.press, phase: message.phase, sentence: message.reason, recordingId: message.recordingId ?? before?.recordingId ?? null });
+      this.runs.set(message.tag, {
+        tag: message.tag,
+        press: message.press,
+        phase: message.phase,
+        sentence: message.reason,
+        recordingId: message.recordingId ?? before?.recordingId ?? null,
+      });
       if (message.phase === 'stopping' || message.phase === 'ended') this.stopRepeating(message.press);
       if (message.phase === 'ended') {
         void queryClient.invalidateQueries({ queryKey: keys.recordings(message.tag) });

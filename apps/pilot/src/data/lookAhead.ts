@@ -26,7 +26,11 @@ const settle = 90;
 /** The longest a look-ahead runs: both ramps, the run between, and room for the current limit. */
 export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
   const { accelerationTime, decelerationTime } = spec.drive;
-  return { reference, runTime: Math.min(5, 1 + 0.3 * (accelerationTime + decelerationTime)), longest: 20 + 3 * accelerationTime + 2 * decelerationTime };
+  return {
+    reference,
+    runTime: Math.min(5, 1 + 0.3 * (accelerationTime + decelerationTime)),
+    longest: 20 + 3 * accelerationTime + 2 * decelerationTime,
+  };
 };
 
 /** Draft and drive run ahead in the worker whenever the specs change; late answers of old figures are dropped. */

@@ -31,12 +31,21 @@ export function useMachineModel(tag: string): ModelState {
   return useMemo((): ModelState => {
     const error = machine.error ?? sheets.error;
     if (!machine.data || !sheets.data) return error ? { status: 'error', sentence: error.message } : { status: 'loading' };
-    return { status: 'ready', model: buildModel(machine.data, sheets.data.draft, sheets.data.inDrive, edits.draft.changes, edits.plate.changes as Partial<StampedPlate>) };
+    return {
+      status: 'ready',
+      model: buildModel(machine.data, sheets.data.draft, sheets.data.inDrive, edits.draft.changes, edits.plate.changes as Partial<StampedPlate>),
+    };
   }, [machine.data, machine.error, sheets.data, sheets.error, edits.draft.changes, edits.plate.changes]);
 }
 
 /** The record and the edits put together. Pure. */
-export function buildModel(machine: MachineDetail, draft: Sheet, inDrive: Sheet | null, changes: Record<string, DraftChange>, plateChanges: Partial<StampedPlate>): MachineModel {
+export function buildModel(
+  machine: MachineDetail,
+  draft: Sheet,
+  inDrive: Sheet | null,
+  changes: Record<string, DraftChange>,
+  plateChanges: Partial<StampedPlate>,
+): MachineModel {
   const book = bookById(machine.bookId);
   const settings = settingsOf(book, machine.size);
   const plate = { ...(machine.plate.plate as StampedPlate), ...plateChanges };
@@ -48,7 +57,14 @@ export function buildModel(machine: MachineDetail, draft: Sheet, inDrive: Sheet 
   };
   const driveSpec = inDrive ? specOf((c) => inDriveOf(c)?.value) : null;
   return {
-    machine, book, settings, plate, draft, inDrive, draftOf, inDriveOf,
+    machine,
+    book,
+    settings,
+    plate,
+    draft,
+    inDrive,
+    draftOf,
+    inDriveOf,
     differing: settings.filter((s) => s.access !== 'read' && inDrive !== null && storedValue(s, draftOf(s.code).value) !== inDriveOf(s.code)?.value),
     draftSpec: specOf((c) => draftOf(c).value),
     inDriveSpec: driveSpec?.ok ? driveSpec.spec : null,

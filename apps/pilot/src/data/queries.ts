@@ -1,5 +1,15 @@
 import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, type QueryClient as Client } from '@tanstack/react-query';
-import type { AuditPage, MachineDetail, MachineSummary, RecordingData, RecordingMeta, RecordingPage, Sheet, Sheets, WriteReport } from '@yare/contract';
+import type {
+  AuditPage,
+  MachineDetail,
+  MachineSummary,
+  RecordingData,
+  RecordingMeta,
+  RecordingPage,
+  Sheet,
+  Sheets,
+  WriteReport,
+} from '@yare/contract';
 import { api } from './api';
 import { authorNow } from './device';
 
@@ -15,10 +25,19 @@ export const keys = {
 };
 
 export const useMachines = () => useQuery({ queryKey: keys.machines, queryFn: () => api<MachineSummary[]>('/machines'), refetchInterval: 10_000 });
-export const useMachine = (tag: string) => useQuery({ queryKey: keys.machine(tag), queryFn: () => api<MachineDetail>(`/machines/${tag}`), refetchInterval: 15_000 });
-export const useSheets = (tag: string) => useQuery({ queryKey: keys.sheets(tag), queryFn: () => api<Sheets>(`/machines/${tag}/sheets`), refetchInterval: 4000, placeholderData: keepPreviousData });
-export const useAudit = (tag?: string) => useQuery({ queryKey: [...keys.audit, tag ?? ''], queryFn: () => api<AuditPage>(`/audit${tag ? `?tag=${tag}` : ''}`), refetchInterval: 10_000 });
-export const useRecording = (id: number) => useQuery({ queryKey: keys.recording(id), queryFn: () => api<RecordingData>(`/recordings/${id}`), staleTime: 60_000 });
+export const useMachine = (tag: string) =>
+  useQuery({ queryKey: keys.machine(tag), queryFn: () => api<MachineDetail>(`/machines/${tag}`), refetchInterval: 15_000 });
+export const useSheets = (tag: string) =>
+  useQuery({
+    queryKey: keys.sheets(tag),
+    queryFn: () => api<Sheets>(`/machines/${tag}/sheets`),
+    refetchInterval: 4000,
+    placeholderData: keepPreviousData,
+  });
+export const useAudit = (tag?: string) =>
+  useQuery({ queryKey: [...keys.audit, tag ?? ''], queryFn: () => api<AuditPage>(`/audit${tag ? `?tag=${tag}` : ''}`), refetchInterval: 10_000 });
+export const useRecording = (id: number) =>
+  useQuery({ queryKey: keys.recording(id), queryFn: () => api<RecordingData>(`/recordings/${id}`), staleTime: 60_000 });
 export const useRecordings = (tag: string) =>
   useInfiniteQuery({
     queryKey: keys.recordings(tag),
@@ -28,13 +47,13 @@ export const useRecordings = (tag: string) =>
     refetchInterval: 10_000,
   });
 
-const putInDrive = (tag: string, inDrive: Sheet) =>
-  queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => old && { ...old, inDrive });
+const putInDrive = (tag: string, inDrive: Sheet) => queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => old && { ...old, inDrive });
 
 /** Writes the named draft settings to the drive; the report says what came of each. */
 export const useWrite = (tag: string) =>
   useMutation({
-    mutationFn: (request: { revision: number; codes: string[] }) => api<WriteReport>(`/machines/${tag}/write`, { method: 'POST', body: { ...request, author: authorNow() } }),
+    mutationFn: (request: { revision: number; codes: string[] }) =>
+      api<WriteReport>(`/machines/${tag}/write`, { method: 'POST', body: { ...request, author: authorNow() } }),
     onSuccess: (report) => {
       if (report.inDrive) putInDrive(tag, report.inDrive);
     },
@@ -52,6 +71,7 @@ export const useReadDrive = (tag: string) =>
 
 export const useAddMark = (id: number) =>
   useMutation({
-    mutationFn: (mark: { time: number; label: string }) => api<RecordingMeta>(`/recordings/${id}/marks`, { method: 'POST', body: { author: authorNow(), mark } }),
+    mutationFn: (mark: { time: number; label: string }) =>
+      api<RecordingMeta>(`/recordings/${id}/marks`, { method: 'POST', body: { author: authorNow(), mark } }),
     onSuccess: (meta) => queryClient.setQueryData<RecordingData>(keys.recording(id), (old) => old && { ...old, meta }),
   });

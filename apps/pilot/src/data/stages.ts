@@ -25,17 +25,21 @@ export function stageStanding(stage: Stage, m: MachineModel, recordings: number)
   switch (stage.path) {
     case 'plate': {
       const findings = checkPlate(m.plate);
-      if (findings.length > 0) return { proof: 'stale', words: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
+      if (findings.length > 0)
+        return { proof: 'stale', words: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
       return { proof: 'proved', words: 'the figures fit one another' };
     }
     case 'write':
       if (!m.inDrive) return { proof: 'not yet', words: 'the drive was not read yet' };
-      if (m.differing.length > 0) return { proof: 'act', words: `${m.differing.length} ${m.differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive` };
+      if (m.differing.length > 0)
+        return { proof: 'act', words: `${m.differing.length} ${m.differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive` };
       return { proof: 'proved', words: 'draft and drive agree' };
     case 'turn':
       return recordings > 0 ? { proof: 'proved', words: 'turned and recorded' } : { proof: 'not yet', words: 'not turned yet' };
     case 'motion':
-      return m.draftSpec.ok ? { proof: 'not yet', words: 'ramps, limits and stopping, looked ahead' } : { proof: 'stale', words: 'needs a plate that fits' };
+      return m.draftSpec.ok
+        ? { proof: 'not yet', words: 'ramps, limits and stopping, looked ahead' }
+        : { proof: 'stale', words: 'needs a plate that fits' };
     default:
       return { proof: recordings > 0 ? 'proved' : 'not yet', words: recordings === 0 ? 'none yet' : `${recordings} kept` };
   }

@@ -87,8 +87,14 @@ export function Chart(props: ChartProps) {
     if (!explore || !node || width === 0) return;
     const z = zoom<HTMLElement, unknown>()
       .scaleExtent([1, mostZoom])
-      .extent([[left, 0], [right, height]])
-      .translateExtent([[left, -Infinity], [right, Infinity]])
+      .extent([
+        [left, 0],
+        [right, height],
+      ])
+      .translateExtent([
+        [left, -Infinity],
+        [right, Infinity],
+      ])
       .filter((event: Event) => {
         const k = (node as { __zoom?: ZoomTransform }).__zoom?.k ?? 1;
         if (event.type === 'touchstart') return k > 1 || (event as TouchEvent).touches.length > 1;
@@ -122,7 +128,9 @@ export function Chart(props: ChartProps) {
   return (
     <View backgroundColor="$sheet" testID={props.testID}>
       <View
-        ref={(node: unknown) => { frame.current = node as HTMLElement | null; }}
+        ref={(node: unknown) => {
+          frame.current = node as HTMLElement | null;
+        }}
         onLayout={(e: LayoutChangeEvent) => setWidth(e.nativeEvent.layout.width)}
         height={height}
         role="img"
@@ -144,12 +152,25 @@ export function Chart(props: ChartProps) {
               const step = ticks.length > 1 ? ticks[1]! - ticks[0]! : 1;
               return (
                 <G key={pane.key}>
-                  <Defs><ClipPath id={`c${id}${i}`}><Rect x={left} y={top} width={right - left} height={paneHeight} /></ClipPath></Defs>
-                  <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={look.ink}>{`${pane.name}, ${pane.unit}`}</SvgText>
+                  <Defs>
+                    <ClipPath id={`c${id}${i}`}>
+                      <Rect x={left} y={top} width={right - left} height={paneHeight} />
+                    </ClipPath>
+                  </Defs>
+                  <SvgText
+                    x={right}
+                    y={top - 6}
+                    textAnchor="end"
+                    fontFamily={fontFamily.bold}
+                    fontSize={13}
+                    fill={look.ink}
+                  >{`${pane.name}, ${pane.unit}`}</SvgText>
                   {ticks.map((t) => (
                     <G key={t}>
                       <Line x1={left} x2={right} y1={y(t)} y2={y(t)} stroke={look.rule} />
-                      <SvgText x={left - 7} y={y(t) + 4} textAnchor="end" fontFamily={fontFamily.mono} fontSize={11.5} fill={look.soft}>{tickLabel(t, step)}</SvgText>
+                      <SvgText x={left - 7} y={y(t) + 4} textAnchor="end" fontFamily={fontFamily.mono} fontSize={11.5} fill={look.soft}>
+                        {tickLabel(t, step)}
+                      </SvgText>
                     </G>
                   ))}
                   {(pane.limits ?? []).map((l) => {
@@ -161,23 +182,45 @@ export function Chart(props: ChartProps) {
                         <Rect x={left} width={right - left} {...band} fill={`url(#h${id})`} />
                         <Line x1={left} x2={right} y1={yl} y2={yl} stroke={look.red} strokeWidth={1.6} />
                         <Rect x={left + 3} y={yl - 15} width={l.label.length * 7.2 + 6} height={14} fill={look.sheet} opacity={0.85} />
-                        <SvgText x={left + 6} y={yl - 4} fontFamily={fontFamily.mono} fontSize={11.5} fill={look.red}>{l.label}</SvgText>
+                        <SvgText x={left + 6} y={yl - 4} fontFamily={fontFamily.mono} fontSize={11.5} fill={look.red}>
+                          {l.label}
+                        </SvgText>
                       </G>
                     );
                   })}
                   <G clipPath={`url(#c${id}${i})`}>
                     {[...pane.series].reverse().map((s, k) => (
-                      <Path key={s.label ?? k} d={linePath(s, x, y)} fill="none" stroke={s.dashed ? look.soft : look.ink} strokeWidth={s.dashed ? 1.4 : 2} strokeDasharray={s.dashed ? '4 3' : undefined} strokeLinejoin="round" />
+                      <Path
+                        key={s.label ?? k}
+                        d={linePath(s, x, y)}
+                        fill="none"
+                        stroke={s.dashed ? look.soft : look.ink}
+                        strokeWidth={s.dashed ? 1.4 : 2}
+                        strokeDasharray={s.dashed ? '4 3' : undefined}
+                        strokeLinejoin="round"
+                      />
                     ))}
-                    {marks.map((m, k) => <Line key={k} x1={x(m.time)} x2={x(m.time)} y1={top} y2={bottom} stroke={look.blue} strokeDasharray="1 3" strokeWidth={1.5} />)}
+                    {marks.map((m, k) => (
+                      <Line key={k} x1={x(m.time)} x2={x(m.time)} y1={top} y2={bottom} stroke={look.blue} strokeDasharray="1 3" strokeWidth={1.5} />
+                    ))}
                   </G>
                   {[pinned, seen].map((c, k) => {
                     if (c === null || c < from || c > to) return null;
                     const v = pane.series[0] ? valueAt(pane.series[0].time, pane.series[0].values, c) : null;
                     return (
                       <G key={k}>
-                        <Line x1={x(c)} x2={x(c)} y1={top - (i === 0 ? 8 : headHeight)} y2={bottom} stroke={look.plum} strokeWidth={1.6} strokeDasharray={k === 0 ? '5 3' : undefined} />
-                        {v !== null && <Circle cx={x(c)} cy={Math.min(bottom, Math.max(top, y(v)))} r={4.5} fill={look.sheet} stroke={look.plum} strokeWidth={2} />}
+                        <Line
+                          x1={x(c)}
+                          x2={x(c)}
+                          y1={top - (i === 0 ? 8 : headHeight)}
+                          y2={bottom}
+                          stroke={look.plum}
+                          strokeWidth={1.6}
+                          strokeDasharray={k === 0 ? '5 3' : undefined}
+                        />
+                        {v !== null && (
+                          <Circle cx={x(c)} cy={Math.min(bottom, Math.max(top, y(v)))} r={4.5} fill={look.sheet} stroke={look.plum} strokeWidth={2} />
+                        )}
                       </G>
                     );
                   })}
@@ -192,35 +235,100 @@ export function Chart(props: ChartProps) {
           </Svg>
         )}
       </View>
-      <View flexDirection="row" flexWrap="wrap" alignItems="baseline" paddingLeft={left} paddingRight={rightPad} paddingVertical={8} columnGap={16} rowGap={2} justifyContent="space-between" borderBottomWidth={1} borderColor="$rule" aria-live="off" testID={props.testID && `${props.testID}-readout`}>
+      <View
+        flexDirection="row"
+        flexWrap="wrap"
+        alignItems="baseline"
+        paddingLeft={left}
+        paddingRight={rightPad}
+        paddingVertical={8}
+        columnGap={16}
+        rowGap={2}
+        justifyContent="space-between"
+        borderBottomWidth={1}
+        borderColor="$rule"
+        aria-live="off"
+        testID={props.testID && `${props.testID}-readout`}
+      >
         {seen === null ? (
           <Second>Touch the chart to read it</Second>
         ) : (
           <>
-            <View flexDirection="row" alignItems="baseline" gap={5}><Second>{xName}</Second><Mono fontFamily="$monoBold" fontSize={16}>{formatFigure(seen, xDecimals)}</Mono><Second>{xUnit}</Second></View>
+            <View flexDirection="row" alignItems="baseline" gap={5}>
+              <Second>{xName}</Second>
+              <Mono fontFamily="$monoBold" fontSize={16}>
+                {formatFigure(seen, xDecimals)}
+              </Mono>
+              <Second>{xUnit}</Second>
+            </View>
             {readOut(seen).map(({ p, v }) => (
-              <View key={p.key} flexDirection="row" alignItems="baseline" gap={5}><Mono fontFamily="$monoBold" fontSize={16}>{formatFigure(v, p.decimals)}</Mono><Second>{p.unit}</Second></View>
+              <View key={p.key} flexDirection="row" alignItems="baseline" gap={5}>
+                <Mono fontFamily="$monoBold" fontSize={16}>
+                  {formatFigure(v, p.decimals)}
+                </Mono>
+                <Second>{p.unit}</Second>
+              </View>
             ))}
           </>
         )}
       </View>
       {pinned !== null && seen !== null && (
-        <View flexDirection="row" flexWrap="wrap" alignItems="baseline" paddingLeft={left} paddingRight={rightPad} paddingVertical={6} columnGap={16} justifyContent="space-between" borderBottomWidth={1} borderColor="$rule">
-          <View flexDirection="row" alignItems="baseline" gap={5}><Second>Δ</Second><Mono fontSize={16}>{formatFigure(seen - pinned, xDecimals)}</Mono><Second>{xUnit}</Second></View>
+        <View
+          flexDirection="row"
+          flexWrap="wrap"
+          alignItems="baseline"
+          paddingLeft={left}
+          paddingRight={rightPad}
+          paddingVertical={6}
+          columnGap={16}
+          justifyContent="space-between"
+          borderBottomWidth={1}
+          borderColor="$rule"
+        >
+          <View flexDirection="row" alignItems="baseline" gap={5}>
+            <Second>Δ</Second>
+            <Mono fontSize={16}>{formatFigure(seen - pinned, xDecimals)}</Mono>
+            <Second>{xUnit}</Second>
+          </View>
           {readOut(seen).map(({ p, v }, i) => {
             const other = readOut(pinned)[i]!.v;
-            return <View key={p.key} flexDirection="row" alignItems="baseline" gap={5}><Mono fontSize={16}>{v === null || other === null ? '–' : formatFigure(v - other, p.decimals)}</Mono><Second>{p.unit}</Second></View>;
+            return (
+              <View key={p.key} flexDirection="row" alignItems="baseline" gap={5}>
+                <Mono fontSize={16}>{v === null || other === null ? '–' : formatFigure(v - other, p.decimals)}</Mono>
+                <Second>{p.unit}</Second>
+              </View>
+            );
           })}
         </View>
       )}
       {explore && (
         <View flexDirection="row" borderBottomWidth={1} borderColor="$rule2" role="toolbar">
-          {([['◀', 'left', 'Earlier'], ['−', 'out', 'Zoom out'], ['Fit', 'fit', 'Fit all'], ['+', 'in', 'Zoom in'], ['▶', 'right', 'Later']] as const).map(([label, kind, name]) => (
-            <Pressable key={kind} onPress={() => act(kind)} role="button" aria-label={name} style={{ flex: 1, height: 48, alignItems: 'center', justifyContent: 'center' }}>
+          {(
+            [
+              ['◀', 'left', 'Earlier'],
+              ['−', 'out', 'Zoom out'],
+              ['Fit', 'fit', 'Fit all'],
+              ['+', 'in', 'Zoom in'],
+              ['▶', 'right', 'Later'],
+            ] as const
+          ).map(([label, kind, name]) => (
+            <Pressable
+              key={kind}
+              onPress={() => act(kind)}
+              role="button"
+              aria-label={name}
+              style={{ flex: 1, height: 48, alignItems: 'center', justifyContent: 'center' }}
+            >
               <Strong color="$plum">{label}</Strong>
             </Pressable>
           ))}
-          <Pressable onPress={() => setPinned(pinned === null ? seen : null)} disabled={seen === null && pinned === null} role="button" aria-label="Second cursor" style={{ flex: 1.4, height: 48, alignItems: 'center', justifyContent: 'center' }}>
+          <Pressable
+            onPress={() => setPinned(pinned === null ? seen : null)}
+            disabled={seen === null && pinned === null}
+            role="button"
+            aria-label="Second cursor"
+            style={{ flex: 1.4, height: 48, alignItems: 'center', justifyContent: 'center' }}
+          >
             <Strong color={seen === null && pinned === null ? '$soft' : '$plum'}>{pinned === null ? 'Pin' : 'Unpin'}</Strong>
           </Pressable>
         </View>

@@ -10,7 +10,13 @@ export function settingEntry(model: MachineModel, setting: Setting, stage: strin
   const { tag } = model.machine;
   const now = model.draftOf(setting.code);
   return {
-    id: `${tag} ${stage} ${setting.code}`, label: `${setting.name} ${setting.code}`, value: now.value, unit: setting.unit, decimals: setting.decimals, min: setting.min, max: setting.max,
+    id: `${tag} ${stage} ${setting.code}`,
+    label: `${setting.name} ${setting.code}`,
+    value: now.value,
+    unit: setting.unit,
+    decimals: setting.decimals,
+    min: setting.min,
+    max: setting.max,
     onSet: (value) => {
       if (value !== null && value !== now.value) editDraft(tag, { [setting.code]: { value, source: 'chosen' } }, { [setting.code]: now });
     },

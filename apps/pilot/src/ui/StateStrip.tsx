@@ -9,7 +9,9 @@ import { Mono, Second, Strong } from './text';
 function Reading({ value, decimals, unit, width }: { value: number | undefined; decimals: number; unit: string; width: number }) {
   return (
     <View flexDirection="row" alignItems="baseline" justifyContent="flex-end" minWidth={width}>
-      <Mono fontFamily="$monoBold" fontSize={18} lineHeight={24}>{formatFigure(value, decimals)}</Mono>
+      <Mono fontFamily="$monoBold" fontSize={18} lineHeight={24}>
+        {formatFigure(value, decimals)}
+      </Mono>
       <Second paddingLeft={2}>{unit}</Second>
     </View>
   );
@@ -22,9 +24,30 @@ export function StateStrip({ tag }: { tag: string }) {
   const offline = useEdits((s) => s.offline);
   const state = sample?.state ?? 'no link';
   const up = sample !== undefined && sample.link === 'up';
-  const second = !connected ? (offline ? 'No server; kept on this device' : 'No server') : up ? (sample.trip ? sample.trip.name : `Command: ${sample.command}`) : 'Drive does not answer';
+  const second = !connected
+    ? offline
+      ? 'No server; kept on this device'
+      : 'No server'
+    : up
+      ? sample.trip
+        ? sample.trip.name
+        : `Command: ${sample.command}`
+      : 'Drive does not answer';
   return (
-    <View flexDirection="row" minHeight={measure.strip} alignItems="center" paddingHorizontal={14} gap={9} borderBottomWidth={2} borderColor="$ink" backgroundColor="$sheet" role="status" aria-label={`${tag} ${stateWord[state]}`} testID="state-strip" flexShrink={0}>
+    <View
+      flexDirection="row"
+      minHeight={measure.strip}
+      alignItems="center"
+      paddingHorizontal={14}
+      gap={9}
+      borderBottomWidth={2}
+      borderColor="$ink"
+      backgroundColor="$sheet"
+      role="status"
+      aria-label={`${tag} ${stateWord[state]}`}
+      testID="state-strip"
+      flexShrink={0}
+    >
       <StateShape state={state} />
       <View flex={1} minWidth={0}>
         <Strong testID="state-word">{stateWord[state]}</Strong>

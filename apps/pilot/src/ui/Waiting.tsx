@@ -12,7 +12,9 @@ export function Waiting({ error }: { error?: string }) {
       {error ? (
         <>
           <Strong textAlign="center">{error}</Strong>
-          <Pressable role="button" style={{ minHeight: 48, justifyContent: 'center' }} onPress={() => void queryClient.invalidateQueries()}><LinkWords>Try again</LinkWords></Pressable>
+          <Pressable role="button" style={{ minHeight: 48, justifyContent: 'center' }} onPress={() => void queryClient.invalidateQueries()}>
+            <LinkWords>Try again</LinkWords>
+          </Pressable>
         </>
       ) : (
         <Second>Reading the sheet…</Second>

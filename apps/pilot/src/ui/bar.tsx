@@ -15,7 +15,8 @@ export interface Act {
   testID?: string;
 }
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Listens for single keys while nothing is being typed. */
 export function useHotkeys(acts: ReadonlyArray<{ hotkey?: string; onPress: () => void; disabled?: boolean }>): void {
@@ -47,9 +48,21 @@ export function ActionBar({ acts }: { acts: Act[] }) {
           onPress={a.onPress}
           disabled={a.disabled}
           aria-disabled={a.disabled}
-          style={{ flex: a.main ? 3 : 2, alignItems: 'center', justifyContent: 'center', flexDirection: 'row', gap: 8, paddingHorizontal: 6, backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent', borderLeftWidth: a.main ? 0 : 1, borderColor: look.rule }}
+          style={{
+            flex: a.main ? 3 : 2,
+            alignItems: 'center',
+            justifyContent: 'center',
+            flexDirection: 'row',
+            gap: 8,
+            paddingHorizontal: 6,
+            backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent',
+            borderLeftWidth: a.main ? 0 : 1,
+            borderColor: look.rule,
+          }}
         >
-          <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>{a.words}</Strong>
+          <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>
+            {a.words}
+          </Strong>
           {wide && a.hotkey && (
             <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>
               <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? 'Space' : a.hotkey.toUpperCase()}</Mono>

@@ -55,7 +55,8 @@ export function readEntry(entry: Entry, text: string, unit: string): { value: nu
   if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a figure.` };
   const figure = parseFigure(text);
   if (figure === null) return { sentence: `“${text}” is not a figure. Use digits and one decimal point.` };
-  const value = unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
+  const value =
+    unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
   const { min = -Infinity, max = Infinity } = entry;
   if (value < min || value > max) {
     const words = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
@@ -93,7 +94,16 @@ function switchUnit(to: string, keep: boolean | undefined): void {
   });
 }
 
-const Key = styled(View, { flex: 1, height: 56, alignItems: 'center', justifyContent: 'center', borderRightWidth: 1, borderBottomWidth: 1, borderColor: '$rule', backgroundColor: '$sheet' });
+const Key = styled(View, {
+  flex: 1,
+  height: 56,
+  alignItems: 'center',
+  justifyContent: 'center',
+  borderRightWidth: 1,
+  borderBottomWidth: 1,
+  borderColor: '$rule',
+  backgroundColor: '$sheet',
+});
 
 /**
  * The decimal pad at the foot of the screen with the unit switch beside the figure. On a wide screen the keyboard does the same:
@@ -107,22 +117,38 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
   useEffect(() => {
     input.current?.focus();
   }, [entry.id]);
-  const rows = [['1', '2', '3'], ['4', '5', '6'], ['7', '8', '9'], ['.', '0', '⌫']];
+  const rows = [
+    ['1', '2', '3'],
+    ['4', '5', '6'],
+    ['7', '8', '9'],
+    ['.', '0', '⌫'],
+  ];
   const units = entry.units ?? [];
   const key = (k: string) => (
     <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? 'Delete' : k} style={{ flex: 1 }}>
-      <Key><Strong fontSize={24} lineHeight={28}>{k}</Strong></Key>
+      <Key>
+        <Strong fontSize={24} lineHeight={28}>
+          {k}
+        </Strong>
+      </Key>
     </Pressable>
   );
   return (
     <View borderTopWidth={2} borderColor="$plum" backgroundColor="$sheet" flexShrink={0} testID="entry">
       {sentence && (
-        <View backgroundColor="$redGround" padding={10} paddingLeft={measure.margin + 10} role="alert"><Body>{sentence}</Body></View>
+        <View backgroundColor="$redGround" padding={10} paddingLeft={measure.margin + 10} role="alert">
+          <Body>{sentence}</Body>
+        </View>
       )}
       <View flexDirection="row" alignItems="center" paddingLeft={12} minHeight={60} borderBottomWidth={1} borderColor="$rule2" gap={8}>
         <View flex={1} minWidth={0}>
           <Second numberOfLines={1}>{entry.label}</Second>
-          {entry.min !== undefined && entry.max !== undefined && <Second fontSize={12}>{formatFigure(entry.min, entry.min % 1 ? entry.decimals : 0)} to {formatFigure(entry.max, entry.max % 1 ? entry.decimals : 0)} {entry.unit}</Second>}
+          {entry.min !== undefined && entry.max !== undefined && (
+            <Second fontSize={12}>
+              {formatFigure(entry.min, entry.min % 1 ? entry.decimals : 0)} to {formatFigure(entry.max, entry.max % 1 ? entry.decimals : 0)}{' '}
+              {entry.unit}
+            </Second>
+          )}
         </View>
         <TextInput
           ref={input}
@@ -136,28 +162,97 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
             if (e.nativeEvent.key === 'Enter') setFrom(entry);
             if (e.nativeEvent.key === 'Escape') closeEntry();
           }}
-          style={{ width: 150, height: 52, fontFamily: fontFamily.mono, fontSize: 26, textAlign: 'right', color: look.plum, paddingHorizontal: 6, backgroundColor: fresh ? look.hand : 'transparent' }}
+          style={{
+            width: 150,
+            height: 52,
+            fontFamily: fontFamily.mono,
+            fontSize: 26,
+            textAlign: 'right',
+            color: look.plum,
+            paddingHorizontal: 6,
+            backgroundColor: fresh ? look.hand : 'transparent',
+          }}
         />
         {units.length > 1 ? (
           <View flexDirection="row" height={60}>
             {units.map((u) => (
-              <Pressable key={u} role="radio" aria-checked={u === unit} onPress={() => switchUnit(u, entry.keepUnit)} style={{ minWidth: 52, height: 60, alignItems: 'center', justifyContent: 'center', backgroundColor: u === unit ? look.hand : 'transparent', borderLeftWidth: 1, borderColor: look.rule }}>
+              <Pressable
+                key={u}
+                role="radio"
+                aria-checked={u === unit}
+                onPress={() => switchUnit(u, entry.keepUnit)}
+                style={{
+                  minWidth: 52,
+                  height: 60,
+                  alignItems: 'center',
+                  justifyContent: 'center',
+                  backgroundColor: u === unit ? look.hand : 'transparent',
+                  borderLeftWidth: 1,
+                  borderColor: look.rule,
+                }}
+              >
                 <Strong color={u === unit ? '$plum' : '$soft'}>{u}</Strong>
               </Pressable>
             ))}
           </View>
         ) : (
-          <View width={52}><Second>{unit}</Second></View>
+          <View width={52}>
+            <Second>{unit}</Second>
+          </View>
         )}
       </View>
-      {!wide && rows.map((row) => <View key={row[0]} flexDirection="row">{row.map(key)}</View>)}
+      {!wide &&
+        rows.map((row) => (
+          <View key={row[0]} flexDirection="row">
+            {row.map(key)}
+          </View>
+        ))}
       <View flexDirection="row" height={measure.bar}>
-        <Pressable onPress={closeEntry} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">{wide ? 'Leave (Esc)' : 'Leave'}</Strong></Pressable>
-        {(entry.min ?? 0) < 0 && !wide && <Pressable onPress={() => typeKey('−')} role="button" aria-label="Minus" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum" fontSize={24}>±</Strong></Pressable>}
-        {entry.optional && <Pressable onPress={() => useEntryStore.setState({ text: '', fresh: false })} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">Not given</Strong></Pressable>}
-        {onNext && !wide && <Pressable onPress={() => { setFrom(entry); if (useEntryStore.getState().id === null) onNext(); }} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}><Strong color="$plum">Set, next</Strong></Pressable>}
-        <Pressable onPress={() => setFrom(entry)} role="button" testID="entry-set" style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: look.plumFill }}>
-          <Strong color="$onPlum" fontSize={18}>{wide ? 'Set (Enter)' : 'Set'}</Strong>
+        <Pressable onPress={closeEntry} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
+          <Strong color="$plum">{wide ? 'Leave (Esc)' : 'Leave'}</Strong>
+        </Pressable>
+        {(entry.min ?? 0) < 0 && !wide && (
+          <Pressable
+            onPress={() => typeKey('−')}
+            role="button"
+            aria-label="Minus"
+            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
+          >
+            <Strong color="$plum" fontSize={24}>
+              ±
+            </Strong>
+          </Pressable>
+        )}
+        {entry.optional && (
+          <Pressable
+            onPress={() => useEntryStore.setState({ text: '', fresh: false })}
+            role="button"
+            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
+          >
+            <Strong color="$plum">Not given</Strong>
+          </Pressable>
+        )}
+        {onNext && !wide && (
+          <Pressable
+            onPress={() => {
+              setFrom(entry);
+              if (useEntryStore.getState().id === null) onNext();
+            }}
+            role="button"
+            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
+          >
+            <Strong color="$plum">Set, next</Strong>
+          </Pressable>
+        )}
+        <Pressable
+          onPress={() => setFrom(entry)}
+          role="button"
+          testID="entry-set"
+          style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: look.plumFill }}
+        >
+          <Strong color="$onPlum" fontSize={18}>
+            {wide ? 'Set (Enter)' : 'Set'}
+          </Strong>
         </Pressable>
       </View>
     </View>
@@ -165,12 +260,29 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
 }
 
 /** Choices under a row, one of them in force. */
-export function Choices({ options, value, onChoose }: { options: ReadonlyArray<{ value: string | number; label: string; second?: string }>; value: string | number | null; onChoose: (value: string | number) => void }) {
+export function Choices({
+  options,
+  value,
+  onChoose,
+}: {
+  options: ReadonlyArray<{ value: string | number; label: string; second?: string }>;
+  value: string | number | null;
+  onChoose: (value: string | number) => void;
+}) {
   return (
     <View role="radiogroup" backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
       {options.map((o) => (
         <Pressable key={o.value} role="radio" aria-checked={o.value === value} onPress={() => onChoose(o.value)}>
-          <View flexDirection="row" minHeight={52} alignItems="center" paddingLeft={measure.margin + 10} paddingRight={16} borderBottomWidth={1} borderColor="$rule" gap={12}>
+          <View
+            flexDirection="row"
+            minHeight={52}
+            alignItems="center"
+            paddingLeft={measure.margin + 10}
+            paddingRight={16}
+            borderBottomWidth={1}
+            borderColor="$rule"
+            gap={12}
+          >
             <View width={18} height={18} borderWidth={2} borderColor="$plum" backgroundColor={o.value === value ? '$plum' : 'transparent'} />
             <View flex={1}>
               <Body>{o.label}</Body>

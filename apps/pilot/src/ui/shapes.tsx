@@ -6,7 +6,12 @@ export type MachineState = LiveSample['state'];
 
 /** The state's word, always beside its shape. */
 export const stateWord: Record<MachineState, string> = {
-  ready: 'Ready', running: 'Running', stopping: 'Stopping', held: 'Held', tripped: 'Tripped', 'no link': 'No link',
+  ready: 'Ready',
+  running: 'Running',
+  stopping: 'Stopping',
+  held: 'Held',
+  tripped: 'Tripped',
+  'no link': 'No link',
 };
 
 /** Ring, disc with a forward mark, bars, triangle, broken ring: each state by shape as well as colour (IEC 60073). */

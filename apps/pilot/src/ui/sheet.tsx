@@ -9,11 +9,30 @@ import { useLook, useWide } from './theme';
 
 /** Marks of where a value came from, set in the margin. */
 export const sourceMark: Record<Source, string> = {
-  factory: 'F', plate: 'P', 'worked out': 'W', chosen: 'C', measured: 'M', 'read from drive': 'R', imported: 'I',
+  factory: 'F',
+  plate: 'P',
+  'worked out': 'W',
+  chosen: 'C',
+  measured: 'M',
+  'read from drive': 'R',
+  imported: 'I',
 };
 
-const RowFrame = styled(View, { flexDirection: 'row', minHeight: measure.row, borderBottomWidth: 1, borderColor: '$rule', backgroundColor: '$sheet' });
-const Margin = styled(View, { width: measure.margin, alignItems: 'center', justifyContent: 'center', borderRightWidth: 1, borderColor: '$plum', flexShrink: 0 });
+const RowFrame = styled(View, {
+  flexDirection: 'row',
+  minHeight: measure.row,
+  borderBottomWidth: 1,
+  borderColor: '$rule',
+  backgroundColor: '$sheet',
+});
+const Margin = styled(View, {
+  width: measure.margin,
+  alignItems: 'center',
+  justifyContent: 'center',
+  borderRightWidth: 1,
+  borderColor: '$plum',
+  flexShrink: 0,
+});
 
 /** The unit column is as wide everywhere, so that figures stand under one another. */
 const unitWidth = 56;
@@ -39,7 +58,15 @@ export interface SheetRowProps {
 export function SheetRow(p: SheetRowProps) {
   const content = (
     <RowFrame {...(p.inHand && { backgroundColor: '$hand', outlineColor: '$plum', outlineStyle: 'solid', outlineWidth: 2, outlineOffset: -2 })}>
-      <Margin>{typeof p.mark === 'string' ? <Mono color={p.changed ? '$plum' : '$soft'} fontFamily="$monoBold">{p.mark}</Mono> : p.mark}</Margin>
+      <Margin>
+        {typeof p.mark === 'string' ? (
+          <Mono color={p.changed ? '$plum' : '$soft'} fontFamily="$monoBold">
+            {p.mark}
+          </Mono>
+        ) : (
+          p.mark
+        )}
+      </Margin>
       <View flex={1} flexDirection="row" alignItems="center" paddingVertical={7} paddingLeft={10} gap={8}>
         <View flex={1} minWidth={0}>
           <Body>{p.label}</Body>
@@ -47,13 +74,19 @@ export function SheetRow(p: SheetRowProps) {
         </View>
         {p.figure !== undefined && (
           <View flexDirection="row" alignItems="baseline" flexShrink={0}>
-            <Figure color={p.changed ? '$plum' : '$ink'} fontStyle={p.estimate ? 'italic' : 'normal'}>{p.figure}</Figure>
-            <View width={unitWidth} paddingLeft={6}><Second>{p.unit ?? ''}</Second></View>
+            <Figure color={p.changed ? '$plum' : '$ink'} fontStyle={p.estimate ? 'italic' : 'normal'}>
+              {p.figure}
+            </Figure>
+            <View width={unitWidth} paddingLeft={6}>
+              <Second>{p.unit ?? ''}</Second>
+            </View>
           </View>
         )}
         {p.words !== undefined && (
           <View flexShrink={1} maxWidth="52%" paddingRight={16}>
-            <Strong fontSize={18} textAlign="right" color={p.changed ? '$plum' : '$ink'}>{p.words}</Strong>
+            <Strong fontSize={18} textAlign="right" color={p.changed ? '$plum' : '$ink'}>
+              {p.words}
+            </Strong>
           </View>
         )}
         {p.children}
@@ -71,9 +104,26 @@ export function SheetRow(p: SheetRowProps) {
 /** A section's head between two rules. */
 export function SectionHead({ children, right }: { children: string; right?: ReactNode }) {
   return (
-    <View flexDirection="row" backgroundColor="$sheet" borderTopWidth={1} borderBottomWidth={1} borderTopColor="$rule2" borderBottomColor="$rule" marginTop={-1}>
+    <View
+      flexDirection="row"
+      backgroundColor="$sheet"
+      borderTopWidth={1}
+      borderBottomWidth={1}
+      borderTopColor="$rule2"
+      borderBottomColor="$rule"
+      marginTop={-1}
+    >
       <Margin />
-      <View flex={1} flexDirection="row" justifyContent="space-between" alignItems="flex-end" paddingTop={20} paddingBottom={6} paddingHorizontal={10} gap={12}>
+      <View
+        flex={1}
+        flexDirection="row"
+        justifyContent="space-between"
+        alignItems="flex-end"
+        paddingTop={20}
+        paddingBottom={6}
+        paddingHorizontal={10}
+        gap={12}
+      >
         <Strong role="heading">{children}</Strong>
         {typeof right === 'string' ? <Second>{right}</Second> : right}
       </View>
@@ -86,11 +136,16 @@ export function StageHead({ number, tag, name, title }: { number?: number; tag?:
   const wide = useWide();
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule2">
-      <Margin justifyContent="flex-start" paddingTop={wide ? 16 : 15}>{number !== undefined && <Mono color="$soft">{number}</Mono>}</Margin>
+      <Margin justifyContent="flex-start" paddingTop={wide ? 16 : 15}>
+        {number !== undefined && <Mono color="$soft">{number}</Mono>}
+      </Margin>
       <View flex={1} paddingHorizontal={10} paddingVertical={12}>
         {!wide && tag && (
           <Body numberOfLines={1}>
-            <Strong color="$plum" fontFamily="$monoBold">{tag}</Strong> {name}
+            <Strong color="$plum" fontFamily="$monoBold">
+              {tag}
+            </Strong>{' '}
+            {name}
           </Body>
         )}
         <Title>{title}</Title>
@@ -100,14 +155,36 @@ export function StageHead({ number, tag, name, title }: { number?: number; tag?:
 }
 
 /** Words about a row, standing under it, with its way out. */
-export function Finding({ severity, sentence, act, onAct, children }: { severity: 'warning' | 'error' | 'good' | 'act'; sentence: string; act?: string; onAct?: () => void; children?: ReactNode }) {
+export function Finding({
+  severity,
+  sentence,
+  act,
+  onAct,
+  children,
+}: {
+  severity: 'warning' | 'error' | 'good' | 'act';
+  sentence: string;
+  act?: string;
+  onAct?: () => void;
+  children?: ReactNode;
+}) {
   const look = useLook();
   const ground = { warning: '$yellowGround', error: '$redGround', good: '$greenGround', act: '$blueGround' } as const;
   const colour = { warning: look.yellow, error: look.red, good: look.green, act: look.blue }[severity];
   return (
-    <View flexDirection="row" backgroundColor={ground[severity]} borderBottomWidth={1} borderColor="$rule2" role={severity === 'error' ? 'alert' : 'status'}>
+    <View
+      flexDirection="row"
+      backgroundColor={ground[severity]}
+      borderBottomWidth={1}
+      borderColor="$rule2"
+      role={severity === 'error' ? 'alert' : 'status'}
+    >
       <View width={measure.margin} alignItems="center" paddingTop={12}>
-        {severity === 'good' || severity === 'act' ? <View width={12} height={12} marginTop={4} backgroundColor={severity === 'good' ? '$green' : '$blue'} /> : <WarningShape colour={colour} />}
+        {severity === 'good' || severity === 'act' ? (
+          <View width={12} height={12} marginTop={4} backgroundColor={severity === 'good' ? '$green' : '$blue'} />
+        ) : (
+          <WarningShape colour={colour} />
+        )}
       </View>
       <View flex={1} paddingVertical={10} paddingLeft={10} paddingRight={14} alignItems="flex-start">
         <Body>{sentence}</Body>
@@ -127,7 +204,15 @@ export function Note({ children }: { children: ReactNode }) {
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
       <Margin />
-      <View flex={1} padding={12} paddingLeft={10}>{typeof children === 'string' ? <Second fontSize={15} lineHeight={21}>{children}</Second> : children}</View>
+      <View flex={1} padding={12} paddingLeft={10}>
+        {typeof children === 'string' ? (
+          <Second fontSize={15} lineHeight={21}>
+            {children}
+          </Second>
+        ) : (
+          children
+        )}
+      </View>
     </View>
   );
 }

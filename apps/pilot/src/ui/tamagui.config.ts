@@ -8,7 +8,7 @@ const font = (family: string) =>
 const space = { 0: 0, 1: 4, 2: 8, 3: 12, 4: 16, 5: 24, true: 12 };
 
 export const config = createTamagui({
-  themes: { day, night },
+  themes: { light: day, dark: night },
   tokens: createTokens({ color: {}, space, size: space, radius: { 0: 0 }, zIndex: { 0: 0, 1: 10, 2: 20 } }),
   fonts: { text: font(fontFamily.text), bold: font(fontFamily.bold), mono: font(fontFamily.mono), monoBold: font(fontFamily.monoBold) },
   media: { wide: { minWidth: 1000 } },

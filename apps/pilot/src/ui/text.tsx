@@ -11,4 +11,11 @@ export const Figure = styled(Text, { fontFamily: '$mono', fontSize: 23, lineHeig
 /** Codes and small figures. */
 export const Mono = styled(Text, { fontFamily: '$mono', fontSize: 13.5, lineHeight: 18, color: '$ink' });
 /** Something to touch that reads like a sentence's own way out. */
-export const LinkWords = styled(Text, { fontFamily: '$bold', fontSize: 16, lineHeight: 24, color: '$plum', borderBottomWidth: 2, borderColor: '$plum' });
+export const LinkWords = styled(Text, {
+  fontFamily: '$bold',
+  fontSize: 16,
+  lineHeight: 24,
+  color: '$plum',
+  borderBottomWidth: 2,
+  borderColor: '$plum',
+});

@@ -24,7 +24,7 @@ export function LookProvider({ children }: { children: ReactNode }) {
     document.documentElement.style.colorScheme = name === 'night' ? 'dark' : 'light';
   }, [look, name]);
   return (
-    <TamaguiProvider config={config} defaultTheme={name} key={name}>
+    <TamaguiProvider config={config} defaultTheme={name === 'night' ? 'dark' : 'light'} key={name}>
       <LookContext.Provider value={look}>{children}</LookContext.Provider>
     </TamaguiProvider>
   );

@@ -5,7 +5,10 @@ import { lookAheadRun, shortestStop, type LookAhead, type MachineSpec, type RunP
 const work = {
   run(spec: MachineSpec, plan: RunPlan): LookAhead {
     const result = lookAheadRun(spec, plan);
-    return transfer(result, Object.values(result.series).map((a: Float64Array) => a.buffer));
+    return transfer(
+      result,
+      Object.values(result.series).map((a: Float64Array) => a.buffer),
+    );
   },
   shortestStop: (spec: MachineSpec, reference: number): number => shortestStop(spec, reference),
 };

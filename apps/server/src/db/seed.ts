@@ -10,10 +10,20 @@ export async function seedDemoPlant(db: Db): Promise<void> {
     await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
     if (await trx('machines').first('id')) return;
     for (const m of demoPlant) {
-      const [row] = await trx('machines').insert({
-        tag: m.tag, name: m.name, site: demoSite, area: m.area, book_id: m.bookId, size: m.size, region: m.region,
-        supply: JSON.stringify(m.supply), driven: JSON.stringify(m.driven), unit: m.unit,
-      }).returning('id');
+      const [row] = await trx('machines')
+        .insert({
+          tag: m.tag,
+          name: m.name,
+          site: demoSite,
+          area: m.area,
+          book_id: m.bookId,
+          size: m.size,
+          region: m.region,
+          supply: JSON.stringify(m.supply),
+          driven: JSON.stringify(m.driven),
+          unit: m.unit,
+        })
+        .returning('id');
       const machine_id = (row as { id: number }).id;
       await trx('plate_revisions').insert({ machine_id, revision: 1, plate: JSON.stringify(m.plate), author: seeder });
       const at = new Date().toISOString();

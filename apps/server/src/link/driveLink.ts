@@ -31,7 +31,11 @@ export class DriveLink {
   private queue: Promise<unknown> = Promise.resolve();
   private readonly settings: readonly Setting[];
 
-  constructor(readonly book: DriveBook, size: string, private readonly address: LinkAddress) {
+  constructor(
+    readonly book: DriveBook,
+    size: string,
+    private readonly address: LinkAddress,
+  ) {
     this.settings = settingsOf(book, size);
   }
 
@@ -85,14 +89,17 @@ export class DriveLink {
     const registers = liveWords.map((w) => live[w].register);
     const first = Math.min(...registers);
     const data = await this.read(first, Math.max(...registers) - first + 1);
-    return Object.fromEntries(liveWords.map((w) => [w, fromWord(data[live[w].register - first]!, live[w].step, live[w].signed ?? false)])) as Record<LiveWord, number>;
+    return Object.fromEntries(liveWords.map((w) => [w, fromWord(data[live[w].register - first]!, live[w].step, live[w].signed ?? false)])) as Record<
+      LiveWord,
+      number
+    >;
   }
 
   /** Every setting of the drive, by code, in as few requests as their registers allow. */
   async readSettings(): Promise<Record<string, number>> {
     const sorted = [...this.settings].sort((a, b) => a.register - b.register);
     const values: Record<string, number> = {};
-    for (let i = 0; i < sorted.length; ) {
+    for (let i = 0; i < sorted.length;) {
       let j = i;
       while (j + 1 < sorted.length && sorted[j + 1]!.register === sorted[j]!.register + 1 && j + 1 - i < mostRegisters) j++;
       const data = await this.read(sorted[i]!.register, j - i + 1);

@@ -27,8 +27,22 @@ export interface Station {
 }
 
 const noLink = (tag: string): LiveSample => ({
-  tag, at: Date.now(), link: 'down', state: 'no link', outputFrequency: 0, motorCurrent: 0, busVoltage: 0, motorSpeed: 0, torque: 0, reference: 0,
-  motorHeat: 0, power: 0, driveTemperature: 0, trip: null, command: 'No link to the drive', unkept: false,
+  tag,
+  at: Date.now(),
+  link: 'down',
+  state: 'no link',
+  outputFrequency: 0,
+  motorCurrent: 0,
+  busVoltage: 0,
+  motorSpeed: 0,
+  torque: 0,
+  reference: 0,
+  motorHeat: 0,
+  power: 0,
+  driveTemperature: 0,
+  trip: null,
+  command: 'No link to the drive',
+  unkept: false,
 });
 
 /** What a status word means in the words of the state strip. */
@@ -57,7 +71,10 @@ export class Fleet {
   private running = true;
   private readonly loops: Promise<void>[] = [];
 
-  constructor(machines: readonly LinkedMachine[], private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>) {
+  constructor(
+    machines: readonly LinkedMachine[],
+    private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>,
+  ) {
     for (const m of machines) {
       const link = new DriveLink(bookById(m.bookId), m.size, m.link);
       const station: Station = { tag: m.tag, link, latest: noLink(m.tag), holder: null, fast: false };
@@ -94,7 +111,10 @@ export class Fleet {
       const due = settingsReadAt === -Infinity || (watched && started - settingsReadAt > rereadEvery);
       if (station.latest.link === 'up' && !station.fast && due) {
         settingsReadAt = started;
-        await station.link.readSettings().then((values) => this.onSettings(station.tag, values)).catch(() => undefined);
+        await station.link
+          .readSettings()
+          .then((values) => this.onSettings(station.tag, values))
+          .catch(() => undefined);
       }
       if (station.latest.link === 'down') settingsReadAt = -Infinity;
       const every = station.fast ? fastEvery : watched ? watchedEvery : idleEvery;
@@ -122,11 +142,25 @@ export class Fleet {
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
     const onLink = w.commandHolder === 1;
     return {
-      tag: station.tag, at: Date.now(), link: 'up',
+      tag: station.tag,
+      at: Date.now(),
+      link: 'up',
       state: stateInWords(w.status, w.reference),
-      outputFrequency: w.outputFrequency, motorCurrent: w.motorCurrent, busVoltage: w.busVoltage, motorSpeed: w.motorSpeed, torque: w.torque,
-      reference: w.reference, motorHeat: w.motorHeat, power: w.power, driveTemperature: w.driveTemperature,
-      trip: w.tripCode === 0 ? null : trip ? { code: trip.code, name: trip.name, sentence: trip.sentence } : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
+      outputFrequency: w.outputFrequency,
+      motorCurrent: w.motorCurrent,
+      busVoltage: w.busVoltage,
+      motorSpeed: w.motorSpeed,
+      torque: w.torque,
+      reference: w.reference,
+      motorHeat: w.motorHeat,
+      power: w.power,
+      driveTemperature: w.driveTemperature,
+      trip:
+        w.tripCode === 0
+          ? null
+          : trip
+            ? { code: trip.code, name: trip.name, sentence: trip.sentence }
+            : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
       command: onLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       unkept: w.unkept !== 0,
     };

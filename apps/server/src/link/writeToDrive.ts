@@ -12,7 +12,16 @@ async function linesFor(link: DriveLink, asked: ReadonlyArray<{ setting: Setting
   const lines: WriteLine[] = [];
   for (const { setting, value } of asked) {
     const before = await link.readSetting(setting);
-    lines.push({ code: setting.code, name: setting.name, unit: setting.unit, before, asked: value, stored: storedValue(setting, value), readBack: null, result: 'not reached' });
+    lines.push({
+      code: setting.code,
+      name: setting.name,
+      unit: setting.unit,
+      before,
+      asked: value,
+      stored: storedValue(setting, value),
+      readBack: null,
+      result: 'not reached',
+    });
   }
   return lines;
 }
@@ -45,7 +54,12 @@ export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setti
     lines = await linesFor(link, asked);
   } catch (error) {
     if (!(error instanceof LinkDown) && !(error instanceof DriveRefusal)) throw error;
-    return { outcome: 'link lost', sentence: 'The drive does not answer. Nothing was written; draft and drive are as they were. Check that it has power and that the link is plugged in, then write again.', lines: [] };
+    return {
+      outcome: 'link lost',
+      sentence:
+        'The drive does not answer. Nothing was written; draft and drive are as they were. Check that it has power and that the link is plugged in, then write again.',
+      lines: [],
+    };
   }
   const written: Array<{ setting: Setting; line: WriteLine }> = [];
   try {
@@ -65,27 +79,50 @@ export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setti
         delete item.line.sentence;
         item.line.readBack = await link.readSetting(item.setting);
         item.line.result = item.line.readBack === item.line.stored ? 'verified' : 'refused';
-        if (item.line.result === 'refused') return await refused(link, lines, written, item, `it holds ${figure(item.setting, item.line.readBack)} instead`);
+        if (item.line.result === 'refused')
+          return await refused(link, lines, written, item, `it holds ${figure(item.setting, item.line.readBack)} instead`);
       }
       if (again.length === waiting.length) return await refused(link, lines, written, again[0]!, again[0]!.line.sentence ?? 'it gives no reason');
       waiting = again;
     }
     if (!(await link.keep())) {
-      return { outcome: 'not kept', sentence: 'All values were written and verified, but the drive did not keep them: they are gone at power-off. Write again to keep them.', lines };
+      return {
+        outcome: 'not kept',
+        sentence: 'All values were written and verified, but the drive did not keep them: they are gone at power-off. Write again to keep them.',
+        lines,
+      };
     }
   } catch (error) {
     if (!(error instanceof LinkDown)) throw error;
     for (const { line } of written) if (line.result !== 'verified') line.result = 'unknown';
     const sure = lines.filter((l) => l.result === 'verified').length;
-    return { outcome: 'link lost', sentence: `The link was lost. ${sure} of ${lines.length} values were written and verified, none kept yet. The draft is as it was; when the drive answers again, write again.`, lines };
+    return {
+      outcome: 'link lost',
+      sentence: `The link was lost. ${sure} of ${lines.length} values were written and verified, none kept yet. The draft is as it was; when the drive answers again, write again.`,
+      lines,
+    };
   }
-  return { outcome: 'kept', sentence: `${lines.length} ${lines.length === 1 ? 'value' : 'values'} written, read back and kept through power-off.`, lines };
+  return {
+    outcome: 'kept',
+    sentence: `${lines.length} ${lines.length === 1 ? 'value' : 'values'} written, read back and kept through power-off.`,
+    lines,
+  };
 }
 
-async function refused(link: DriveLink, lines: WriteLine[], written: Array<{ setting: Setting; line: WriteLine }>, item: { setting: Setting; line: WriteLine }, why: string): Promise<WriteResult> {
+async function refused(
+  link: DriveLink,
+  lines: WriteLine[],
+  written: Array<{ setting: Setting; line: WriteLine }>,
+  item: { setting: Setting; line: WriteLine },
+  why: string,
+): Promise<WriteResult> {
   const whole = await putBack(link, written);
   item.line.result = 'refused';
   item.line.sentence = why;
   const end = whole ? 'Draft and drive are as they were.' : 'Not every value could be put back: read the drive before you go on.';
-  return { outcome: 'refused', sentence: `The drive refused ${item.setting.name} ${item.setting.code}: ${figure(item.setting, item.line.stored)}; ${why}. ${end}`, lines };
+  return {
+    outcome: 'refused',
+    sentence: `The drive refused ${item.setting.name} ${item.setting.code}: ${figure(item.setting, item.line.stored)}; ${why}. ${end}`,
+    lines,
+  };
 }

@@ -48,7 +48,8 @@ export class Audience {
 
   phase(run: Run, phase: RunPhase): void {
     for (const c of this.clients) {
-      if (c.tags.has(run.tag) || c.id === run.client) this.send(c, { kind: 'run', tag: run.tag, press: run.press, phase, recordingId: run.recordingId, reason: run.reason });
+      if (c.tags.has(run.tag) || c.id === run.client)
+        this.send(c, { kind: 'run', tag: run.tag, press: run.press, phase, recordingId: run.recordingId, reason: run.reason });
     }
   }
 
@@ -80,7 +81,12 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
         holdToRun.hold(m.tag, machine.size, client.id, authorOf(m), m.press, m.frequency);
       } catch (error) {
         if (!(error instanceof HoldRefused)) request.log.error({ err: error }, 'hold');
-        audience.send(client, { kind: 'refused', tag: m.tag, press: m.press, sentence: error instanceof HoldRefused ? error.message : 'The server failed on this. Nothing was started.' });
+        audience.send(client, {
+          kind: 'refused',
+          tag: m.tag,
+          press: m.press,
+          sentence: error instanceof HoldRefused ? error.message : 'The server failed on this. Nothing was started.',
+        });
       }
     };
     socket.on('message', (raw: Buffer) => {

@@ -1,7 +1,16 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
 import { bookById, settingsOf } from '@yare/books';
-import { AuditPage, MachineDetail, MachineSummary, PlateEdit, Problem, Tag, type PlateRevision, PlateRevision as PlateRevisionSchema } from '@yare/contract';
+import {
+  AuditPage,
+  MachineDetail,
+  MachineSummary,
+  PlateEdit,
+  Problem,
+  Tag,
+  type PlateRevision,
+  PlateRevision as PlateRevisionSchema,
+} from '@yare/contract';
 import type { Context } from '../context';
 import { audit, latestSheet, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
@@ -10,8 +19,14 @@ import { ProblemError } from '../problem';
 const TagParams = Type.Object({ tag: Tag });
 
 /** Settings in which two sheets differ, read-only ones left out. */
-export function differences(row: Pick<MachineRow, 'book_id' | 'size'>, draft: Record<string, { value: number }>, inDrive: Record<string, { value: number }>): string[] {
-  return settingsOf(bookById(row.book_id), row.size).filter((s) => s.access !== 'read' && draft[s.code]?.value !== inDrive[s.code]?.value).map((s) => s.code);
+export function differences(
+  row: Pick<MachineRow, 'book_id' | 'size'>,
+  draft: Record<string, { value: number }>,
+  inDrive: Record<string, { value: number }>,
+): string[] {
+  return settingsOf(bookById(row.book_id), row.size)
+    .filter((s) => s.access !== 'read' && draft[s.code]?.value !== inDrive[s.code]?.value)
+    .map((s) => s.code);
 }
 
 export async function machineRoutes(app: FastifyInstance, { db }: Context): Promise<void> {
@@ -21,7 +36,12 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
       rows.map(async (m) => {
         const [plate, draft, inDrive] = await Promise.all([plateOf(db, m.id), latestSheet(db, m.id, 'draft'), latestSheet(db, m.id, 'in drive')]);
         return {
-          tag: m.tag, name: m.name, site: m.site, area: m.area, bookId: m.book_id, size: m.size,
+          tag: m.tag,
+          name: m.name,
+          site: m.site,
+          area: m.area,
+          bookId: m.book_id,
+          size: m.size,
           plate: { power: plate.plate.power, powerUnit: plate.plate.powerUnit },
           differences: draft && inDrive ? differences(m, draft.values, inDrive.values).length : null,
         };
@@ -29,13 +49,25 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
     );
   });
 
-  app.get<{ Params: { tag: string } }>('/machines/:tag', { schema: { tags: ['machines'], params: TagParams, response: { 200: MachineDetail, 404: Problem } } }, async (request) => {
-    const m = await machineByTag(db, request.params.tag);
-    return {
-      tag: m.tag, name: m.name, site: m.site, area: m.area, bookId: m.book_id, size: m.size, region: m.region, supply: m.supply, driven: m.driven,
-      plate: await plateOf(db, m.id),
-    };
-  });
+  app.get<{ Params: { tag: string } }>(
+    '/machines/:tag',
+    { schema: { tags: ['machines'], params: TagParams, response: { 200: MachineDetail, 404: Problem } } },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      return {
+        tag: m.tag,
+        name: m.name,
+        site: m.site,
+        area: m.area,
+        bookId: m.book_id,
+        size: m.size,
+        region: m.region,
+        supply: m.supply,
+        driven: m.driven,
+        plate: await plateOf(db, m.id),
+      };
+    },
+  );
 
   app.put<{ Params: { tag: string }; Body: PlateEdit }>(
     '/machines/:tag/plate',
@@ -47,7 +79,12 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
         await lockMachine(trx, m.id);
         const now = await plateOf(trx, m.id);
         if (now.revision !== request.body.revision) {
-          throw new ProblemError(409, 'Changed meanwhile', `${now.author} changed the plate of ${m.tag} while you were typing. Both sides are shown; choose one.`, { current: now });
+          throw new ProblemError(
+            409,
+            'Changed meanwhile',
+            `${now.author} changed the plate of ${m.tag} while you were typing. Both sides are shown; choose one.`,
+            { current: now },
+          );
         }
         await trx('plate_revisions').insert({ machine_id: m.id, revision: now.revision + 1, plate: JSON.stringify(request.body.plate), author });
         await audit(trx, author, 'edit plate', m.tag, { revision: now.revision + 1, before: now.plate, after: request.body.plate });
@@ -58,7 +95,13 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
 
   app.get<{ Querystring: { before?: number; tag?: string } }>(
     '/audit',
-    { schema: { tags: ['audit'], querystring: Type.Object({ before: Type.Optional(Type.Integer()), tag: Type.Optional(Tag) }), response: { 200: AuditPage } } },
+    {
+      schema: {
+        tags: ['audit'],
+        querystring: Type.Object({ before: Type.Optional(Type.Integer()), tag: Type.Optional(Tag) }),
+        response: { 200: AuditPage },
+      },
+    },
     async (request) => {
       const q = db('audit_events').orderBy('id', 'desc').limit(51);
       if (request.query.before !== undefined) void q.where('id', '<', request.query.before);

@@ -22,14 +22,25 @@ export function recordingCsv({ meta, time, data }: RecordingData): string {
     marks.set(row, [...(marks.get(row) ?? []), mark.label]);
   }
   const fields = ['Time (s)', ...meta.channels.map((c) => `${c.name} (${c.unit})`), 'Mark'];
-  const rows = time.map((t, i) => [t.toFixed(3), ...meta.channels.map((c) => data[c.key]![i]!.toFixed(c.decimals)), (marks.get(i) ?? []).join(' | ')]);
+  const rows = time.map((t, i) => [
+    t.toFixed(3),
+    ...meta.channels.map((c) => data[c.key]![i]!.toFixed(c.decimals)),
+    (marks.get(i) ?? []).join(' | '),
+  ]);
   return Papa.unparse({ fields, data: rows }, { newline: '\r\n' });
 }
 
 export async function recordingRoutes(app: FastifyInstance, { db }: Context): Promise<void> {
   app.get<{ Params: { tag: string }; Querystring: { before?: number } }>(
     '/machines/:tag/recordings',
-    { schema: { tags: ['recordings'], params: Type.Object({ tag: Tag }), querystring: Type.Object({ before: Type.Optional(Type.Integer()) }), response: { 200: RecordingPage, 404: Problem } } },
+    {
+      schema: {
+        tags: ['recordings'],
+        params: Type.Object({ tag: Tag }),
+        querystring: Type.Object({ before: Type.Optional(Type.Integer()) }),
+        response: { 200: RecordingPage, 404: Problem },
+      },
+    },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
       const rows = await listRecordings(db, m.id, request.query.before, 21);
@@ -38,14 +49,19 @@ export async function recordingRoutes(app: FastifyInstance, { db }: Context): Pr
     },
   );
 
-  app.get<{ Params: { id: number } }>('/recordings/:id', { schema: { tags: ['recordings'], params: IdParams, response: { 200: RecordingDataSchema, 404: Problem } } }, (request) =>
-    recordingData(db, request.params.id),
+  app.get<{ Params: { id: number } }>(
+    '/recordings/:id',
+    { schema: { tags: ['recordings'], params: IdParams, response: { 200: RecordingDataSchema, 404: Problem } } },
+    (request) => recordingData(db, request.params.id),
   );
 
   app.get<{ Params: { id: number } }>('/recordings/:id/csv', { schema: { tags: ['recordings'], params: IdParams } }, async (request, reply) => {
     const recording = await recordingData(db, request.params.id);
     const name = `${recording.meta.tag}-${recording.meta.startedAt.slice(0, 19).replace(/:/g, '')}.csv`;
-    return reply.type('text/csv; charset=utf-8').header('content-disposition', `attachment; filename="${name}"`).send(`\ufeff${recordingCsv(recording)}`);
+    return reply
+      .type('text/csv; charset=utf-8')
+      .header('content-disposition', `attachment; filename="${name}"`)
+      .send(`\ufeff${recordingCsv(recording)}`);
   });
 
   app.post<{ Params: { id: number }; Body: MarkRequest }>(
@@ -55,7 +71,10 @@ export async function recordingRoutes(app: FastifyInstance, { db }: Context): Pr
       const meta = await recordingMeta(db, request.params.id);
       const author = authorOf(request.body);
       const { time, label } = request.body.mark;
-      if (meta.complete && time > meta.duration) throw new ProblemError(422, 'Outside', `The recording ends at ${meta.duration.toFixed(1)} s; a mark at ${time.toFixed(1)} s lies outside.`, { field: 'time' });
+      if (meta.complete && time > meta.duration)
+        throw new ProblemError(422, 'Outside', `The recording ends at ${meta.duration.toFixed(1)} s; a mark at ${time.toFixed(1)} s lies outside.`, {
+          field: 'time',
+        });
       await db('recording_marks').insert({ recording_id: meta.id, time, label, author });
       await audit(db, author, 'mark recording', meta.tag, { recording: meta.id, time, label });
       return recordingMeta(db, meta.id);

@@ -1,7 +1,18 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
 import { bookById, refuseDependency, refuseValue, settingsOf } from '@yare/books';
-import { AuthorOnly, DraftEdit, Problem, Sheet as SheetSchema, Sheets, Tag, WriteReport as WriteReportSchema, WriteRequest, type Sheet, type WriteReport } from '@yare/contract';
+import {
+  AuthorOnly,
+  DraftEdit,
+  Problem,
+  Sheet as SheetSchema,
+  Sheets,
+  Tag,
+  WriteReport as WriteReportSchema,
+  WriteRequest,
+  type Sheet,
+  type WriteReport,
+} from '@yare/contract';
 import { ignoredInDrive, type Context } from '../context';
 import { LinkDown } from '../link/driveLink';
 import { writeToDrive } from '../link/writeToDrive';
@@ -14,18 +25,27 @@ const TagParams = Type.Object({ tag: Tag });
 const settingsFor = (m: MachineRow) => settingsOf(bookById(m.book_id), m.size);
 
 function changedMeanwhile(tag: string, draft: Sheet): ProblemError {
-  return new ProblemError(409, 'Changed meanwhile', `${draft.author} changed the draft of ${tag} while you were at it. Both sides are shown; choose one.`, { current: draft });
+  return new ProblemError(
+    409,
+    'Changed meanwhile',
+    `${draft.author} changed the draft of ${tag} while you were at it. Both sides are shown; choose one.`,
+    { current: draft },
+  );
 }
 
 /** Settings sheets: the draft and its edits, reading from the drive, writing to it. */
 export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
   const busy = new Set<string>();
 
-  app.get<{ Params: { tag: string } }>('/machines/:tag/sheets', { schema: { tags: ['sheets'], params: TagParams, response: { 200: Sheets, 404: Problem } } }, async (request) => {
-    const m = await machineByTag(db, request.params.tag);
-    const [draft, inDrive] = await Promise.all([latestSheet(db, m.id, 'draft'), latestSheet(db, m.id, 'in drive')]);
-    return { draft: draft!, inDrive };
-  });
+  app.get<{ Params: { tag: string } }>(
+    '/machines/:tag/sheets',
+    { schema: { tags: ['sheets'], params: TagParams, response: { 200: Sheets, 404: Problem } } },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      const [draft, inDrive] = await Promise.all([latestSheet(db, m.id, 'draft'), latestSheet(db, m.id, 'in drive')]);
+      return { draft: draft!, inDrive };
+    },
+  );
 
   app.put<{ Params: { tag: string }; Body: DraftEdit }>(
     '/machines/:tag/draft',
@@ -55,7 +75,10 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
           if (why) throw new ProblemError(422, 'Contradiction', why, { field: change.code });
         }
         const next = await appendSheet(trx, m.id, 'draft', author, values);
-        await audit(trx, author, 'edit draft', m.tag, { revision: next.revision, changes: changes.map((c) => ({ ...c, before: draft.values[c.code]?.value })) });
+        await audit(trx, author, 'edit draft', m.tag, {
+          revision: next.revision,
+          changes: changes.map((c) => ({ ...c, before: draft.values[c.code]?.value })),
+        });
         return next;
       });
     },
@@ -71,14 +94,25 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
         return await noteInDrive(db, m.id, authorOf(request.body), await station.link.readSettings(), ignoredInDrive(m));
       } catch (error) {
         if (!(error instanceof LinkDown)) throw error;
-        throw new ProblemError(503, 'No link', `The drive of ${m.tag} does not answer. What was last read is still shown. Check its power and the link, then read again.`);
+        throw new ProblemError(
+          503,
+          'No link',
+          `The drive of ${m.tag} does not answer. What was last read is still shown. Check its power and the link, then read again.`,
+        );
       }
     },
   );
 
   app.post<{ Params: { tag: string }; Body: WriteRequest }>(
     '/machines/:tag/write',
-    { schema: { tags: ['drive'], params: TagParams, body: WriteRequest, response: { 200: WriteReportSchema, 404: Problem, 409: Problem, 422: Problem } } },
+    {
+      schema: {
+        tags: ['drive'],
+        params: TagParams,
+        body: WriteRequest,
+        response: { 200: WriteReportSchema, 404: Problem, 409: Problem, 422: Problem },
+      },
+    },
     async (request): Promise<WriteReport> => {
       const m = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
@@ -88,13 +122,18 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       const unknown = request.body.codes.find((c) => !settings.some((s) => s.code === c));
       if (unknown) throw new ProblemError(422, 'No such setting', `This drive has no setting ${unknown}.`, { field: unknown });
       const readOnly = settings.find((s) => s.access === 'read');
-      if (readOnly) throw new ProblemError(422, 'Read only', `${readOnly.name} ${readOnly.code} can only be read from the drive.`, { field: readOnly.code });
-      if (busy.has(m.tag)) throw new ProblemError(409, 'Write under way', `Somebody is writing to ${m.tag} at this moment. Wait for it, then look again.`);
+      if (readOnly)
+        throw new ProblemError(422, 'Read only', `${readOnly.name} ${readOnly.code} can only be read from the drive.`, { field: readOnly.code });
+      if (busy.has(m.tag))
+        throw new ProblemError(409, 'Write under way', `Somebody is writing to ${m.tag} at this moment. Wait for it, then look again.`);
       if (holdToRun.runOf(m.tag)) throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let go and let it stand before you write.`);
       busy.add(m.tag);
       try {
         const station = fleet.station(m.tag)!;
-        const result = await writeToDrive(station.link, settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value })));
+        const result = await writeToDrive(
+          station.link,
+          settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value })),
+        );
         const inDrive = await station.link
           .readSettings()
           .then((values) => noteInDrive(db, m.id, author, values, ignoredInDrive(m)))

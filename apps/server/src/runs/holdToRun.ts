@@ -46,7 +46,10 @@ export class HoldToRun {
   private readonly spent = new Set<string>();
   private readonly loops = new Set<Promise<void>>();
 
-  constructor(private readonly fleet: Fleet, private readonly events: RunEvents) {}
+  constructor(
+    private readonly fleet: Fleet,
+    private readonly events: RunEvents,
+  ) {}
 
   runOf(tag: string): Run | undefined {
     return this.runs.get(tag);
@@ -66,7 +69,18 @@ export class HoldToRun {
     const refusal = refusalFor(station.latest, tag);
     if (refusal) throw new HoldRefused(refusal);
     if (frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
-    const begun: Run = { tag, size, client, author, press, frequency, lastHold: performance.now(), releasing: false, reason: null, recordingId: null };
+    const begun: Run = {
+      tag,
+      size,
+      client,
+      author,
+      press,
+      frequency,
+      lastHold: performance.now(),
+      releasing: false,
+      reason: null,
+      recordingId: null,
+    };
     this.runs.set(tag, begun);
     const loop = this.drive(begun, station).finally(() => {
       this.runs.delete(tag);

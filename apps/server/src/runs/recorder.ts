@@ -41,7 +41,12 @@ export class Recorder {
   private lastFlush = performance.now();
   private storing: Promise<void> = Promise.resolve();
 
-  private constructor(private readonly db: Db, readonly id: number, private readonly startedAt: number, private readonly author: string) {}
+  private constructor(
+    private readonly db: Db,
+    readonly id: number,
+    private readonly startedAt: number,
+    private readonly author: string,
+  ) {}
 
   static async begin(db: Db, machineId: number, title: string, author: string): Promise<Recorder> {
     const startedAt = Date.now();
@@ -83,7 +88,9 @@ export class Recorder {
           await trx('recording_chunks').insert(rows.map((r) => ({ ...r, recording_id: this.id, sequence: this.sequence })));
           this.sequence += 1;
           this.samples += time.length;
-          await trx('recordings').where({ id: this.id }).update({ duration: time[time.length - 1], samples: this.samples });
+          await trx('recordings')
+            .where({ id: this.id })
+            .update({ duration: time[time.length - 1], samples: this.samples });
         }
         if (last) await trx('recordings').where({ id: this.id }).update({ complete: true });
       });
@@ -97,17 +104,37 @@ export class Recorder {
 }
 
 interface RecordingRow {
-  id: number; tag: string; title: string; author: string; started_at: Date; duration: number; samples: number; complete: boolean; channels: RecordingChannel[];
+  id: number;
+  tag: string;
+  title: string;
+  author: string;
+  started_at: Date;
+  duration: number;
+  samples: number;
+  complete: boolean;
+  channels: RecordingChannel[];
 }
 
-const query = (db: Db) =>
-  db('recordings').join('machines', 'machines.id', 'recordings.machine_id').select('recordings.*', 'machines.tag as tag');
+const query = (db: Db) => db('recordings').join('machines', 'machines.id', 'recordings.machine_id').select('recordings.*', 'machines.tag as tag');
 
 async function withMarks(db: Db, rows: RecordingRow[]): Promise<RecordingMeta[]> {
-  const marks = (await db('recording_marks').whereIn('recording_id', rows.map((r) => r.id)).orderBy('time')) as Array<{ recording_id: number; time: number; label: string }>;
+  const marks = (await db('recording_marks')
+    .whereIn(
+      'recording_id',
+      rows.map((r) => r.id),
+    )
+    .orderBy('time')) as Array<{ recording_id: number; time: number; label: string }>;
   return rows.map((r) => ({
-    id: r.id, tag: r.tag, title: r.title, author: r.author, startedAt: r.started_at.toISOString(), duration: r.duration, samples: r.samples,
-    complete: r.complete, channels: r.channels, marks: marks.filter((m) => m.recording_id === r.id).map(({ time, label }) => ({ time, label })),
+    id: r.id,
+    tag: r.tag,
+    title: r.title,
+    author: r.author,
+    startedAt: r.started_at.toISOString(),
+    duration: r.duration,
+    samples: r.samples,
+    complete: r.complete,
+    channels: r.channels,
+    marks: marks.filter((m) => m.recording_id === r.id).map(({ time, label }) => ({ time, label })),
   }));
 }
 

@@ -49,7 +49,10 @@ export interface BusState {
 
 /** A bus charged and at rest: √2 U. */
 export const restingBus = (supply: Supply): BusState => ({
-  voltage: Math.SQRT2 * supply.voltage + 1e-9, chopping: 0, rectifierPower: 0.001, chopperPower: 0.001,
+  voltage: Math.SQRT2 * supply.voltage + 1e-9,
+  chopping: 0,
+  rectifierPower: 0.001,
+  chopperPower: 0.001,
 });
 
 /**
@@ -57,7 +60,16 @@ export const restingBus = (supply: Supply): BusState => ({
  * given. The rectifier is stiffer than the step, so it is taken at the end of it (linearised).
  * @param load W drawn from the bus; negative when the motor gives back
  */
-export function stepBus(bus: BusState, supply: Supply, capacitance: number, load: number, resistance: number, chopOn: number, chopOff: number, dt: number): void {
+export function stepBus(
+  bus: BusState,
+  supply: Supply,
+  capacitance: number,
+  load: number,
+  resistance: number,
+  chopOn: number,
+  chopOff: number,
+  dt: number,
+): void {
   const volts = bus.voltage;
   if (resistance > 0) {
     if (bus.chopping === 0 && volts > chopOn) bus.chopping = 1;
@@ -80,8 +92,8 @@ export function stepBus(bus: BusState, supply: Supply, capacitance: number, load
   if (lowest - u - gain * table[0]! > 0) {
     // below the table: continuous conduction, a straight line
     const v = (u + gain) / (1 + (gain * Math.PI) / 3);
-    bus.rectifierPower = scale * continuousMean(v) * v * peak;
     bus.voltage = v * peak;
+    bus.rectifierPower = (capacitance * (bus.voltage * bus.voltage - free * free)) / (2 * dt);
     return;
   }
   let v = volts / peak;
@@ -95,8 +107,8 @@ export function stepBus(bus: BusState, supply: Supply, capacitance: number, load
     v += correction;
     if (correction < 1e-7 && correction > -1e-7) break;
   }
-  bus.rectifierPower = ((v - u) * peak * capacitance * v * peak) / dt;
   bus.voltage = v * peak;
+  bus.rectifierPower = (capacitance * (bus.voltage * bus.voltage - free * free)) / (2 * dt);
 }
 
 /** Highest phase RMS voltage a bus can give without overmodulation beyond its first full use, V: V_bus / (√2 √3). */

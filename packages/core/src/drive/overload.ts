@@ -12,7 +12,8 @@ export const overloadTimeConstant = (tripClass: number): number => (6 * tripClas
 export const coolingShare = (forced: boolean, speedShare: number): number => (forced || speedShare >= 0.6 ? 1 : 0.5 + (0.5 * speedShare) / 0.6);
 
 /** Heat after a step, 1 being the trip point. `ratio` is current over setting, `dt` s, `tau` s. */
-export const stepHeat = (heat: number, ratio: number, tau: number, dt: number): number => heat + ((ratio * ratio) / continuous2 - heat) * (1 - Math.exp(-dt / tau));
+export const stepHeat = (heat: number, ratio: number, tau: number, dt: number): number =>
+  heat + ((ratio * ratio) / continuous2 - heat) * (1 - Math.exp(-dt / tau));
 
 /** Time in s at a constant ratio until the trip, from a heat; Infinity when it never trips. */
 export function timeToTrip(ratio: number, tripClass: number, heat = 0): number {

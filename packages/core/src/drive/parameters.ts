@@ -63,6 +63,8 @@ export interface DriveRating {
   busCapacitance: number;
   /** W lost in the drive with the output off */
   idleLoss: number;
+  /** W lost in the inverter for each A of output */
+  lossPerAmpere: number;
   /** Ω, smallest brake resistor */
   leastResistance: number;
 }

@@ -128,12 +128,25 @@ export function stepLoad(state: LoadState, load: Load, speed: number, dt: number
  * @param demandShare how far the demand valve is open, 1 giving rated flow at rated head
  */
 export function pumpFromRatedPoint(p: {
-  ratedSpeed: number; flow: number; head: number; efficiency: number; staticHead: number; compliance: number; demandShare: number;
+  ratedSpeed: number;
+  flow: number;
+  head: number;
+  efficiency: number;
+  staticHead: number;
+  compliance: number;
+  demandShare: number;
 }): PumpLoad {
   const shutOffHead = 1.25 * p.head;
   const across = (p.head - p.staticHead) * rhoG;
   return {
-    kind: 'pump', ratedSpeed: p.ratedSpeed, shutOffHead, headFall: (shutOffHead - p.head) / (p.flow * p.flow), bestFlow: p.flow,
-    bestEfficiency: p.efficiency, staticHead: p.staticHead, compliance: p.compliance, demand: (p.demandShare * p.flow) / Math.sqrt(across),
+    kind: 'pump',
+    ratedSpeed: p.ratedSpeed,
+    shutOffHead,
+    headFall: (shutOffHead - p.head) / (p.flow * p.flow),
+    bestFlow: p.flow,
+    bestEfficiency: p.efficiency,
+    staticHead: p.staticHead,
+    compliance: p.compliance,
+    demand: (p.demandShare * p.flow) / Math.sqrt(across),
   };
 }

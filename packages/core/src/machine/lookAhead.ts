@@ -57,7 +57,15 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const keep: number[][] = [[], [], [], [], []];
   const every = Math.max(1, Math.round(0.01 / dt));
   const summary: LookAheadSummary = {
-    startTime: null, stopTime: null, peakCurrent: 0, peakBus: 0, lowestBus: Infinity, trip: null, heldStarting: false, heldStopping: false, stopAt: 0,
+    startTime: null,
+    stopTime: null,
+    peakCurrent: 0,
+    peakBus: 0,
+    lowestBus: Infinity,
+    trip: null,
+    heldStarting: false,
+    heldStopping: false,
+    stopAt: 0,
   };
   const sign = plan.reference < 0 ? -1 : 1;
   let stopAt = Infinity;
@@ -147,7 +155,11 @@ export function shortestStop(spec: MachineSpec, reference: number, longest = 600
 /** The stop alone, from steady running at the reference. */
 function stopOnly(spec: MachineSpec, reference: number, longest: number): { trip: TripCause | null; peakBus: number; held: boolean } {
   const dt = 0.001;
-  const m = createMachine({ ...spec, drive: { ...spec.drive, accelerationTime: 0.01, currentLimit: 1e6 }, rating: { ...spec.rating, overcurrentTrip: 1e6 } });
+  const m = createMachine({
+    ...spec,
+    drive: { ...spec.drive, accelerationTime: 0.01, currentLimit: 1e6 },
+    rating: { ...spec.rating, overcurrentTrip: 1e6 },
+  });
   for (const word of [ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, dt);
   stepMachine(m, ControlWord.enableOperation, reference, dt);
   m.ramp = reference;

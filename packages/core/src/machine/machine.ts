@@ -1,6 +1,17 @@
 import {
-  coolingShare, nextState, overloadTimeConstant, restingBus, stepBus, stepHeat, voltageCeiling,
-  Control, DriveState, type BusState, type DriveParameters, type DriveRating, type Supply,
+  coolingShare,
+  nextState,
+  overloadTimeConstant,
+  restingBus,
+  stepBus,
+  stepHeat,
+  voltageCeiling,
+  Control,
+  DriveState,
+  type BusState,
+  type DriveParameters,
+  type DriveRating,
+  type Supply,
 } from '../drive';
 import { restingLoad, stepLoad, type Load, type LoadState } from '../load';
 import { emptyOperation, operateInto, rotationalTorque, type Circuit, type Operation } from '../motor';
@@ -45,6 +56,8 @@ export interface Machine {
   limitShift: number;
   /** 1 while the current limit or the bus holds the ramp */
   holding: number;
+  /** Hz added while a high bus holds the ramp */
+  busShift: number;
   slipShift: number;
   /** rad/s, mechanical, signed */
   speed: number;
@@ -63,13 +76,33 @@ export function createMachine(spec: MachineSpec): Machine {
   const motor = emptyOperation();
   for (const key of Object.keys(motor) as Array<keyof Operation>) motor[key] = 0;
   return {
-    spec, time: 0, steps: 0, state: DriveState.switchOnDisabled, ramp: 0, frequency: 0, voltage: 0, limitShift: 0, holding: 0,
-    slipShift: 0, speed: 0, motor, slope: 0, loadState: restingLoad(), bus: restingBus(spec.supply), motorHeat: 0, driveHeat: 0, resetWas: 0, trip: null,
+    spec,
+    time: 0,
+    steps: 0,
+    state: DriveState.switchOnDisabled,
+    ramp: 0,
+    frequency: 0,
+    voltage: 0,
+    limitShift: 0,
+    holding: 0,
+    busShift: 0,
+    slipShift: 0,
+    speed: 0,
+    motor,
+    slope: 0,
+    loadState: restingLoad(),
+    bus: restingBus(spec.supply),
+    motorHeat: 0,
+    driveHeat: 0,
+    resetWas: 0,
+    trip: null,
   };
 }
 
 /** Output frequency in Hz below which the drive counts as standing. */
 const standstill = 0.05;
+/** The current limit leaves the ramp alone below this, Hz: there the current is the boost's and falls as the frequency rises. */
+const limitFrom = 1;
 /** Lowest frequency the inverter modulates, Hz. */
 const leastFrequency = 0.1;
 /** Thermal models are advanced once in so many steps. */
@@ -78,6 +111,8 @@ const heatEvery = 10;
 const slopeEvery = 5;
 /** Hysteresis of the chopper and of the ramp hold, V. */
 const chopperBand = 15;
+/** The deceleration ramp waits from this far below the overvoltage trip, V, and the output is raised to take less back. */
+const holdBelowTrip = 60;
 
 /** Stops output and remembers what the drive saw. */
 export function tripMachine(m: Machine, cause: TripCause): void {
@@ -105,10 +140,15 @@ function stepRamp(m: Machine, word: number, reference: number, dt: number): void
   const motoring = m.motor.torque * m.frequency >= 0;
   // a linear limiter: the shift grows while the current is above the limit and drains when it is below
   const over = m.motor.current / limit - 1;
-  const most = Math.abs(m.ramp);
+  const most = Math.max(0, Math.abs(m.ramp) - limitFrom);
   m.limitShift = over > 0 ? Math.min(most, m.limitShift + over * 60 * dt) : Math.max(0, m.limitShift - 15 * dt);
-  const limitHolds = over > -0.02 && (slowing ? !motoring : motoring);
-  const busHolds = p.busRampHold === 1 && slowing && m.bus.voltage > m.spec.rating.overvoltageTrip - 45;
+  const limitHolds = over > -0.02 && most > 0 && (slowing ? !motoring : motoring);
+  const busHolds = p.busRampHold === 1 && slowing && m.bus.voltage > m.spec.rating.overvoltageTrip - holdBelowTrip;
+  m.busShift = busHolds
+    ? Math.min(1, (m.bus.voltage - m.spec.rating.overvoltageTrip + holdBelowTrip) / (0.5 * holdBelowTrip)) *
+      2 *
+      (p.motorFrequency - (p.motorSpeed * m.spec.circuit.poles) / 120)
+    : 0;
   m.holding = limitHolds || busHolds ? 1 : 0;
   if (m.holding === 0) m.ramp = stepToward(m.ramp, goal, (p.motorFrequency / Math.max(time, 0.01)) * dt);
 }
@@ -130,7 +170,7 @@ function stepElectrical(m: Machine, dt: number): void {
   const wanted = p.slipCompensation > 0 && m.voltage > 0 ? (p.slipCompensation * ratedSlip * m.motor.torque * direction) / ratedTorqueOf(m) : 0;
   m.slipShift += (Math.max(-2 * ratedSlip, Math.min(2 * ratedSlip, wanted)) - m.slipShift) * (dt / 0.1);
   const motoring = m.motor.torque * direction >= 0;
-  const size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + (motoring ? -m.limitShift : m.limitShift));
+  const size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
   m.frequency = direction * size;
   m.voltage = outputVoltage(m, size);
   operateInto(m.motor, circuit, m.voltage, size, m.speed * direction);
@@ -161,6 +201,7 @@ function currentOff(m: Machine): void {
   m.frequency = 0;
   m.limitShift = 0;
   m.slipShift = 0;
+  m.busShift = 0;
   m.holding = 0;
 }
 
@@ -210,7 +251,8 @@ function stepProtection(m: Machine, dt: number): void {
 /** Advances the CiA 402 state; a fault reset clears the remembered cause only when it is gone. */
 function stepState(m: Machine, word: number): void {
   const resetNow = (word & Control.faultReset) !== 0 ? 1 : 0;
-  const gone = m.bus.voltage < m.spec.rating.overvoltageTrip && m.bus.voltage > m.spec.rating.undervoltageTrip && m.motorHeat < 0.95 && m.driveHeat < 0.95;
+  const gone =
+    m.bus.voltage < m.spec.rating.overvoltageTrip && m.bus.voltage > m.spec.rating.undervoltageTrip && m.motorHeat < 0.95 && m.driveHeat < 0.95;
   const edge = resetNow === 1 && m.resetWas === 0 && gone;
   m.resetWas = resetNow;
   const before = m.state;
@@ -239,9 +281,19 @@ export function stepMachine(m: Machine, word: number, reference: number, dt: num
   }
   const shaftPower = stepMechanics(m, on, dt);
   const o = m.motor;
-  const drawn = (on ? o.statorCopperLoss + o.coreLoss + o.rotorCopperLoss + shaftPower : 0) + m.spec.rating.idleLoss;
+  const drawn =
+    (on ? o.statorCopperLoss + o.coreLoss + o.rotorCopperLoss + m.spec.rating.lossPerAmpere * o.current + shaftPower : 0) + m.spec.rating.idleLoss;
   const d = m.spec.drive;
-  stepBus(m.bus, m.spec.supply, m.spec.rating.busCapacitance, drawn, d.chopper === 1 ? d.brakeResistance : 0, d.chopperLevel, d.chopperLevel - chopperBand, dt);
+  stepBus(
+    m.bus,
+    m.spec.supply,
+    m.spec.rating.busCapacitance,
+    drawn,
+    d.chopper === 1 ? d.brakeResistance : 0,
+    d.chopperLevel,
+    d.chopperLevel - chopperBand,
+    dt,
+  );
   m.time += dt;
   m.steps += 1;
   stepProtection(m, dt);

@@ -47,8 +47,17 @@ export interface Operation {
 }
 
 export const emptyOperation = (): Operation => ({
-  current: 0.5, powerFactor: 0.5, input: 0.5, statorCopperLoss: 0.5, coreLoss: 0.5, rotorCopperLoss: 0.5,
-  airGapPower: 0.5, torque: 0.5, shaftTorque: 0.5, output: 0.5, efficiency: 0.5,
+  current: 0.5,
+  powerFactor: 0.5,
+  input: 0.5,
+  statorCopperLoss: 0.5,
+  coreLoss: 0.5,
+  rotorCopperLoss: 0.5,
+  airGapPower: 0.5,
+  torque: 0.5,
+  shaftTorque: 0.5,
+  output: 0.5,
+  efficiency: 0.5,
 });
 
 /** Torque in N·m that friction, windage and stray loss take at a mechanical speed in rad/s; loss power ∝ n² (common practice). */

@@ -53,7 +53,11 @@ const strayShare = (power: number): number => (power <= 1000 ? 0.025 : 0.025 - 0
 function assume(plate: Plate): CircuitAssumptions | CircuitRefusal {
   const input = inputPower(plate.voltage, plate.current, plate.powerFactor);
   const losses = input - plate.power;
-  if (losses <= 0) return { ok: false, sentence: 'The plate gives more power at the shaft than its volts and amperes can bring in. Check power, voltage, current and cos φ.' };
+  if (losses <= 0)
+    return {
+      ok: false,
+      sentence: 'The plate gives more power at the shaft than its volts and amperes can bring in. Check power, voltage, current and cos φ.',
+    };
   let windage = (plate.poles === 2 ? 0.12 : 0.08) * losses;
   let stray = Math.min(strayShare(plate.power) * input, 0.25 * losses);
   let core = 0.2 * losses;
@@ -94,8 +98,16 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
   const make = (p: number[]): Circuit => {
     const x2 = Math.exp(p[1]!);
     return {
-      r1: Math.exp(p[0]!), x2, x1: x2 * a.leakageRatio, xm: Math.exp(p[2]!), r2: Math.exp(p[3]!), rFe: Math.exp(p[4]!),
-      rotationalLoss: a.rotationalLoss, ratedFrequency: plate.frequency, ratedSpeed, poles: plate.poles,
+      r1: Math.exp(p[0]!),
+      x2,
+      x1: x2 * a.leakageRatio,
+      xm: Math.exp(p[2]!),
+      r2: Math.exp(p[3]!),
+      rFe: Math.exp(p[4]!),
+      rotationalLoss: a.rotationalLoss,
+      ratedFrequency: plate.frequency,
+      ratedSpeed,
+      poles: plate.poles,
     };
   };
   const residuals = (p: number[]): number[] => {
@@ -111,13 +123,15 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
     ];
   };
   const sine = Math.sqrt(1 - plate.powerFactor ** 2);
-  const initial = start ?? [
-    a.statorCopperLoss / (3 * plate.current ** 2),
-    base * 0.1,
-    base / Math.max(0.25, sine - 0.12),
-    plate.slip * base * 0.95,
-    (plate.voltage ** 2 / a.coreLoss) * 0.9,
-  ].map(Math.log);
+  const initial =
+    start ??
+    [
+      a.statorCopperLoss / (3 * plate.current ** 2),
+      base * 0.1,
+      base / Math.max(0.25, sine - 0.12),
+      plate.slip * base * 0.95,
+      (plate.voltage ** 2 / a.coreLoss) * 0.9,
+    ].map(Math.log);
   const result = levenbergMarquardt(
     { x: [0, 1, 2, 3, 4, 5], y: [0, 0, 0, 0, 0, 0] },
     (p: number[]) => {

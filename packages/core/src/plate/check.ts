@@ -35,11 +35,19 @@ export function checkPlate(s: StampedPlate): PlateFinding[] {
 
 function checkPresence(s: StampedPlate): PlateFinding[] {
   const need: Array<[PlateField, string]> = [
-    ['power', 'output'], ['voltage', 'voltage'], ['current', 'full-load current'], ['frequency', 'frequency'], ['speed', 'rated speed'],
+    ['power', 'output'],
+    ['voltage', 'voltage'],
+    ['current', 'full-load current'],
+    ['frequency', 'frequency'],
+    ['speed', 'rated speed'],
   ];
   return need
     .filter(([field]) => !(Number(s[field]) > 0))
-    .map(([field, word]) => ({ field, severity: 'error' as const, sentence: `The ${word} must be a figure above zero. Read it off the plate again.` }));
+    .map(([field, word]) => ({
+      field,
+      severity: 'error' as const,
+      sentence: `The ${word} must be a figure above zero. Read it off the plate again.`,
+    }));
 }
 
 function checkScale(s: StampedPlate): PlateFinding[] {
@@ -79,7 +87,7 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
   const poles = polesFrom(s.frequency, s.speed);
   const most = stampedPower(s) < 370 ? 0.12 : s.design === 'D' ? 0.15 : 0.08;
   const actual = poles === null ? null : slip(s.frequency, poles, s.speed);
-  if (actual !== null && actual >= 0.003 && actual <= most) return [];
+  if (actual !== null && actual >= 0.003 && actual <= most) return unusualFrequency(s, poles!);
   const nearest = [2, 4, 6, 8, 10, 12].map((p) => ({ p, ns: synchronousSpeed(s.frequency, p) }));
   const other = [50, 60].find((f) => {
     const p = polesFrom(f, s.speed);
@@ -87,28 +95,54 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
   });
   const atSynchronous = nearest.find(({ ns }) => Math.abs(ns - s.speed) / ns < 0.003);
   if (atSynchronous && other === undefined) {
-    return [{
-      field: 'speed',
-      severity: 'error',
-      sentence: `${rpmWord(s.speed)} is the synchronous speed of ${atSynchronous.p} poles at ${s.frequency} Hz. A loaded induction motor turns slower: look for a rated speed a few percent below it.`,
-    }];
+    return [
+      {
+        field: 'speed',
+        severity: 'error',
+        sentence: `${rpmWord(s.speed)} is the synchronous speed of ${atSynchronous.p} poles at ${s.frequency} Hz. A loaded induction motor turns slower: look for a rated speed a few percent below it.`,
+      },
+    ];
   }
-  const between = nearest.map(({ p, ns }) => `${p} poles just under ${formatFigure(ns, 0)}`).slice(0, 3).join(', ');
+  const between = nearest
+    .map(({ p, ns }) => `${p} poles just under ${formatFigure(ns, 0)}`)
+    .slice(0, 3)
+    .join(', ');
   if (other !== undefined) {
     const p = polesFrom(other, s.speed)!;
-    return [{
-      field: 'frequency',
-      severity: 'error',
-      sentence: `${rpmWord(s.speed)} does not fit ${s.frequency} Hz (${between}). It fits ${p} poles at ${other} Hz with ${f1(slip(other, p, s.speed) * 100)} % slip.`,
-      remedy: { change: { frequency: other }, label: `Use ${other} Hz` },
-    }];
+    return [
+      {
+        field: 'frequency',
+        severity: 'error',
+        sentence: `${rpmWord(s.speed)} does not fit ${s.frequency} Hz (${between}). It fits ${p} poles at ${other} Hz with ${f1(slip(other, p, s.speed) * 100)} % slip.`,
+        remedy: { change: { frequency: other }, label: `Use ${other} Hz` },
+      },
+    ];
   }
   const slipWords = actual === null ? 'it is above them all' : `the slip would be ${f1(actual * 100)} %`;
-  return [{
-    field: 'speed',
-    severity: actual !== null && actual <= 0.2 && actual >= 0.003 ? 'warning' : 'error',
-    sentence: `${rpmWord(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipWords}. Check the digits of the speed, then the frequency.`,
-  }];
+  return [
+    {
+      field: 'speed',
+      severity: actual !== null && actual <= 0.2 && actual >= 0.003 ? 'warning' : 'error',
+      sentence: `${rpmWord(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipWords}. Check the digits of the speed, then the frequency.`,
+    },
+  ];
+}
+
+/** Plates are stamped for 50 or 60 Hz (common practice); anything else is told, with the one that fits the speed. */
+function unusualFrequency(s: StampedPlate, poles: number): PlateFinding[] {
+  if (s.frequency === 50 || s.frequency === 60) return [];
+  const usual = [50, 60].find((f) => {
+    const p = polesFrom(f, s.speed);
+    return p !== null && goodSlip(slip(f, p, s.speed));
+  });
+  return [
+    {
+      field: 'frequency',
+      severity: 'warning',
+      sentence: `${s.frequency} Hz would make this a motor of ${poles} poles. Most plates are stamped for 50 or 60 Hz${usual === undefined ? '' : `; ${rpmWord(s.speed)} fits ${polesFrom(usual, s.speed)} poles at ${usual} Hz`}.`,
+      ...(usual !== undefined && { remedy: { change: { frequency: usual }, label: `Use ${usual} Hz` } }),
+    },
+  ];
 }
 
 interface Suspect {
@@ -123,19 +157,41 @@ function suspects(s: StampedPlate): Suspect[] {
   const round = (x: number) => Number(x.toPrecision(3));
   const otherUnit = s.powerUnit === 'kW' ? 'hp' : 'kW';
   const list: Suspect[] = [
-    { field: 'powerUnit', why: `${s.power} looks like ${otherUnit}, not ${s.powerUnit}`, change: { powerUnit: otherUnit }, label: `Use ${s.power} ${otherUnit}` },
+    {
+      field: 'powerUnit',
+      why: `${s.power} looks like ${otherUnit}, not ${s.powerUnit}`,
+      change: { powerUnit: otherUnit },
+      label: `Use ${s.power} ${otherUnit}`,
+    },
   ];
   const r3 = Math.sqrt(3);
   const ratios: Array<[number, string]> = [
-    [1 / r3, 'the current of the other connection (delta for star)'], [r3, 'the current of the other connection (star for delta)'],
-    [0.5, 'the low-voltage current of a dual-voltage plate'], [2, 'the high-voltage current of a dual-voltage plate'],
+    [1 / r3, 'the current of the other connection (delta for star)'],
+    [r3, 'the current of the other connection (star for delta)'],
+    [0.5, 'the low-voltage current of a dual-voltage plate'],
+    [2, 'the high-voltage current of a dual-voltage plate'],
   ];
   for (const [k, words] of ratios) {
-    list.push({ field: 'current', why: `${s.current} A looks like ${words}`, change: { current: round(s.current * k) }, label: `Use ${round(s.current * k)} A` });
+    list.push({
+      field: 'current',
+      why: `${s.current} A looks like ${words}`,
+      change: { current: round(s.current * k) },
+      label: `Use ${round(s.current * k)} A`,
+    });
   }
   for (const k of [10, 0.1]) {
-    list.push({ field: 'current', why: `the decimal point of ${s.current} A looks shifted`, change: { current: round(s.current * k) }, label: `Use ${round(s.current * k)} A` });
-    list.push({ field: 'power', why: `the decimal point of ${s.power} ${s.powerUnit} looks shifted`, change: { power: round(s.power * k) }, label: `Use ${round(s.power * k)} ${s.powerUnit}` });
+    list.push({
+      field: 'current',
+      why: `the decimal point of ${s.current} A looks shifted`,
+      change: { current: round(s.current * k) },
+      label: `Use ${round(s.current * k)} A`,
+    });
+    list.push({
+      field: 'power',
+      why: `the decimal point of ${s.power} ${s.powerUnit} looks shifted`,
+      change: { power: round(s.power * k) },
+      label: `Use ${round(s.power * k)} ${s.powerUnit}`,
+    });
   }
   return list;
 }
@@ -158,11 +214,19 @@ function checkBalance(s: StampedPlate): PlateFinding[] {
     .map((x) => ({ ...x, left: Math.abs(balanceMismatch(estimate({ ...s, ...x.change }))!) }))
     .sort((a, b) => a.left - b.left)[0]!;
   if (best.left <= Math.max(0.04, tolerance / 4)) {
-    return [{ field: best.field, severity: 'warning', sentence: `${said} Likeliest: ${best.why}.`, remedy: { change: best.change, label: best.label } }];
+    return [
+      { field: best.field, severity: 'warning', sentence: `${said} Likeliest: ${best.why}.`, remedy: { change: best.change, label: best.label } },
+    ];
   }
   const pfNeeded = (s.powerFactor ?? 0.8) / (1 + mismatch);
   const hint = known && pfNeeded >= 0.5 && pfNeeded <= 0.95 ? ` With these figures cos φ would have to be ${formatFigure(pfNeeded, 2)}.` : '';
-  return [{ field: 'current', severity: 'warning', sentence: `${said} The figures differ by ${f1(Math.abs(mismatch) * 100)} %: read volts, amperes, cos φ and η again.${hint}` }];
+  return [
+    {
+      field: 'current',
+      severity: 'warning',
+      sentence: `${said} The figures differ by ${f1(Math.abs(mismatch) * 100)} %: read volts, amperes, cos φ and η again.${hint}`,
+    },
+  ];
 }
 
 /** Usual ranges: cos φ 0.5 to 0.95 (common practice), efficiency about the IE3 figure of IEC 60034-30-1, current near NFPA 70 table 430.250. */
@@ -170,15 +234,27 @@ function checkPlausible(s: StampedPlate): PlateFinding[] {
   const out: PlateFinding[] = [];
   const poles = polesFrom(s.frequency, s.speed)!;
   if (s.powerFactor !== null && (s.powerFactor < 0.5 || s.powerFactor > 0.95)) {
-    out.push({ field: 'powerFactor', severity: 'warning', sentence: `cos φ ${s.powerFactor} is outside 0.5 to 0.95, where standard motors lie. Check it against the plate.` });
+    out.push({
+      field: 'powerFactor',
+      severity: 'warning',
+      sentence: `cos φ ${s.powerFactor} is outside 0.5 to 0.95, where standard motors lie. Check it against the plate.`,
+    });
   }
   const ie3 = ie3Efficiency(stampedPower(s), poles) * 100;
   if (s.efficiency !== null && (100 - s.efficiency < (100 - ie3) * 0.5 || 100 - s.efficiency > (100 - ie3) * 2.2)) {
-    out.push({ field: 'efficiency', severity: 'warning', sentence: `${s.efficiency} % is far from the ${f1(ie3)} % of an IE3 motor of this size and pole number. Check it is η and not cos φ.` });
+    out.push({
+      field: 'efficiency',
+      severity: 'warning',
+      sentence: `${s.efficiency} % is far from the ${f1(ie3)} % of an IE3 motor of this size and pole number. Check it is η and not cos φ.`,
+    });
   }
   const table = tableFullLoadCurrent(stampedPower(s), s.voltage);
   if (table !== null && (s.current > table * 1.6 || s.current < table * 0.55)) {
-    out.push({ field: 'current', severity: 'warning', sentence: `${s.current} A is far from the ${f1(table)} A that a motor of this size draws at ${s.voltage} V. Check which voltage the current belongs to.` });
+    out.push({
+      field: 'current',
+      severity: 'warning',
+      sentence: `${s.current} A is far from the ${f1(table)} A that a motor of this size draws at ${s.voltage} V. Check which voltage the current belongs to.`,
+    });
   }
   return out;
 }

@@ -3,8 +3,20 @@
  * Sources: BIPM SI Brochure, 9th ed.; NIST SP 811 (2008) app. B for the horsepower, pound-force foot, psi and US gallon.
  */
 export type Quantity =
-  | 'power' | 'voltage' | 'current' | 'frequency' | 'speed' | 'torque' | 'time' | 'ratio'
-  | 'pressure' | 'flow' | 'inertia' | 'resistance' | 'temperature' | 'number';
+  | 'power'
+  | 'voltage'
+  | 'current'
+  | 'frequency'
+  | 'speed'
+  | 'torque'
+  | 'time'
+  | 'ratio'
+  | 'pressure'
+  | 'flow'
+  | 'inertia'
+  | 'resistance'
+  | 'temperature'
+  | 'number';
 
 export interface Unit {
   readonly symbol: string;
@@ -72,7 +84,10 @@ export function formatFigure(figure: number | null | undefined, decimals: number
 
 /** What somebody typed as a number: accepts a decimal comma and spaces; null when it is not a number. */
 export function parseFigure(text: string): number | null {
-  const clean = text.replace(/[\s\u2009]/g, '').replace('−', '-').replace(',', '.');
+  const clean = text
+    .replace(/[\s\u2009]/g, '')
+    .replace('−', '-')
+    .replace(',', '.');
   if (!/^-?(\d+\.?\d*|\.\d+)$/.test(clean)) return null;
   return Number(clean);
 }

@@ -24,13 +24,25 @@ export function MachineScreen() {
           <MachineFrame
             model={model}
             title="Stages"
-            acts={[{ words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') }, { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') }]}
+            acts={[
+              { words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') },
+              { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') },
+            ]}
             evidenceTitle="What was done here"
             evidence={<History tag={tag} />}
           >
             {standings.map(({ stage, proof, words }) => (
-              <SheetRow key={stage.path} label={stage.name} second={words} mark={<ProofShape proof={proof} />} onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')} testID={`stage-${stage.path}`}>
-                <View paddingRight={16}><Mono color="$soft">{stage.number}</Mono></View>
+              <SheetRow
+                key={stage.path}
+                label={stage.name}
+                second={words}
+                mark={<ProofShape proof={proof} />}
+                onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')}
+                testID={`stage-${stage.path}`}
+              >
+                <View paddingRight={16}>
+                  <Mono color="$soft">{stage.number}</Mono>
+                </View>
               </SheetRow>
             ))}
             <SectionHead>Machine</SectionHead>
@@ -40,10 +52,20 @@ export function MachineScreen() {
             {machine.driven.kind === 'pump' ? (
               <>
                 <SheetRow label="Rated flow" figure={String(machine.driven.flow)} unit="m³/h" second="of the pump" />
-                <SheetRow label="Rated head" figure={String(machine.driven.head)} unit="m" second={`lifts ${machine.driven.staticHead} m before any pressure`} />
+                <SheetRow
+                  label="Rated head"
+                  figure={String(machine.driven.head)}
+                  unit="m"
+                  second={`lifts ${machine.driven.staticHead} m before any pressure`}
+                />
               </>
             ) : (
-              <SheetRow label="Load" figure={String(machine.driven.torqueShare)} unit="%" second={`${machine.driven.kind}, share of rated torque at rated speed`} />
+              <SheetRow
+                label="Load"
+                figure={String(machine.driven.torqueShare)}
+                unit="%"
+                second={`${machine.driven.kind}, share of rated torque at rated speed`}
+              />
             )}
             <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
           </MachineFrame>
@@ -56,13 +78,20 @@ export function MachineScreen() {
 function History({ tag }: { tag: string }) {
   const { data } = useAudit(tag);
   if (!data) return null;
-  if (data.events.length === 0) return <View padding={16}><Second>Nothing yet. Every edit, write and run of this machine is listed here with its author.</Second></View>;
+  if (data.events.length === 0)
+    return (
+      <View padding={16}>
+        <Second>Nothing yet. Every edit, write and run of this machine is listed here with its author.</Second>
+      </View>
+    );
   return (
     <>
       {data.events.map((e) => (
         <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
           <Second>{new Date(e.at).toLocaleString()}</Second>
-          <Body><Strong>{e.author}</Strong>: {e.action}</Body>
+          <Body>
+            <Strong>{e.author}</Strong>: {e.action}
+          </Body>
         </View>
       ))}
     </>

@@ -37,7 +37,10 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
   const inHand = useEntryStore((s) => s.id);
   const undo = useUndo(tag, 'draft');
-  const settings = useMemo(() => sections.flatMap((s) => s.roles).map((role) => ({ role, setting: settingFor(model.book, size, role) })), [model.book, size]);
+  const settings = useMemo(
+    () => sections.flatMap((s) => s.roles).map((role) => ({ role, setting: settingFor(model.book, size, role) })),
+    [model.book, size],
+  );
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
   const entry = entries.find((e) => e.id === inHand) ?? null;
   const next = entry && entries[entries.indexOf(entry) + 1];
@@ -60,17 +63,38 @@ function MotionSheet({ model }: { model: MachineModel }) {
       acts={[
         undo,
         count > 0
-          ? { words: `Write ${count} ${count === 1 ? 'change' : 'changes'}`, main: true, hotkey: 'w', onPress: () => router.navigate(`/m/${tag}/write`), testID: 'go-write' }
+          ? {
+              words: `Write ${count} ${count === 1 ? 'change' : 'changes'}`,
+              main: true,
+              hotkey: 'w',
+              onPress: () => router.navigate(`/m/${tag}/write`),
+              testID: 'go-write',
+            }
           : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`) },
       ]}
       evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : 'estimate'}
-      evidence={<>{chart}{spec && ahead.draft && <StopArithmetic spec={spec} ahead={ahead.draft} shortest={ahead.shortest} took={ahead.took} />}</>}
+      evidence={
+        <>
+          {chart}
+          {spec && ahead.draft && <StopArithmetic spec={spec} ahead={ahead.draft} shortest={ahead.shortest} took={ahead.took} />}
+        </>
+      }
     >
-      {!model.draftSpec.ok && <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} act="Go to the plate" onAct={() => router.navigate(`/m/${tag}/plate`)} />}
+      {!model.draftSpec.ok && (
+        <Finding
+          severity="error"
+          sentence={`No look-ahead: ${model.draftSpec.sentence}`}
+          act="Go to the plate"
+          onAct={() => router.navigate(`/m/${tag}/plate`)}
+        />
+      )}
       {!wide && spec && (
         <>
-          <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet"><Second>Look-ahead: start, run, stop</Second><Second>{ahead.busy ? 'computing…' : 'estimate from the plate'}</Second></View>
+          <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet">
+            <Second>Look-ahead: start, run, stop</Second>
+            <Second>{ahead.busy ? 'computing…' : 'estimate from the plate'}</Second>
+          </View>
           {chart}
         </>
       )}
@@ -81,10 +105,24 @@ function MotionSheet({ model }: { model: MachineModel }) {
             const { setting } = settings.find((s) => s.role === role)!;
             return (
               <SettingRow key={role} model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
-                {findings.filter((f) => f.row === role).map((f) => {
-                  const offer = f.offerShortest && ahead.shortest !== null && ahead.shortest > model.draftOf(setting.code).value;
-                  return <Finding key={f.sentence} severity={f.severity} sentence={f.sentence} act={offer ? `Use the shortest safe: ${formatFigure(Math.ceil(ahead.shortest! / setting.step) * setting.step, setting.decimals)} s` : undefined} onAct={offer ? useShortest : undefined} />;
-                })}
+                {findings
+                  .filter((f) => f.row === role)
+                  .map((f) => {
+                    const offer = f.offerShortest && ahead.shortest !== null && ahead.shortest > model.draftOf(setting.code).value;
+                    return (
+                      <Finding
+                        key={f.sentence}
+                        severity={f.severity}
+                        sentence={f.sentence}
+                        act={
+                          offer
+                            ? `Use the shortest safe: ${formatFigure(Math.ceil(ahead.shortest! / setting.step) * setting.step, setting.decimals)} s`
+                            : undefined
+                        }
+                        onAct={offer ? useShortest : undefined}
+                      />
+                    );
+                  })}
               </SettingRow>
             );
           })}
@@ -132,9 +170,22 @@ function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec 
     ];
     return [
       { key: 'frequency', name: 'Output', unit: 'Hz', decimals: 1, series: series('frequency'), leastSpan: 10 },
-      { key: 'current', name: 'Motor', unit: 'A', decimals: 1, series: series('current'), limits: [{ value: spec.drive.currentLimit, label: `limit ${formatFigure(spec.drive.currentLimit, 1)}`, side: 'above' }], leastSpan: 1 },
       {
-        key: 'bus', name: 'DC bus', unit: 'V', decimals: 0, series: series('busVoltage'), leastSpan: 200,
+        key: 'current',
+        name: 'Motor',
+        unit: 'A',
+        decimals: 1,
+        series: series('current'),
+        limits: [{ value: spec.drive.currentLimit, label: `limit ${formatFigure(spec.drive.currentLimit, 1)}`, side: 'above' }],
+        leastSpan: 1,
+      },
+      {
+        key: 'bus',
+        name: 'DC bus',
+        unit: 'V',
+        decimals: 0,
+        series: series('busVoltage'),
+        leastSpan: 200,
         limits: [
           { value: spec.rating.overvoltageTrip, label: `trips at ${spec.rating.overvoltageTrip}`, side: 'above' },
           { value: spec.rating.undervoltageTrip, label: `trips at ${spec.rating.undervoltageTrip}`, side: 'below' },
@@ -167,11 +218,21 @@ function StopArithmetic({ spec, ahead, shortest, took }: { spec: MachineSpec; ah
   return (
     <View padding={16} gap={4} borderTopWidth={1} borderColor="$rule2">
       <Strong>Shortest stop without a resistor</Strong>
-      <Mono fontSize={15} lineHeight={22}>½ J ω² = ½ · {formatFigure(spec.inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ</Mono>
-      <Mono fontSize={15} lineHeight={22}>bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ</Mono>
-      <Mono fontSize={15} lineHeight={22}>losses and load must take the rest</Mono>
-      <Mono fontSize={15} lineHeight={22}>by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : `${formatFigure(shortest, 1)} s`}</Strong></Mono>
-      <Second>Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V. Inertia is an estimate: rotor by size, plus the load as known.</Second>
+      <Mono fontSize={15} lineHeight={22}>
+        ½ J ω² = ½ · {formatFigure(spec.inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ
+      </Mono>
+      <Mono fontSize={15} lineHeight={22}>
+        bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ
+      </Mono>
+      <Mono fontSize={15} lineHeight={22}>
+        losses and load must take the rest
+      </Mono>
+      <Mono fontSize={15} lineHeight={22}>
+        by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : `${formatFigure(shortest, 1)} s`}</Strong>
+      </Mono>
+      <Second>
+        Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V. Inertia is an estimate: rotor by size, plus the load as known.
+      </Second>
       {took !== null && <Second>Run computed in {formatFigure(took * 1000, 0)} ms.</Second>}
     </View>
   );

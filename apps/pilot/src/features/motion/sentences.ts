@@ -29,23 +29,54 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead): MotionFindi
   const out: MotionFinding[] = [];
   const stopping = r.trip !== null && r.startTime !== null && r.trip.time > r.stopAt;
   if (r.trip && stopping) {
-    out.push({ row: 'decelerationTime', severity: 'error', offerShortest: r.trip.cause === 'overvoltage', sentence: `Stopping in ${s(down)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.` });
+    out.push({
+      row: 'decelerationTime',
+      severity: 'error',
+      offerShortest: r.trip.cause === 'overvoltage',
+      sentence: `Stopping in ${s(down)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.`,
+    });
   } else if (r.trip) {
-    out.push({ row: 'accelerationTime', severity: 'error', sentence: `Starting in ${s(up)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time)}: the drive trips. Allow more time or find what loads the motor.` });
+    out.push({
+      row: 'accelerationTime',
+      severity: 'error',
+      sentence: `Starting in ${s(up)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time)}: the drive trips. Allow more time or find what loads the motor.`,
+    });
   }
   if (!r.trip && r.startTime === null) {
-    out.push({ row: 'accelerationTime', severity: 'error', sentence: `It never reaches ${formatFigure(top, 1)} Hz: the current limit of ${a(spec.drive.currentLimit)} holds it back. Raise the limit within what motor and drive carry, or lower the maximum frequency.` });
+    out.push({
+      row: 'accelerationTime',
+      severity: 'error',
+      sentence: `It never reaches ${formatFigure(top, 1)} Hz: the current limit of ${a(spec.drive.currentLimit)} holds it back. Raise the limit within what motor and drive carry, or lower the maximum frequency.`,
+    });
   }
   if (r.startTime !== null && r.heldStarting && r.startTime > up * (top / spec.drive.motorFrequency) * 1.05) {
-    out.push({ row: 'accelerationTime', severity: 'warning', sentence: `The current limit holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.` });
+    out.push({
+      row: 'accelerationTime',
+      severity: 'warning',
+      sentence: `The current limit holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
+    });
   }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
-    out.push({ row: 'decelerationTime', severity: 'warning', sentence: `The ramp waits for the high DC bus: the stop takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}.`, offerShortest: true });
+    out.push({
+      row: 'decelerationTime',
+      severity: 'warning',
+      sentence: `The ramp waits for the high DC bus: the stop takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}.`,
+      offerShortest: true,
+    });
   }
   if (!r.trip && r.startTime !== null) {
     const room = spec.rating.overvoltageTrip - r.peakBus;
-    out.push({ row: 'decelerationTime', severity: room < 25 ? 'warning' : 'good', offerShortest: room < 25, sentence: `The DC bus peaks at ${v(r.peakBus)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${s(r.stopTime)}.`}` });
-    out.push({ row: 'currentLimit', severity: r.peakCurrent > spec.drive.currentLimit * 0.97 ? 'warning' : 'good', sentence: `The motor draws at most ${a(r.peakCurrent)}; the limit is ${a(spec.drive.currentLimit)}.` });
+    out.push({
+      row: 'decelerationTime',
+      severity: room < 25 ? 'warning' : 'good',
+      offerShortest: room < 25,
+      sentence: `The DC bus peaks at ${v(r.peakBus)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${s(r.stopTime)}.`}`,
+    });
+    out.push({
+      row: 'currentLimit',
+      severity: r.peakCurrent > spec.drive.currentLimit * 0.97 ? 'warning' : 'good',
+      sentence: `The motor draws at most ${a(r.peakCurrent)}; the limit is ${a(spec.drive.currentLimit)}.`,
+    });
   }
   return out;
 }

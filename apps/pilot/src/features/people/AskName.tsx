@@ -20,7 +20,9 @@ export function AskName({ children }: { children: ReactNode }) {
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <StageHead title="Who is at this device?" />
-        <Note>Your name goes with every edit, every write to a drive and every run, so that the next person can ask you. It stays on this device.</Note>
+        <Note>
+          Your name goes with every edit, every write to a drive and every run, so that the next person can ask you. It stays on this device.
+        </Note>
         <TextInput
           testID="author"
           aria-label="Your name"
@@ -31,7 +33,17 @@ export function AskName({ children }: { children: ReactNode }) {
           placeholderTextColor={look.soft}
           maxLength={60}
           autoComplete="name"
-          style={{ height: 64, fontSize: 20, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 16, marginLeft: 42, borderLeftWidth: 1, borderBottomWidth: 1, borderColor: look.plum }}
+          style={{
+            height: 64,
+            fontSize: 20,
+            fontFamily: fontFamily.text,
+            color: look.ink,
+            paddingHorizontal: 16,
+            marginLeft: 42,
+            borderLeftWidth: 1,
+            borderBottomWidth: 1,
+            borderColor: look.plum,
+          }}
         />
         <SheetFoot />
         <ActionBar acts={[{ words: 'Use this name', main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />

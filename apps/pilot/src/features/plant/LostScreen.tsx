@@ -6,7 +6,9 @@ export function LostScreen() {
   return (
     <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
       <Strong>There is no such page.</Strong>
-      <Link href="/"><LinkWords>Go to the plant</LinkWords></Link>
+      <Link href="/">
+        <LinkWords>Go to the plant</LinkWords>
+      </Link>
     </View>
   );
 }

@@ -41,17 +41,39 @@ export function PlantScreen() {
             <Strong>{machines[0]?.site}</Strong>
           </View>
           {areas.map((a) => (
-            <View key={a} flexDirection="row" justifyContent="space-between" paddingHorizontal={16} minHeight={44} alignItems="center"><Body>{a}</Body><Mono color="$soft">{machines.filter((m) => m.area === a).length}</Mono></View>
+            <View key={a} flexDirection="row" justifyContent="space-between" paddingHorizontal={16} minHeight={44} alignItems="center">
+              <Body>{a}</Body>
+              <Mono color="$soft">{machines.filter((m) => m.area === a).length}</Mono>
+            </View>
           ))}
           <View flex={1} />
           <DeviceRows />
         </View>
       )}
-      <View flex={1} minWidth={0} maxWidth={wide ? undefined : 720} backgroundColor="$sheet" borderLeftWidth={wide ? 1 : 0} borderRightWidth={wide ? 1 : 0} borderColor="$rule2">
-        <View minHeight={measure.strip} flexDirection="row" alignItems="center" paddingHorizontal={14} gap={10} borderBottomWidth={2} borderColor="$ink" justifyContent="space-between">
+      <View
+        flex={1}
+        minWidth={0}
+        maxWidth={wide ? undefined : 720}
+        backgroundColor="$sheet"
+        borderLeftWidth={wide ? 1 : 0}
+        borderRightWidth={wide ? 1 : 0}
+        borderColor="$rule2"
+      >
+        <View
+          minHeight={measure.strip}
+          flexDirection="row"
+          alignItems="center"
+          paddingHorizontal={14}
+          gap={10}
+          borderBottomWidth={2}
+          borderColor="$ink"
+          justifyContent="space-between"
+        >
           <View flex={1} minWidth={0}>
             {!wide && <Second>Yare Pilot</Second>}
-            <Strong numberOfLines={1} fontSize={18}>{wide ? 'Machines' : machines[0]?.site}</Strong>
+            <Strong numberOfLines={1} fontSize={18}>
+              {wide ? 'Machines' : machines[0]?.site}
+            </Strong>
           </View>
           <Second>{standingWords(machines, live)}</Second>
         </View>
@@ -71,9 +93,15 @@ export function PlantScreen() {
       </View>
       {wide && (
         <View width={measure.evidence} backgroundColor="$sheet">
-          <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink"><Strong>Log</Strong></View>
-          <ScrollView><Log /></ScrollView>
-          <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}><Second>↑ ↓ choose a machine, Enter opens it</Second></View>
+          <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink">
+            <Strong>Log</Strong>
+          </View>
+          <ScrollView>
+            <Log />
+          </ScrollView>
+          <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
+            <Second>↑ ↓ choose a machine, Enter opens it</Second>
+          </View>
         </View>
       )}
     </View>
@@ -82,7 +110,13 @@ export function PlantScreen() {
 
 function standingWords(machines: readonly MachineSummary[], live: (tag: string) => LiveSample | undefined): string {
   const of = (state: LiveSample['state']) => machines.filter((m) => live(m.tag)?.state === state).length;
-  const parts = [[of('tripped'), 'tripped'], [of('running') + of('stopping'), 'turning'], [of('ready'), 'ready']].filter(([n]) => n !== 0).map(([n, w]) => `${n} ${w}`);
+  const parts = [
+    [of('tripped'), 'tripped'],
+    [of('running') + of('stopping'), 'turning'],
+    [of('ready'), 'ready'],
+  ]
+    .filter(([n]) => n !== 0)
+    .map(([n, w]) => `${n} ${w}`);
   return parts.join(', ');
 }
 
@@ -90,13 +124,35 @@ function MachineRow({ machine: m, sample, inHand }: { machine: MachineSummary; s
   const look = useLook();
   const state = sample?.state ?? 'no link';
   const differs = m.differences !== null && m.differences > 0;
-  const second = [`${m.plate.power} ${m.plate.powerUnit}`, m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write` : 'draft is in drive'].join(' · ');
+  const second = [
+    `${m.plate.power} ${m.plate.powerUnit}`,
+    m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write` : 'draft is in drive',
+  ].join(' · ');
   return (
-    <Pressable onPress={() => router.navigate(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
-      <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor={inHand ? '$hand' : '$sheet'} style={inHand ? { outline: `2px solid ${look.plum}`, outlineOffset: -2 } : undefined}>
-        <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum"><StateShape state={state} size={22} /></View>
+    <Pressable
+      onPress={() => router.navigate(`/m/${m.tag}`)}
+      role="link"
+      testID={`machine-${m.tag}`}
+      aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}
+    >
+      <View
+        flexDirection="row"
+        minHeight={64}
+        borderBottomWidth={1}
+        borderColor="$rule"
+        backgroundColor={inHand ? '$hand' : '$sheet'}
+        style={inHand ? { outline: `2px solid ${look.plum}`, outlineOffset: -2 } : undefined}
+      >
+        <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
+          <StateShape state={state} size={22} />
+        </View>
         <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
-          <Body numberOfLines={2}><Mono color="$plum" fontFamily="$monoBold" fontSize={16}>{m.tag}</Mono> {m.name}</Body>
+          <Body numberOfLines={2}>
+            <Mono color="$plum" fontFamily="$monoBold" fontSize={16}>
+              {m.tag}
+            </Mono>{' '}
+            {m.name}
+          </Body>
           <Second color={differs ? '$plum' : '$soft'}>{second}</Second>
         </View>
         <View justifyContent="center" alignItems="flex-end" paddingRight={16} paddingLeft={8}>
@@ -118,12 +174,37 @@ function DeviceRows() {
   return (
     <View paddingHorizontal={16} paddingVertical={10} gap={4}>
       <View flexDirection="row" alignItems="center" justifyContent="space-between" minHeight={48}>
-        <View flex={1}><Second>At this device</Second><Body numberOfLines={1}>{author}</Body></View>
-        <Pressable role="button" onPress={() => setAuthor('')} style={{ minHeight: 48, minWidth: 64, justifyContent: 'center', alignItems: 'flex-end' }}><Strong color="$plum">Change</Strong></Pressable>
+        <View flex={1}>
+          <Second>At this device</Second>
+          <Body numberOfLines={1}>{author}</Body>
+        </View>
+        <Pressable
+          role="button"
+          onPress={() => setAuthor('')}
+          style={{ minHeight: 48, minWidth: 64, justifyContent: 'center', alignItems: 'flex-end' }}
+        >
+          <Strong color="$plum">Change</Strong>
+        </Pressable>
       </View>
       <View flexDirection="row" role="radiogroup" aria-label="Theme">
         {(['device', 'day', 'night'] as const).map((t) => (
-          <Pressable key={t} role="radio" aria-checked={theme === t} testID={`theme-${t}`} onPress={() => setTheme(t)} style={{ flex: 1, height: 48, alignItems: 'center', justifyContent: 'center', borderWidth: 1, borderColor: look.rule2, marginLeft: t === 'device' ? 0 : -1, backgroundColor: theme === t ? look.hand : 'transparent' }}>
+          <Pressable
+            key={t}
+            role="radio"
+            aria-checked={theme === t}
+            testID={`theme-${t}`}
+            onPress={() => setTheme(t)}
+            style={{
+              flex: 1,
+              height: 48,
+              alignItems: 'center',
+              justifyContent: 'center',
+              borderWidth: 1,
+              borderColor: look.rule2,
+              marginLeft: t === 'device' ? 0 : -1,
+              backgroundColor: theme === t ? look.hand : 'transparent',
+            }}
+          >
             <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'As device' : t === 'day' ? 'Day' : 'Night'}</Strong>
           </Pressable>
         ))}
@@ -135,7 +216,12 @@ function DeviceRows() {
 /** Who did what, newest first. */
 function Log() {
   const { data } = useAudit();
-  if (!data) return <View padding={16}><Second>Reading the log…</Second></View>;
+  if (!data)
+    return (
+      <View padding={16}>
+        <Second>Reading the log…</Second>
+      </View>
+    );
   return (
     <>
       {data.events.map((e) => (

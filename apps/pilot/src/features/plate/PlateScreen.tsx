@@ -3,7 +3,16 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { Fragment, useMemo, useState } from 'react';
 import { plateSettings } from '@yare/books';
 import {
-  breakdown, checkPlate, circuitFromPlate, completePlate, formatFigure, speedCurve, starting, type CircuitValue, type PlateFinding, type StampedPlate,
+  breakdown,
+  checkPlate,
+  circuitFromPlate,
+  completePlate,
+  formatFigure,
+  speedCurve,
+  starting,
+  type CircuitValue,
+  type PlateFinding,
+  type StampedPlate,
 } from '@yare/core';
 import { isStampedPlate } from '@yare/contract/compiled/validators.js';
 import { editDraft, editPlate, type DraftChange } from '../../data/edits';
@@ -52,7 +61,10 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const entries = rows.map((r) => entryFor(tag, r, plate, set));
   const entry = entries.find((e) => e.id === inHand) ?? null;
   const next = entry && entries[entries.indexOf(entry) + 1];
-  const copies = useMemo(() => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.value), [model, plate]);
+  const copies = useMemo(
+    () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.value),
+    [model, plate],
+  );
   const sound = findings.length === 0;
 
   const copyToDraft = () => {
@@ -62,18 +74,50 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const acts: Act[] = [
     undo,
     copies.length > 0
-      ? { words: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`, main: true, hotkey: 'c', disabled: !sound, onPress: copyToDraft, testID: 'plate-copy' }
+      ? {
+          words: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`,
+          main: true,
+          hotkey: 'c',
+          disabled: !sound,
+          onPress: copyToDraft,
+          testID: 'plate-copy',
+        }
       : { words: 'Go on to Motion', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/motion`) },
   ];
 
   const underRow = (field: PlateFinding['field']) =>
-    findings.filter((f) => f.field === field).map((f) => (
-      <Finding key={f.sentence} severity={f.severity} sentence={f.sentence} act={f.remedy?.label} onAct={f.remedy && (() => set(f.remedy!.change))} />
-    ));
+    findings
+      .filter((f) => f.field === field)
+      .map((f) => (
+        <Finding
+          key={f.sentence}
+          severity={f.severity}
+          sentence={f.sentence}
+          act={f.remedy?.label}
+          onAct={f.remedy && (() => set(f.remedy!.change))}
+        />
+      ));
   const choice = (field: ChoiceField, label: string, second: string, options: Array<{ value: string; label: string }>) => (
     <Fragment key={field}>
-      <SheetRow label={label} second={second} words={options.find((o) => o.value === (plate[field] ?? ''))?.label} mark="P" onPress={() => setOpen(open === field ? null : field)} inHand={open === field} testID={`plate-${field}`} />
-      {open === field && <Choices options={options} value={plate[field] ?? ''} onChoose={(v) => { set({ [field]: v === '' ? null : v } as Partial<StampedPlate>); setOpen(null); }} />}
+      <SheetRow
+        label={label}
+        second={second}
+        words={options.find((o) => o.value === (plate[field] ?? ''))?.label}
+        mark="P"
+        onPress={() => setOpen(open === field ? null : field)}
+        inHand={open === field}
+        testID={`plate-${field}`}
+      />
+      {open === field && (
+        <Choices
+          options={options}
+          value={plate[field] ?? ''}
+          onChoose={(v) => {
+            set({ [field]: v === '' ? null : v } as Partial<StampedPlate>);
+            setOpen(null);
+          }}
+        />
+      )}
       {underRow(field)}
     </Fragment>
   );
@@ -89,10 +133,18 @@ function PlateSheet({ model }: { model: MachineModel }) {
       onNextEntry={next ? () => openEntry(next) : undefined}
       evidenceTitle={shown ? `Formula: ${shown.label.toLowerCase()}` : 'Formula'}
       evidenceNote={shown?.estimate ? 'estimate' : ''}
-      evidence={<>{shown && <FormulaBlock row={shown} />}{solved?.estimate.ok && <Curves plate={plate} estimate={solved.estimate} />}</>}
+      evidence={
+        <>
+          {shown && <FormulaBlock row={shown} />}
+          {solved?.estimate.ok && <Curves plate={plate} estimate={solved.estimate} />}
+        </>
+      }
     >
       <SectionHead right={`${model.machine.plate.author}, revision ${model.machine.plate.revision}`}>As stamped</SectionHead>
-      {choice('standard', 'Standard', 'what kind of plate it is', [{ value: 'IEC', label: 'IEC' }, { value: 'NEMA', label: 'NEMA' }])}
+      {choice('standard', 'Standard', 'what kind of plate it is', [
+        { value: 'IEC', label: 'IEC' },
+        { value: 'NEMA', label: 'NEMA' },
+      ])}
       {rows.map((r, i) => {
         const value = plate[r.field] as number | null;
         return (
@@ -109,17 +161,38 @@ function PlateSheet({ model }: { model: MachineModel }) {
             />
             {underRow(r.field)}
             {r.field === 'power' && underRow('powerUnit')}
-            {r.field === 'voltage' && choice('connection', 'Connection', 'links in the terminal box', [{ value: 'star', label: 'Star Y' }, { value: 'delta', label: 'Delta Δ' }])}
+            {r.field === 'voltage' &&
+              choice('connection', 'Connection', 'links in the terminal box', [
+                { value: 'star', label: 'Star Y' },
+                { value: 'delta', label: 'Delta Δ' },
+              ])}
           </Fragment>
         );
       })}
-      {plate.standard === 'NEMA' && choice('design', 'Design letter', 'shape of the torque curve', [{ value: '', label: 'Not stamped' }, ...['A', 'B', 'C', 'D'].map((d) => ({ value: d, label: d }))])}
+      {plate.standard === 'NEMA' &&
+        choice('design', 'Design letter', 'shape of the torque curve', [
+          { value: '', label: 'Not stamped' },
+          ...['A', 'B', 'C', 'D'].map((d) => ({ value: d, label: d })),
+        ])}
 
       <SectionHead>Worked out</SectionHead>
       {!solved && <Note>The plate contradicts itself. Nothing is worked out until the figure marked above is right.</Note>}
       {solved?.rows.map((r) => (
         <Fragment key={r.key}>
-          <SheetRow label={r.label} second={r.estimate ? 'estimate · touch for the formula' : 'touch for the formula'} figure={r.figure} unit={r.unit} mark="W" estimate={r.estimate} inHand={wide ? shown?.key === r.key : opened === r.key} onPress={() => { setFormula(r.key); setOpened(opened === r.key ? null : r.key); }} testID={`worked-${r.key}`} />
+          <SheetRow
+            label={r.label}
+            second={r.estimate ? 'estimate · touch for the formula' : 'touch for the formula'}
+            figure={r.figure}
+            unit={r.unit}
+            mark="W"
+            estimate={r.estimate}
+            inHand={wide ? shown?.key === r.key : opened === r.key}
+            onPress={() => {
+              setFormula(r.key);
+              setOpened(opened === r.key ? null : r.key);
+            }}
+            testID={`worked-${r.key}`}
+          />
           {!wide && opened === r.key && <FormulaBlock row={r} />}
         </Fragment>
       ))}
@@ -133,8 +206,16 @@ function PlateSheet({ model }: { model: MachineModel }) {
 
 function entryFor(tag: string, r: FigureRow, plate: StampedPlate, set: (change: Partial<StampedPlate>) => void): Entry {
   return {
-    id: `${tag} plate ${r.field}`, label: r.label, value: plate[r.field] as number | null, unit: r.field === 'power' ? plate.powerUnit : r.unit, units: r.units, keepUnit: true,
-    decimals: r.decimals, min: r.min, max: r.max, optional: r.optional,
+    id: `${tag} plate ${r.field}`,
+    label: r.label,
+    value: plate[r.field] as number | null,
+    unit: r.field === 'power' ? plate.powerUnit : r.unit,
+    units: r.units,
+    keepUnit: true,
+    decimals: r.decimals,
+    min: r.min,
+    max: r.max,
+    optional: r.optional,
     onSet: (value, unit) => set(r.field === 'power' ? { power: value!, powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
   };
 }
@@ -142,14 +223,23 @@ function entryFor(tag: string, r: FigureRow, plate: StampedPlate, set: (change: 
 function FormulaBlock({ row }: { row: WorkedOut }) {
   return (
     <View padding={14} paddingLeft={16} backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" gap={4} testID="formula">
-      {row.formula.map((line) => <Mono key={line} fontSize={15} lineHeight={22}>{line}</Mono>)}
+      {row.formula.map((line) => (
+        <Mono key={line} fontSize={15} lineHeight={22}>
+          {line}
+        </Mono>
+      ))}
       <Second>{row.source}</Second>
     </View>
   );
 }
 
 const names: Record<CircuitValue, [string, string]> = {
-  r1: ['R1', 'stator resistance'], x1: ['X1', 'stator leakage'], xm: ['Xm', 'magnetising'], r2: ['R2', 'rotor resistance, referred'], x2: ['X2', 'rotor leakage, referred'], rFe: ['RFe', 'core loss'],
+  r1: ['R1', 'stator resistance'],
+  x1: ['X1', 'stator leakage'],
+  xm: ['Xm', 'magnetising'],
+  r2: ['R2', 'rotor resistance, referred'],
+  x2: ['X2', 'rotor leakage, referred'],
+  rFe: ['RFe', 'core loss'],
 };
 
 type Estimate = Extract<ReturnType<typeof circuitFromPlate>, { ok: true }>;
@@ -164,9 +254,26 @@ function CircuitSection({ solved, plate }: { solved: Estimate; plate: StampedPla
       <CircuitDrawing estimate={solved} />
       {(Object.keys(names) as CircuitValue[]).map((k) => {
         const v = solved.circuit[k];
-        return <SheetRow key={k} label={names[k][0]} second={`${names[k][1]} · ± ${Math.max(1, Math.round(solved.spread[k] * 100))} %`} figure={formatFigure(v, v < 1 ? 3 : v < 100 ? 2 : 0)} unit="Ω" mark="W" estimate />;
+        return (
+          <SheetRow
+            key={k}
+            label={names[k][0]}
+            second={`${names[k][1]} · ± ${Math.max(1, Math.round(solved.spread[k] * 100))} %`}
+            figure={formatFigure(v, v < 1 ? 3 : v < 100 ? 2 : 0)}
+            unit="Ω"
+            mark="W"
+            estimate
+          />
+        );
       })}
-      <SheetRow label="Breakdown torque" second={`assumed from size and poles · at ${formatFigure(pullOut.slip * 100, 0)} % slip`} figure={formatFigure(pullOut.torque, 1)} unit="N·m" mark="W" estimate />
+      <SheetRow
+        label="Breakdown torque"
+        second={`assumed from size and poles · at ${formatFigure(pullOut.slip * 100, 0)} % slip`}
+        figure={formatFigure(pullOut.torque, 1)}
+        unit="N·m"
+        mark="W"
+        estimate
+      />
       <SheetRow label="Starting current" second="straight across the line" figure={formatFigure(start.current, 1)} unit="A" mark="W" estimate />
       {!wide && <Curves plate={plate} estimate={solved} />}
     </>
@@ -175,11 +282,17 @@ function CircuitSection({ solved, plate }: { solved: Estimate; plate: StampedPla
 
 /** Torque and current over speed, across the line. */
 function Curves({ plate, estimate }: { plate: StampedPlate; estimate: Estimate }) {
-  const curve = useMemo(() => speedCurve(estimate.circuit, plate.voltage / Math.sqrt(3), plate.frequency, 161), [estimate, plate.voltage, plate.frequency]);
+  const curve = useMemo(
+    () => speedCurve(estimate.circuit, plate.voltage / Math.sqrt(3), plate.frequency, 161),
+    [estimate, plate.voltage, plate.frequency],
+  );
   const speed = curve.map((p) => p.speed);
   return (
     <View>
-      <View flexDirection="row" justifyContent="space-between" paddingHorizontal={16} paddingTop={14} paddingBottom={4}><Strong>Across the line</Strong><Second>estimate</Second></View>
+      <View flexDirection="row" justifyContent="space-between" paddingHorizontal={16} paddingTop={14} paddingBottom={4}>
+        <Strong>Across the line</Strong>
+        <Second>estimate</Second>
+      </View>
       <Chart
         testID="curves"
         panes={[

@@ -39,7 +39,12 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
   const panes = useMemo(
     (): Pane[] =>
       meta.channels.map((c) => ({
-        key: c.key, name: c.name, unit: c.unit, decimals: c.decimals, series: [{ time, values: data[c.key] ?? [] }], leastSpan: leastSpan[c.key],
+        key: c.key,
+        name: c.name,
+        unit: c.unit,
+        decimals: c.decimals,
+        series: [{ time, values: data[c.key] ?? [] }],
+        leastSpan: leastSpan[c.key],
         ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
       })),
     [meta.channels, time, data, level],
@@ -55,7 +60,17 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
     if (markable) addMark.mutate({ time: Math.max(0, cursor), label: label.trim() }, { onSuccess: () => setLabel('') });
   };
   const chart = (
-    <Chart panes={panes} domain={[0, Math.max(meta.duration, 1)]} xUnit="s" xDecimals={2} marks={meta.marks} paneHeight={wide ? 62 : 66} explore onCursor={setCursor} testID="recording" />
+    <Chart
+      panes={panes}
+      domain={[0, Math.max(meta.duration, 1)]}
+      xUnit="s"
+      xDecimals={2}
+      marks={meta.marks}
+      paneHeight={wide ? 62 : 66}
+      explore
+      onCursor={setCursor}
+      testID="recording"
+    />
   );
   return (
     <MachineFrame
@@ -64,9 +79,17 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       title={`Recording ${meta.id}`}
       evidenceTitle="Marks and figures"
       evidence={<Marks recording={recording} />}
-      acts={[{ words: 'All recordings', hotkey: 'a', onPress: () => router.navigate(`/m/${meta.tag}/recordings`) }, { words: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' }]}
+      acts={[
+        { words: 'All recordings', hotkey: 'a', onPress: () => router.navigate(`/m/${meta.tag}/recordings`) },
+        { words: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' },
+      ]}
     >
-      <SheetRow label={meta.title} second={`${new Date(meta.startedAt).toLocaleString()} · ${meta.author} · ${meta.samples} samples`} figure={formatFigure(meta.duration, 1)} unit="s" />
+      <SheetRow
+        label={meta.title}
+        second={`${new Date(meta.startedAt).toLocaleString()} · ${meta.author} · ${meta.samples} samples`}
+        figure={formatFigure(meta.duration, 1)}
+        unit="s"
+      />
       {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
       <SectionHead>Mark at the cursor</SectionHead>
       {addMark.error && <Finding severity="error" sentence={addMark.error.message} />}
@@ -83,7 +106,14 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
           placeholderTextColor={look.soft}
           style={{ flex: 1, minWidth: 0, fontSize: 16, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10 }}
         />
-        <Pressable role="button" testID="mark-set" disabled={!markable} aria-disabled={!markable} onPress={mark} style={{ width: 84, alignItems: 'center', justifyContent: 'center' }}>
+        <Pressable
+          role="button"
+          testID="mark-set"
+          disabled={!markable}
+          aria-disabled={!markable}
+          onPress={mark}
+          style={{ width: 84, alignItems: 'center', justifyContent: 'center' }}
+        >
           <Strong color={markable ? '$plum' : '$soft'}>Mark</Strong>
         </Pressable>
       </View>
@@ -97,11 +127,20 @@ function Marks({ recording: { meta, time, data } }: { recording: RecordingData }
   return (
     <>
       <SectionHead>Marks</SectionHead>
-      {meta.marks.map((m, i) => <SheetRow key={i} label={m.label} figure={formatFigure(m.time, 2)} unit="s" />)}
-      <SectionHead>Largest and smallest</SectionHead>
-      {time.length > 0 && meta.channels.map((c) => (
-        <SheetRow key={c.key} label={c.name} second={`smallest ${formatFigure(extreme(c.key, Math.min), c.decimals)} ${c.unit}`} figure={formatFigure(extreme(c.key, Math.max), c.decimals)} unit={c.unit} />
+      {meta.marks.map((m, i) => (
+        <SheetRow key={i} label={m.label} figure={formatFigure(m.time, 2)} unit="s" />
       ))}
+      <SectionHead>Largest and smallest</SectionHead>
+      {time.length > 0 &&
+        meta.channels.map((c) => (
+          <SheetRow
+            key={c.key}
+            label={c.name}
+            second={`smallest ${formatFigure(extreme(c.key, Math.min), c.decimals)} ${c.unit}`}
+            figure={formatFigure(extreme(c.key, Math.max), c.decimals)}
+            unit={c.unit}
+          />
+        ))}
     </>
   );
 }

@@ -16,13 +16,40 @@ export function RecordingsScreen() {
   return (
     <WithModel state={useMachineModel(tag)}>
       {(model) => (
-        <MachineFrame model={model} stage="recordings" title="Recordings" evidenceTitle="Recordings" acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => router.navigate(`/m/${tag}/turn`) }]}>
+        <MachineFrame
+          model={model}
+          stage="recordings"
+          title="Recordings"
+          evidenceTitle="Recordings"
+          acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => router.navigate(`/m/${tag}/turn`) }]}
+        >
           {error && <Finding severity="warning" sentence={error.message} />}
-          {data && rows.length === 0 && <Note>No recording yet. Every hold-to-run is recorded from the moment command is taken until it is given back.</Note>}
+          {data && rows.length === 0 && (
+            <Note>No recording yet. Every hold-to-run is recorded from the moment command is taken until it is given back.</Note>
+          )}
           {rows.map((r) => (
-            <SheetRow key={r.id} label={r.title} second={`${new Date(r.startedAt).toLocaleString()} · ${r.author} · ${r.marks.length} marks`} figure={formatFigure(r.duration, 1)} unit="s" mark={String(r.id)} onPress={() => router.navigate(`/m/${tag}/recordings/${r.id}` as '/')} testID={`recording-${r.id}`} />
+            <SheetRow
+              key={r.id}
+              label={r.title}
+              second={`${new Date(r.startedAt).toLocaleString()} · ${r.author} · ${r.marks.length} marks`}
+              figure={formatFigure(r.duration, 1)}
+              unit="s"
+              mark={String(r.id)}
+              onPress={() => router.navigate(`/m/${tag}/recordings/${r.id}` as '/')}
+              testID={`recording-${r.id}`}
+            />
           ))}
-          {hasNextPage && <Note><Pressable role="button" onPress={() => void fetchNextPage()} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}><LinkWords>Older ones</LinkWords></Pressable></Note>}
+          {hasNextPage && (
+            <Note>
+              <Pressable
+                role="button"
+                onPress={() => void fetchNextPage()}
+                style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
+              >
+                <LinkWords>Older ones</LinkWords>
+              </Pressable>
+            </Note>
+          )}
         </MachineFrame>
       )}
     </WithModel>

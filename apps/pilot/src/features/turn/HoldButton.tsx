@@ -86,10 +86,14 @@ export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps
     };
   }, [down, up]);
 
-  const words = blocked ?? (phase === 'arming' ? 'Keep holding…' : phase === 'holding' ? 'Let go to stop' : turning ? 'Stopping' : `Hold to run at ${frequency} Hz`);
+  const words =
+    blocked ??
+    (phase === 'arming' ? 'Keep holding…' : phase === 'holding' ? 'Let go to stop' : turning ? 'Stopping' : `Hold to run at ${frequency} Hz`);
   return (
     <View
-      ref={(n: unknown) => { node.current = n as HTMLElement | null; }}
+      ref={(n: unknown) => {
+        node.current = n as HTMLElement | null;
+      }}
       role="button"
       tabIndex={0}
       aria-disabled={blocked !== null}
@@ -104,11 +108,23 @@ export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps
       backgroundColor={blocked ? '$paper' : phase === 'holding' ? '$plum' : '$plumFill'}
       style={{ touchAction: 'none', userSelect: 'none', cursor: blocked ? 'not-allowed' : 'pointer', WebkitTouchCallout: 'none' } as object}
     >
-      <Strong fontSize={21} lineHeight={28} textAlign="center" paddingHorizontal={16} color={blocked ? '$soft' : phase === 'holding' ? '$sheet' : '$onPlum'}>{words}</Strong>
+      <Strong
+        fontSize={21}
+        lineHeight={28}
+        textAlign="center"
+        paddingHorizontal={16}
+        color={blocked ? '$soft' : phase === 'holding' ? '$sheet' : '$onPlum'}
+      >
+        {words}
+      </Strong>
       {!blocked && phase === 'idle' && (
         <View flexDirection="row" gap={8} alignItems="center" paddingTop={4}>
           <Second color="$onPlum">{turning ? 'the motor still turns' : 'a short touch starts nothing; let go and it ramps down'}</Second>
-          {wide && <View borderWidth={1} borderColor={look.onPlum as never} paddingHorizontal={5}><Mono color="$onPlum">Space</Mono></View>}
+          {wide && (
+            <View borderWidth={1} borderColor={look.onPlum as never} paddingHorizontal={5}>
+              <Mono color="$onPlum">Space</Mono>
+            </View>
+          )}
         </View>
       )}
     </View>

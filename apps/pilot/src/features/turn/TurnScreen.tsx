@@ -38,30 +38,67 @@ function TurnSheet({ model }: { model: MachineModel }) {
     return driveParameters(model.book, size, Object.fromEntries(model.settings.map((s) => [s.code, model.inDriveOf(s.code)?.value ?? s.factory50])));
   }, [model, size]);
   const reached = drive ? clampReference(drive, frequency) : frequency;
-  const entry: Entry = { id: `${tag} turn frequency`, label: 'Frequency to run at', value: frequency, unit: 'Hz', decimals: 1, min: -100, max: 100, onSet: (v) => setFrequency(v ?? 0) };
+  const entry: Entry = {
+    id: `${tag} turn frequency`,
+    label: 'Frequency to run at',
+    value: frequency,
+    unit: 'Hz',
+    decimals: 1,
+    min: -100,
+    max: 100,
+    onSet: (v) => setFrequency(v ?? 0),
+  };
   const inHand = useEntryStore((s) => s.id === entry.id);
   const turning = live?.state === 'running' || live?.state === 'stopping';
   const mine = run !== undefined && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
-  const blocked = !connected ? 'No server: nothing can be started'
-    : !live || live.link === 'down' ? 'No link to the drive'
-    : live.state === 'tripped' ? `Tripped: ${live.trip?.name ?? 'no code'}`
-    : live.state === 'held' ? 'Held: a permissive is missing'
-    : turning && !mine ? `Turning already: ${live.command}`
-    : reached === 0 ? 'It would not turn: see the frequency'
-    : !clear ? 'First confirm that it may turn'
-    : null;
+  const blocked = !connected
+    ? 'No server: nothing can be started'
+    : !live || live.link === 'down'
+      ? 'No link to the drive'
+      : live.state === 'tripped'
+        ? `Tripped: ${live.trip?.name ?? 'no code'}`
+        : live.state === 'held'
+          ? 'Held: a permissive is missing'
+          : turning && !mine
+            ? `Turning already: ${live.command}`
+            : reached === 0
+              ? 'It would not turn: see the frequency'
+              : !clear
+                ? 'First confirm that it may turn'
+                : null;
 
   return (
-    <MachineFrame model={model} stage="turn" title="Turn it" entry={inHand ? entry : null} acts={[]} foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />} evidenceTitle="Live" evidenceNote={`last ${shownSeconds} s`} evidence={<TrendChart tag={tag} model={model} />}>
+    <MachineFrame
+      model={model}
+      stage="turn"
+      title="Turn it"
+      entry={inHand ? entry : null}
+      acts={[]}
+      foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />}
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
+      evidence={<TrendChart tag={tag} model={model} />}
+    >
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />}
+      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && (
+        <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
+      )}
       {run?.phase === 'ended' && run.recordingId !== null && (
-        <Finding severity="good" sentence={`The run is kept as recording ${run.recordingId}.`} act="Open the recording" onAct={() => router.navigate(`/m/${tag}/recordings/${run.recordingId}` as '/')} />
+        <Finding
+          severity="good"
+          sentence={`The run is kept as recording ${run.recordingId}.`}
+          act="Open the recording"
+          onAct={() => router.navigate(`/m/${tag}/recordings/${run.recordingId}` as '/')}
+        />
       )}
       <SectionHead>Before it turns</SectionHead>
       <SheetRow
         label="Frequency"
-        second={drive ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}` : 'the drive was not read yet'}
+        second={
+          drive
+            ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
+            : 'the drive was not read yet'
+        }
         figure={formatFigure(frequency, 1)}
         unit="Hz"
         mark="C"
@@ -70,18 +107,38 @@ function TurnSheet({ model }: { model: MachineModel }) {
         testID="turn-frequency"
       />
       {drive && reached !== frequency && (
-        <Finding severity="warning" sentence={reached === 0 ? (frequency === 0 ? 'At 0 Hz nothing turns. Choose a frequency.' : `Reverse is forbidden in the drive: at ${formatFigure(frequency, 1)} Hz it stands still.`) : `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(frequency) ? 'minimum' : 'maximum'} frequency.`} />
+        <Finding
+          severity="warning"
+          sentence={
+            reached === 0
+              ? frequency === 0
+                ? 'At 0 Hz nothing turns. Choose a frequency.'
+                : `Reverse is forbidden in the drive: at ${formatFigure(frequency, 1)} Hz it stands still.`
+              : `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(frequency) ? 'minimum' : 'maximum'} frequency.`
+          }
+        />
       )}
       <Pressable role="checkbox" aria-checked={clear} onPress={() => setClear(!clear)} testID="clear">
         <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor={clear ? '$greenGround' : '$blueGround'}>
-          <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum"><ProofShape proof={clear ? 'proved' : 'act'} /></View>
+          <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
+            <ProofShape proof={clear ? 'proved' : 'act'} />
+          </View>
           <View flex={1} justifyContent="center" paddingHorizontal={10} paddingVertical={8}>
             <Strong>{clear ? 'May turn' : 'Nobody is at the shaft and it may turn'}</Strong>
-            <Second color="$ink">{tag} {name} will turn while you hold. Touch to {clear ? 'take this back' : 'confirm'}.</Second>
+            <Second color="$ink">
+              {tag} {name} will turn while you hold. Touch to {clear ? 'take this back' : 'confirm'}.
+            </Second>
           </View>
         </View>
       </Pressable>
-      {model.differing.length > 0 && <Finding severity="warning" sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`} act="Go to Write" onAct={() => router.navigate(`/m/${tag}/write`)} />}
+      {model.differing.length > 0 && (
+        <Finding
+          severity="warning"
+          sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
+          act="Go to Write"
+          onAct={() => router.navigate(`/m/${tag}/write`)}
+        />
+      )}
       {!wide && (
         <>
           <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
@@ -91,9 +148,24 @@ function TurnSheet({ model }: { model: MachineModel }) {
       <SectionHead>Drive</SectionHead>
       <SheetRow label="Torque" figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second="of rated" />
       <SheetRow label="Input power" figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second="at the motor" />
-      <SheetRow label="Motor heat" figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)} unit="%" second="of the overload's trip point" />
-      {drive && <SheetRow label="Link time-out" figure={formatFigure(drive.linkTimeout, 1)} unit="s" second={`${settingFor(model.book, size, 'linkTimeout').code} · without the link the drive stops by itself after this`} />}
-      <Note>While you hold, command is yours. Letting go, hiding or closing this page, or one second without the link stops the motor, and command goes back to the terminals.</Note>
+      <SheetRow
+        label="Motor heat"
+        figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)}
+        unit="%"
+        second="of the overload's trip point"
+      />
+      {drive && (
+        <SheetRow
+          label="Link time-out"
+          figure={formatFigure(drive.linkTimeout, 1)}
+          unit="s"
+          second={`${settingFor(model.book, size, 'linkTimeout').code} · without the link the drive stops by itself after this`}
+        />
+      )}
+      <Note>
+        While you hold, command is yours. Letting go, hiding or closing this page, or one second without the link stops the motor, and command goes
+        back to the terminals.
+      </Note>
     </MachineFrame>
   );
 }
@@ -107,7 +179,15 @@ function TrendChart({ tag, model }: { tag: string; model: MachineModel }) {
   const panes: Pane[] = [
     { key: 'f', name: 'Output', unit: 'Hz', decimals: 1, series: [{ time, values: trend.outputFrequency }], leastSpan: 10 },
     { key: 'i', name: 'Motor', unit: 'A', decimals: 1, series: [{ time, values: trend.motorCurrent }], leastSpan: 2 },
-    { key: 'v', name: 'DC bus', unit: 'V', decimals: 0, series: [{ time, values: trend.busVoltage }], leastSpan: 60, limits: [{ value: level.overvoltageTrip, label: `trips at ${level.overvoltageTrip}`, side: 'above' }] },
+    {
+      key: 'v',
+      name: 'DC bus',
+      unit: 'V',
+      decimals: 0,
+      series: [{ time, values: trend.busVoltage }],
+      leastSpan: 60,
+      limits: [{ value: level.overvoltageTrip, label: `trips at ${level.overvoltageTrip}`, side: 'above' }],
+    },
   ];
   return <Chart panes={panes} domain={[-shownSeconds, 0]} xUnit="s" xName="at" paneHeight={58} restCursor={0} testID="trend" />;
 }

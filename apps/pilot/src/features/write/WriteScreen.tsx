@@ -40,9 +40,22 @@ function WriteSheet({ model }: { model: MachineModel }) {
     write.mutate({ revision: model.draft.revision, codes: differing.map((s) => s.code) }, { onSuccess: setReport });
   };
   const acts: Act[] = [
-    { words: read.isPending ? 'Reading…' : 'Read from drive', hotkey: 'r', disabled: read.isPending || busy, onPress: () => read.mutate(), testID: 'read-drive' },
+    {
+      words: read.isPending ? 'Reading…' : 'Read from drive',
+      hotkey: 'r',
+      disabled: read.isPending || busy,
+      onPress: () => read.mutate(),
+      testID: 'read-drive',
+    },
     count > 0
-      ? { words: busy ? 'Writing…' : `Write ${count} ${count === 1 ? 'value' : 'values'}`, main: true, hotkey: 'w', disabled: busy || unsent, onPress: start, testID: 'write' }
+      ? {
+          words: busy ? 'Writing…' : `Write ${count} ${count === 1 ? 'value' : 'values'}`,
+          main: true,
+          hotkey: 'w',
+          disabled: busy || unsent,
+          onPress: start,
+          testID: 'write',
+        }
       : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`), testID: 'go-turn' },
   ];
   return (
@@ -58,13 +71,29 @@ function WriteSheet({ model }: { model: MachineModel }) {
       {write.error && <Finding severity="error" sentence={write.error.message} />}
       {read.error && <Finding severity="error" sentence={read.error.message} />}
       {report && <Finding severity={report.outcome === 'kept' ? 'good' : 'error'} sentence={report.sentence} />}
-      {live?.link === 'up' && live.unkept && <Finding severity="warning" sentence="The drive holds values in working memory that are gone at power-off. Write again to keep them." />}
-      {live?.link === 'down' && <Finding severity="warning" sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? new Date(model.inDrive.at).toLocaleString() : 'never'}.`} />}
-      {turning && count > 0 && <Finding severity="warning" sentence={`${tag} is turning. Settings locked while running will be refused and nothing will be changed; let it stand first.`} />}
+      {live?.link === 'up' && live.unkept && (
+        <Finding severity="warning" sentence="The drive holds values in working memory that are gone at power-off. Write again to keep them." />
+      )}
+      {live?.link === 'down' && (
+        <Finding
+          severity="warning"
+          sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? new Date(model.inDrive.at).toLocaleString() : 'never'}.`}
+        />
+      )}
+      {turning && count > 0 && (
+        <Finding
+          severity="warning"
+          sentence={`${tag} is turning. Settings locked while running will be refused and nothing will be changed; let it stand first.`}
+        />
+      )}
       {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
-      <SectionHead right={count > 0 ? `${count} of ${model.settings.length} settings` : undefined}>{report ? 'Still differing' : 'Will change in the drive'}</SectionHead>
+      <SectionHead right={count > 0 ? `${count} of ${model.settings.length} settings` : undefined}>
+        {report ? 'Still differing' : 'Will change in the drive'}
+      </SectionHead>
       {count === 0 && model.inDrive && <Note>{`Draft and drive agree in all ${model.settings.length} settings. Nothing to write.`}</Note>}
-      {differing.map((s) => <DifferenceRow key={s.code} model={model} setting={s} />)}
+      {differing.map((s) => (
+        <DifferenceRow key={s.code} model={model} setting={s} />
+      ))}
       {report && report.lines.length > 0 && (
         <>
           <SectionHead>Last write</SectionHead>
@@ -85,22 +114,43 @@ function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setti
   return (
     <Fragment>
       <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
-        <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum"><Mono fontFamily="$monoBold" color="$plum">{sourceMark[now.source]}</Mono></View>
+        <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
+          <Mono fontFamily="$monoBold" color="$plum">
+            {sourceMark[now.source]}
+          </Mono>
+        </View>
         <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
-          <Body><Mono color="$soft" fontSize={15}>{setting.code}</Mono> {setting.name}</Body>
-          <Second>in drive {wordsOf(setting, inDrive.value)} {setting.unit}{plural}</Second>
+          <Body>
+            <Mono color="$soft" fontSize={15}>
+              {setting.code}
+            </Mono>{' '}
+            {setting.name}
+          </Body>
+          <Second>
+            in drive {wordsOf(setting, inDrive.value)} {setting.unit}
+            {plural}
+          </Second>
         </View>
         {setting.options ? (
-          <View justifyContent="center" paddingRight={16} maxWidth="42%"><Strong fontSize={18} color="$plum" textAlign="right">{wordsOf(setting, stored)}</Strong></View>
+          <View justifyContent="center" paddingRight={16} maxWidth="42%">
+            <Strong fontSize={18} color="$plum" textAlign="right">
+              {wordsOf(setting, stored)}
+            </Strong>
+          </View>
         ) : (
           <View flexDirection="row" alignItems="center">
             <Figure color="$plum">{wordsOf(setting, stored)}</Figure>
-            <View width={56} paddingLeft={6}><Second>{setting.unit}</Second></View>
+            <View width={56} paddingLeft={6}>
+              <Second>{setting.unit}</Second>
+            </View>
           </View>
         )}
       </View>
       {stored !== now.value && (
-        <Finding severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'} sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`} />
+        <Finding
+          severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
+          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
+        />
       )}
     </Fragment>
   );
@@ -111,15 +161,29 @@ function HelpOf({ settings }: { settings: readonly Setting[] }) {
     <>
       {settings.map((s) => (
         <View key={s.code} padding={12} paddingHorizontal={16} borderBottomWidth={1} borderColor="$rule">
-          <Body><Mono fontFamily="$monoBold" fontSize={15}>{s.code}</Mono> {s.name}</Body>
-          <Second>{s.help}{s.options ? '' : ` Range ${s.min} to ${s.max} ${s.unit}, step ${s.step}.`}</Second>
+          <Body>
+            <Mono fontFamily="$monoBold" fontSize={15}>
+              {s.code}
+            </Mono>{' '}
+            {s.name}
+          </Body>
+          <Second>
+            {s.help}
+            {s.options ? '' : ` Range ${s.min} to ${s.max} ${s.unit}, step ${s.step}.`}
+          </Second>
         </View>
       ))}
     </>
   );
 }
 
-const resultWords: Record<WriteLine['result'], string> = { verified: 'read back the same', refused: 'refused', 'put back': 'put back as it was', 'not reached': 'not written', unknown: 'not known: read the drive' };
+const resultWords: Record<WriteLine['result'], string> = {
+  verified: 'read back the same',
+  refused: 'refused',
+  'put back': 'put back as it was',
+  'not reached': 'not written',
+  unknown: 'not known: read the drive',
+};
 
 function Report({ report, model }: { report: WriteReport; model: MachineModel }) {
   const look = useLook();
@@ -133,7 +197,15 @@ function Report({ report, model }: { report: WriteReport; model: MachineModel })
             testID={`line-${l.code}`}
             label={l.name}
             second={`${resultWords[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${wordsOf(s, l.before)} ${l.unit}`}
-            mark={l.result === 'verified' ? <ProofShape proof="proved" /> : l.result === 'not reached' ? <ProofShape proof="not yet" /> : <WarningShape colour={l.result === 'refused' ? look.red : look.yellow} />}
+            mark={
+              l.result === 'verified' ? (
+                <ProofShape proof="proved" />
+              ) : l.result === 'not reached' ? (
+                <ProofShape proof="not yet" />
+              ) : (
+                <WarningShape colour={l.result === 'refused' ? look.red : look.yellow} />
+              )
+            }
             {...(s.options ? { words: wordsOf(s, l.readBack ?? l.before) } : { figure: wordsOf(s, l.readBack ?? l.before), unit: l.unit })}
           />
         );

@@ -1,0 +1,20 @@
+Object.defineProperty(window, 'matchMedia', {
+  writable: true,
+  value: (query) => ({
+    matches: false,
+    media: query,
+    onchange: null,
+    addListener: () => {},
+    removeListener: () => {},
+    addEventListener: () => {},
+    removeEventListener: () => {},
+    dispatchEvent: () => false,
+  }),
+});
+class Observer {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+window.ResizeObserver = Observer;
+window.IntersectionObserver = Observer;

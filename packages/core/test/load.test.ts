@@ -1,0 +1,67 @@
+import {
+  gravity,
+  pumpFlow,
+  pumpFromRatedPoint,
+  pumpHead,
+  pumpOperatingPoint,
+  pumpPower,
+  restingLoad,
+  shutOffSpeed,
+  stepLoad,
+  waterDensity,
+  type PumpLoad,
+  type TorqueLoad,
+} from '../src';
+
+const ratedSpeed = 306.3;
+const pump = (staticHead: number): PumpLoad =>
+  pumpFromRatedPoint({ ratedSpeed, flow: 34 / 3600, head: 52, efficiency: 0.7, staticHead, compliance: 4e-8, demandShare: 1 });
+
+test('the rated point is on the curve, and the open valve gives it', () => {
+  const p = pump(4);
+  expect(pumpHead(p, ratedSpeed, 34 / 3600)).toBeCloseTo(52, 9);
+  expect(pumpPower(p, ratedSpeed, 34 / 3600)).toBeCloseTo((waterDensity * gravity * (34 / 3600) * 52) / 0.7, 6);
+  expect(pumpOperatingPoint(p, ratedSpeed).flow).toBeCloseTo(34 / 3600, 9);
+});
+
+// Affinity laws (Gülich, Centrifugal Pumps, ch. 3): exact without static head
+test('Q ∝ n, H ∝ n², P ∝ n³ without static head', () => {
+  const p = pump(0);
+  const full = pumpOperatingPoint(p, ratedSpeed);
+  for (const nu of [0.3, 0.5, 0.8, 1.1]) {
+    const part = pumpOperatingPoint(p, nu * ratedSpeed);
+    expect(part.flow / full.flow).toBeCloseTo(nu, 9);
+    expect(part.pressure / full.pressure).toBeCloseTo(nu ** 2, 9);
+    expect(pumpPower(p, nu * ratedSpeed, part.flow) / pumpPower(p, ratedSpeed, full.flow)).toBeCloseTo(nu ** 3, 9);
+  }
+});
+
+test('with static head there is no flow below the shut-off speed, and the check valve lets none back', () => {
+  const p = pump(20);
+  const limit = shutOffSpeed(p, 2e5);
+  expect(pumpFlow(p, limit * 0.99, 2e5)).toBe(0);
+  expect(pumpFlow(p, limit * 1.01, 2e5)).toBeGreaterThan(0);
+  expect(pumpFlow(p, -ratedSpeed, 0)).toBe(0);
+  expect(pumpOperatingPoint(p, 0.2 * ratedSpeed)).toEqual({ pressure: 0, flow: 0 });
+});
+
+test('stepped in time the pump settles on its operating point', () => {
+  const p = pump(4);
+  const state = restingLoad();
+  for (let i = 0; i < 20_000; i++) stepLoad(state, p, 0.9 * ratedSpeed, 0.001);
+  const steady = pumpOperatingPoint(p, 0.9 * ratedSpeed);
+  expect(state.flow / steady.flow).toBeCloseTo(1, 4);
+  expect(state.pressure / steady.pressure).toBeCloseTo(1, 4);
+  expect(state.torque).toBeCloseTo(pumpPower(p, 0.9 * ratedSpeed, steady.flow) / (0.9 * ratedSpeed), 2);
+});
+
+test('a torque law opposes motion both ways and holds nothing at rest', () => {
+  const law: TorqueLoad = { kind: 'torque', constant: 5, viscous: 0.01, quadratic: 1e-4 };
+  const state = restingLoad();
+  stepLoad(state, law, 100, 0.001);
+  expect(state.torque).toBeCloseTo(5 + 1 + 1, 9);
+  stepLoad(state, law, -100, 0.001);
+  expect(state.torque).toBeCloseTo(-7, 9);
+  stepLoad(state, law, 0, 0.001);
+  expect(state.torque).toBe(0);
+});
