@@ -1,0 +1,164 @@
+import type { AddressInfo } from 'node:net';
+import WebSocket from 'ws';
+import Papa from 'papaparse';
+import type { ServerMessage } from '@yare/contract';
+import { pause, startStack, until, type Stack } from './stack';
+
+let stack: Stack;
+beforeAll(async () => {
+  stack = await startStack();
+}, 30_000);
+afterAll(() => stack.stop());
+
+/** One device on the socket. */
+async function device(name: string) {
+  const socket = new WebSocket(`ws://127.0.0.1:${(stack.app.server.address() as AddressInfo).port}/api/v1/live`);
+  const heard: ServerMessage[] = [];
+  socket.on('message', (raw) => heard.push(JSON.parse(String(raw)) as ServerMessage));
+  await new Promise((open) => socket.once('open', open));
+  const say = (message: object) => socket.send(JSON.stringify(message));
+  say({ kind: 'watch', tags: ['P-11', 'C-07'] });
+  let timer: NodeJS.Timeout | undefined;
+  return {
+    socket,
+    heard,
+    say,
+    hold(tag: string, frequency: number, press: string) {
+      const repeat = () => say({ kind: 'hold', tag, author: name, frequency, press });
+      repeat();
+      timer = setInterval(repeat, 150);
+    },
+    /** stops repeating without a word, as a dead page does */
+    fallSilent: () => clearInterval(timer),
+    letGo(tag: string, press: string) {
+      clearInterval(timer);
+      say({ kind: 'release', tag, press });
+    },
+    close() {
+      clearInterval(timer);
+      socket.terminate();
+    },
+    ended: (press: string) => heard.filter((m) => m.kind === 'run').findLast((m) => m.press === press && m.phase === 'ended'),
+  };
+}
+
+const pump = () => stack.bench.drives.get(1)!;
+const reaches = (hertz: number) => until(() => Math.abs(pump().machine.frequency) > hertz, 6000);
+const stands = (within = 8000) => until(() => !pump().running && Math.abs(pump().machine.speed) < 2, within);
+
+test('hold turns it, letting go ramps it down, and command goes back', async () => {
+  const phone = await device('Ines Calder');
+  phone.hold('P-11', 12, 'a1');
+  await reaches(11.5);
+  expect(pump().machine.speed).toBeGreaterThan(60);
+  phone.letGo('P-11', 'a1');
+  await stands();
+  await until(() => phone.ended('a1') !== undefined);
+  expect(pump().readRegister(110)).toBe(0);
+  const frequencies = phone.heard.filter((m) => m.kind === 'live').flatMap((m) => m.samples.filter((s) => s.tag === 'P-11').map((s) => s.outputFrequency));
+  expect(Math.max(...frequencies)).toBeCloseTo(12, 0);
+  phone.close();
+}, 30_000);
+
+test('silence for 600 ms is a release', async () => {
+  const phone = await device('Ines Calder');
+  phone.hold('P-11', 12, 'b1');
+  await reaches(6);
+  phone.fallSilent();
+  const fell = Date.now();
+  await until(() => Math.abs(pump().machine.ramp) < 5 || !pump().running, 4000);
+  expect(Date.now() - fell).toBeLessThan(2500);
+  await stands();
+  await until(() => phone.ended('b1') !== undefined);
+  expect(phone.ended('b1')).toMatchObject({ reason: expect.stringContaining('not repeated') });
+  phone.close();
+}, 30_000);
+
+test('a socket that closes stops the motor', async () => {
+  const phone = await device('Ines Calder');
+  phone.hold('P-11', 12, 'c1');
+  await reaches(6);
+  phone.close();
+  await stands();
+}, 30_000);
+
+test('a late repeat of a press that was let go starts nothing', async () => {
+  const phone = await device('Ines Calder');
+  phone.say({ kind: 'release', tag: 'P-11', press: 'd1' });
+  phone.say({ kind: 'hold', tag: 'P-11', author: 'Ines Calder', frequency: 12, press: 'd1' });
+  await pause(900);
+  expect(pump().running).toBe(false);
+  phone.close();
+}, 30_000);
+
+test('one holder at a time: the second is told who has command', async () => {
+  const first = await device('Ines Calder');
+  const second = await device('Tom Reed');
+  first.hold('P-11', 12, 'e1');
+  await reaches(3);
+  second.say({ kind: 'hold', tag: 'P-11', author: 'Tom Reed', frequency: 40, press: 'e2' });
+  await until(() => second.heard.some((m) => m.kind === 'refused'));
+  const refused = second.heard.find((m) => m.kind === 'refused');
+  expect(refused).toMatchObject({ press: 'e2', sentence: expect.stringContaining('Ines Calder has command of P-11') });
+  expect(pump().machine.frequency).toBeLessThan(13);
+  first.letGo('P-11', 'e1');
+  await stands();
+  first.close();
+  second.close();
+}, 30_000);
+
+test('the drive stops by itself within its time-out when the server falls silent', async () => {
+  const drive = pump();
+  drive.writeRegister(202, 1);
+  for (let i = 0; i < 20; i++) {
+    drive.writeRegister(200, [6, 7, 15][Math.min(i, 2)]!);
+    drive.writeRegister(201, 1200);
+    await pause(100);
+  }
+  expect(drive.running).toBe(true);
+  const silent = Date.now();
+  await until(() => Math.abs(drive.machine.ramp) < 11, 3000);
+  expect(Date.now() - silent).toBeLessThan(2000);
+  await stands();
+  expect(drive.readRegister(110)).toBe(0);
+}, 30_000);
+
+test('a link time-out above one second in the drive refuses hold to run, with the way out', async () => {
+  const drive = stack.bench.drives.get(6)!;
+  drive.writeRegister(1024 + 4 * 32 + 2, 50);
+  const phone = await device('Ines Calder');
+  phone.hold('C-07', 12, 'f1');
+  await until(() => phone.ended('f1') !== undefined);
+  expect(phone.ended('f1')).toMatchObject({ reason: expect.stringContaining('Link time-out 5c is 5 s in the drive') });
+  expect(drive.running).toBe(false);
+  drive.writeRegister(1024 + 4 * 32 + 2, 10);
+  phone.close();
+}, 30_000);
+
+test('the run is a recording whose CSV agrees with the database', async () => {
+  const phone = await device('Ines Calder');
+  phone.hold('P-11', 15, 'g1');
+  await reaches(14);
+  phone.letGo('P-11', 'g1');
+  await stands();
+  await until(() => phone.ended('g1') !== undefined);
+  const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/P-11/recordings' })).json();
+  const id = recordings[0].id as number;
+  await until(async () => (await stack.app.inject({ url: `/api/v1/recordings/${id}` })).json().meta.complete);
+  const { meta, time, data } = (await stack.app.inject({ url: `/api/v1/recordings/${id}` })).json();
+  expect(meta).toMatchObject({ author: 'Ines Calder', title: 'Hold to run at 15 Hz' });
+  expect(meta.marks.map((m: { label: string }) => m.label)).toEqual(['Command taken', 'Start', 'Let go', 'Command given back']);
+  expect(time.length).toBeGreaterThan(30);
+  expect(Math.max(...data.outputFrequency)).toBeGreaterThan(13.9);
+  const csv = (await stack.app.inject({ url: `/api/v1/recordings/${id}/csv` })).body;
+  const rows = Papa.parse<string[]>(csv.replace(/^\ufeff/, '')).data;
+  expect(rows[0]).toEqual(['Time (s)', 'Output (Hz)', 'Motor (A)', 'DC bus (V)', 'Torque (%)', 'Input power (kW)', 'Motor heat (%)', 'Mark']);
+  expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(data.outputFrequency);
+  expect(rows.slice(1).map((r) => Number(r[3]))).toEqual(data.busVoltage);
+  expect(rows.slice(1).flatMap((r) => (r[7] ? r[7].split(' | ') : []))).toEqual(meta.marks.map((m: { label: string }) => m.label));
+  const marked = await stack.app.inject({ method: 'POST', url: `/api/v1/recordings/${id}/marks`, payload: { author: 'Ines Calder', mark: { time: 1, label: 'Noise at the coupling' } } });
+  expect(marked.json().marks).toHaveLength(5);
+  const outside = await stack.app.inject({ method: 'POST', url: `/api/v1/recordings/${id}/marks`, payload: { author: 'Ines Calder', mark: { time: 9999, label: 'x' } } });
+  expect(outside.statusCode).toBe(422);
+  phone.close();
+}, 30_000);

@@ -1,0 +1,73 @@
+import { randomBytes } from 'node:crypto';
+import type { FastifyInstance } from 'fastify';
+import { startBench, type Bench } from '../../bench/src/bench';
+import { buildApp } from '../src/app';
+import { connect, migrate, type Db } from '../src/db/connect';
+import { seedDemoPlant } from '../src/db/seed';
+
+/** A throw-away database beside the one the test run was given. */
+export async function freshDatabase(): Promise<{ db: Db; drop: () => Promise<void> }> {
+  const url = process.env.TEST_DATABASE_URL;
+  if (!url) throw new Error('TEST_DATABASE_URL is missing: run "npm test", which starts a database.');
+  const name = `t_${randomBytes(6).toString('hex')}`;
+  const admin = connect(url);
+  await admin.raw(`create database ${name}`);
+  const db = connect(url.replace(/\/[^/]+$/, `/${name}`));
+  return {
+    db,
+    drop: async () => {
+      await db.destroy();
+      await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+    },
+  };
+}
+
+export interface Stack {
+  db: Db;
+  app: FastifyInstance;
+  bench: Bench;
+  /** ends everything and drops the database */
+  stop: () => Promise<void>;
+}
+
+/** The server in this process against a real database and a real bench over Modbus TCP. */
+export async function startStack(): Promise<Stack> {
+  const { db, drop } = await freshDatabase();
+  await migrate(db);
+  await seedDemoPlant(db);
+  const bench = await startBench({ host: '127.0.0.1', port: 0, seed: 5 });
+  const app = await buildApp({ db, drives: { host: '127.0.0.1', port: bench.port } });
+  await app.listen({ host: '127.0.0.1', port: 0 });
+  await until(async () => (await latest(app, 'P-11')).inDrive !== null);
+  return {
+    db,
+    app,
+    bench,
+    stop: async () => {
+      await app.close();
+      await bench.stop();
+      await drop();
+    },
+  };
+}
+
+export interface SheetsView {
+  draft: { revision: number; values: Record<string, { value: number; source: string; author: string }> };
+  inDrive: { revision: number; values: Record<string, { value: number }> } | null;
+}
+
+export async function latest(app: FastifyInstance, tag: string): Promise<SheetsView> {
+  return (await app.inject({ url: `/api/v1/machines/${tag}/sheets` })).json();
+}
+
+/** Waits until something is so; fails after the time given. */
+export async function until(so: () => boolean | Promise<boolean>, milliseconds = 5000): Promise<void> {
+  const end = Date.now() + milliseconds;
+  while (!(await so())) {
+    if (Date.now() > end) throw new Error(`not so within ${milliseconds} ms: ${so.toString()}`);
+    await new Promise((done) => setTimeout(done, 20));
+  }
+}
+
+export const pause = (milliseconds: number): Promise<void> => new Promise((done) => setTimeout(done, milliseconds));
