@@ -3,7 +3,18 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildWeb, checkNode, compileValidators, installDependencies, needPackages, postgresPackage, program, root, say, testPackages } from './lib/machine.mjs';
+import {
+  buildWeb,
+  checkNode,
+  compileValidators,
+  installDependencies,
+  needPackages,
+  postgresPackage,
+  program,
+  root,
+  say,
+  testPackages,
+} from './lib/machine.mjs';
 import { removeDatabase, startDatabase } from './lib/database.mjs';
 
 const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : null;
@@ -49,17 +60,31 @@ try {
   check('lint', program('eslint'), ['.']);
   check('format', program('prettier'), ['--check', '--log-level', 'warn', '.']);
   const jestReport = join(data, 'jest.json');
-  suite('jest', program('jest'), ['--json', `--outputFile=${jestReport}`, '--silent'], jestReport, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }), {
-    TEST_DATABASE_URL: database.url,
-  });
+  suite(
+    'jest',
+    program('jest'),
+    ['--json', `--outputFile=${jestReport}`, '--silent'],
+    jestReport,
+    (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }),
+    {
+      TEST_DATABASE_URL: database.url,
+    },
+  );
   if (wanted('size') || wanted('e2e')) buildWeb();
   check('size', process.execPath, ['scripts/size.mjs']);
   const e2eReport = join(data, 'e2e.json');
-  suite('e2e', program('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], e2eReport, (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }), {
-    TEST_DATABASE_URL: database.url,
-    PLAYWRIGHT_JSON_OUTPUT_NAME: e2eReport,
-    PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
-  });
+  suite(
+    'e2e',
+    program('playwright'),
+    ['test', '--config', 'e2e/playwright.config.ts'],
+    e2eReport,
+    (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }),
+    {
+      TEST_DATABASE_URL: database.url,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: e2eReport,
+      PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
+    },
+  );
 } finally {
   database.stop();
   removeDatabase(data);

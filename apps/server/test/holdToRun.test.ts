@@ -18,7 +18,7 @@ async function device(name: string) {
   await new Promise((open) => socket.once('open', open));
   const say = (message: object) => socket.send(JSON.stringify(message));
   say({ kind: 'watch', tags: ['P-11', 'C-07'] });
-  let timer: NodeJS.Timeout | undefined;
+  let timer: ReturnType<typeof setInterval> | undefined;
   return {
     socket,
     heard,
@@ -55,7 +55,9 @@ test('hold turns it, letting go ramps it down, and command goes back', async () 
   await stands();
   await until(() => phone.ended('a1') !== undefined);
   expect(pump().readRegister(110)).toBe(0);
-  const frequencies = phone.heard.filter((m) => m.kind === 'live').flatMap((m) => m.samples.filter((s) => s.tag === 'P-11').map((s) => s.outputFrequency));
+  const frequencies = phone.heard
+    .filter((m) => m.kind === 'live')
+    .flatMap((m) => m.samples.filter((s) => s.tag === 'P-11').map((s) => s.outputFrequency));
   expect(Math.max(...frequencies)).toBeCloseTo(12, 0);
   phone.close();
 }, 30_000);
@@ -109,6 +111,8 @@ test('one holder at a time: the second is told who has command', async () => {
 
 test('the drive stops by itself within its time-out when the server falls silent', async () => {
   const drive = pump();
+  await until(() => drive.readRegister(110) === 0);
+  await pause(600);
   drive.writeRegister(202, 1);
   for (let i = 0; i < 20; i++) {
     drive.writeRegister(200, [6, 7, 15][Math.min(i, 2)]!);
@@ -156,9 +160,17 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(data.outputFrequency);
   expect(rows.slice(1).map((r) => Number(r[3]))).toEqual(data.busVoltage);
   expect(rows.slice(1).flatMap((r) => (r[7] ? r[7].split(' | ') : []))).toEqual(meta.marks.map((m: { label: string }) => m.label));
-  const marked = await stack.app.inject({ method: 'POST', url: `/api/v1/recordings/${id}/marks`, payload: { author: 'Ines Calder', mark: { time: 1, label: 'Noise at the coupling' } } });
+  const marked = await stack.app.inject({
+    method: 'POST',
+    url: `/api/v1/recordings/${id}/marks`,
+    payload: { author: 'Ines Calder', mark: { time: 1, label: 'Noise at the coupling' } },
+  });
   expect(marked.json().marks).toHaveLength(5);
-  const outside = await stack.app.inject({ method: 'POST', url: `/api/v1/recordings/${id}/marks`, payload: { author: 'Ines Calder', mark: { time: 9999, label: 'x' } } });
+  const outside = await stack.app.inject({
+    method: 'POST',
+    url: `/api/v1/recordings/${id}/marks`,
+    payload: { author: 'Ines Calder', mark: { time: 9999, label: 'x' } },
+  });
   expect(outside.statusCode).toBe(422);
   phone.close();
 }, 30_000);

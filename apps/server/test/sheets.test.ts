@@ -33,7 +33,9 @@ test('an edit makes a new revision with author and source; the loser of a race i
 
 test('two edits at the very same time: one wins, one is told', async () => {
   const { draft } = await latest(stack.app, 'P-42');
-  const codes = (await Promise.all([put('P-42', draft.revision, change('3a', 5)), put('P-42', draft.revision, change('3a', 6))])).map((r) => r.statusCode);
+  const codes = (await Promise.all([put('P-42', draft.revision, change('3a', 5)), put('P-42', draft.revision, change('3a', 6))])).map(
+    (r) => r.statusCode,
+  );
   expect(codes.sort()).toEqual([200, 409]);
 });
 
@@ -52,8 +54,11 @@ test.each([
 
 test('bad requests are problem documents', async () => {
   for (const [method, url, payload, status] of [
-    ['GET', '/api/v1/machines/X-9', undefined, 404], ['GET', '/api/v1/machines/nonsense', undefined, 400], ['GET', '/api/v1/nothing', undefined, 404],
-    ['PUT', '/api/v1/machines/P-11/draft', { revision: 'x' }, 400], ['GET', '/api/v1/recordings/99', undefined, 404],
+    ['GET', '/api/v1/machines/X-9', undefined, 404],
+    ['GET', '/api/v1/machines/nonsense', undefined, 400],
+    ['GET', '/api/v1/nothing', undefined, 404],
+    ['PUT', '/api/v1/machines/P-11/draft', { revision: 'x' }, 400],
+    ['GET', '/api/v1/recordings/99', undefined, 404],
   ] as const) {
     const answer = await stack.app.inject({ method, url, ...(payload && { payload }) });
     expect([url, answer.statusCode]).toEqual([url, status]);
@@ -65,7 +70,8 @@ test('bad requests are problem documents', async () => {
 test('plate edits are revisions too', async () => {
   const get = async () => (await stack.app.inject({ url: '/api/v1/machines/P-11' })).json().plate;
   const before = await get();
-  const edit = (plate: unknown, revision: number) => stack.app.inject({ method: 'PUT', url: '/api/v1/machines/P-11/plate', payload: { revision, author: 'Ines Calder', plate } });
+  const edit = (plate: unknown, revision: number) =>
+    stack.app.inject({ method: 'PUT', url: '/api/v1/machines/P-11/plate', payload: { revision, author: 'Ines Calder', plate } });
   expect((await edit({ ...before.plate, current: 13.9 }, before.revision)).statusCode).toBe(200);
   expect((await edit(before.plate, before.revision)).statusCode).toBe(409);
   expect((await edit({ ...before.plate, current: -1 }, before.revision + 1)).statusCode).toBe(400);
@@ -116,7 +122,9 @@ describe('write to drive', () => {
     expect(drive.running).toBe(true);
     const report = (await write('F-32', draft.revision, codes)).json();
     expect(report.outcome).toBe('refused');
-    expect(report.sentence).toContain('The drive refused Rated current 1d: 54.4 A; this setting is locked while the motor runs. Draft and drive are as they were.');
+    expect(report.sentence).toContain(
+      'The drive refused Rated current 1d: 54.4 A; this setting is locked while the motor runs. Draft and drive are as they were.',
+    );
     expect(drive.values).toEqual(before);
     expect((await latest(stack.app, 'F-32')).draft.revision).toBe(draft.revision);
     await until(() => !drive.running, 60_000).catch(() => undefined);

@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test';
+
+const args = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The real interface against the real server, database and bench, one stack after another. */
+export default defineConfig({
+  testDir: '.',
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['json']],
+  outputDir: '../test-results',
+  use: { browserName: 'chromium', launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off' },
+  projects: [
+    {
+      name: 'phone',
+      testMatch: /(walk|stop|trouble)\.spec\.ts/,
+      use: { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' },
+    },
+    { name: 'wide', testMatch: /wide\.spec\.ts/, use: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' } },
+  ],
+});

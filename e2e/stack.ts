@@ -1,0 +1,125 @@
+import { randomBytes } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test as base, type Page } from '@playwright/test';
+import ModbusRTU from 'modbus-serial';
+import pg from 'pg';
+import { startBench, startServer } from '../scripts/lib/processes.mjs';
+import { webFolder } from '../scripts/lib/machine.mjs';
+import { freePort } from '../scripts/lib/database.mjs';
+
+type Program = ReturnType<typeof startServer>;
+
+/** Everything a test runs against, with a hand on each part. */
+export interface Stack {
+  url: string;
+  benchPort: number;
+  server: Program;
+  bench: Program;
+  startServer(): Promise<void>;
+  startBench(): Promise<void>;
+  /** registers of a unit, asked by a Modbus client that is not the application's */
+  read(unit: number, register: number, count?: number): Promise<number[]>;
+  query<T extends object>(sql: string, values?: unknown[]): Promise<T[]>;
+}
+
+export const test = base.extend<object, { stack: Stack }>({
+  stack: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const admin = process.env.TEST_DATABASE_URL;
+      if (!admin) throw new Error('TEST_DATABASE_URL is missing: run "npm test", which starts a database.');
+      const name = `e2e_${randomBytes(5).toString('hex')}`;
+      const url = admin.replace(/\/[^/]+$/, `/${name}`);
+      const run = async <T extends object>(to: string, sql: string, values?: unknown[]): Promise<T[]> => {
+        const client = new pg.Client(to);
+        await client.connect();
+        try {
+          return (await client.query<T>(sql, values)).rows;
+        } finally {
+          await client.end();
+        }
+      };
+      await run(admin, `create database ${name}`);
+      const folder = mkdtempSync(join(tmpdir(), 'yare-e2e-'));
+      const port = await freePort();
+      const benchPort = await freePort();
+      const stack: Stack = {
+        url: `http://127.0.0.1:${port}`,
+        benchPort,
+        server: undefined as unknown as Program,
+        bench: undefined as unknown as Program,
+        async startBench() {
+          stack.bench = startBench({ port: benchPort, seed: 11, stateFile: join(folder, 'bench.json'), logFile: join(folder, 'bench.log') });
+          await stack.bench.ready;
+        },
+        async startServer() {
+          stack.server = startServer({
+            port,
+            database: url,
+            bench: `127.0.0.1:${benchPort}`,
+            staticFolder: webFolder,
+            logFile: join(folder, 'server.log'),
+          });
+          await stack.server.ready;
+        },
+        async read(unit, register, count = 1) {
+          const client = new ModbusRTU();
+          await client.connectTCP('127.0.0.1', { port: benchPort });
+          client.setID(unit);
+          client.setTimeout(1000);
+          try {
+            return (await client.readHoldingRegisters(register, count)).data;
+          } finally {
+            client.close(() => undefined);
+          }
+        },
+        query: (sql, values) => run(url, sql, values),
+      };
+      await stack.startBench();
+      await stack.startServer();
+      await use(stack);
+      await stack.server.stop();
+      await stack.bench.stop();
+      await run(admin, `drop database ${name} with (force)`);
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+});
+
+export { expect };
+
+export const unitOf = { 'P-11': 1, 'P-41': 2, 'P-42': 3, 'F-32': 5, 'C-07': 6, 'C-21': 7, 'M-55': 8 } as const;
+
+/** A page of somebody who has given a name before. */
+export async function as(page: Page, name: string): Promise<void> {
+  await page.addInitScript((author) => {
+    if (!localStorage.getItem('yare.device')) localStorage.setItem('yare.device', JSON.stringify({ state: { author, theme: 'device' }, version: 0 }));
+  }, name);
+}
+
+/** Types a figure on the decimal pad of a phone. */
+export async function typeOnPad(page: Page, figure: string): Promise<void> {
+  const pad = page.getByTestId('entry');
+  for (const key of figure) await pad.getByRole('button', { name: key, exact: true }).tap();
+}
+
+export const outputHertz = async (stack: Stack, unit: number): Promise<number> => {
+  const word = (await stack.read(unit, 101))[0]!;
+  return (word > 32767 ? word - 65536 : word) / 100;
+};
+
+/** Presses and holds the hold button with a finger until the drive turns. */
+export async function holdUntilTurning(page: Page, stack: Stack, unit: number, hertz: number): Promise<void> {
+  const box = (await page.getByTestId('hold').boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await expect.poll(() => outputHertz(stack, unit), { timeout: 12_000 }).toBeGreaterThan(hertz);
+}
+
+/** The drive stands and command is with the terminals again. */
+export async function stands(stack: Stack, unit: number, within = 10_000): Promise<void> {
+  await expect.poll(async () => [await outputHertz(stack, unit), (await stack.read(unit, 110))[0]], { timeout: within }).toEqual([0, 0]);
+}

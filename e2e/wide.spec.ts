@@ -1,0 +1,58 @@
+import { as, expect, outputHertz, stands, test } from './stack';
+
+test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
+  test.setTimeout(120_000);
+  await as(page, 'Ines Calder');
+  await page.goto(stack.url);
+  await expect(page.getByTestId('machine-P-11')).toContainText('Ready');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('stage-plate')).toBeVisible();
+
+  await page.keyboard.press('1');
+  await expect(page.getByText('Formula: electrical input')).toBeVisible();
+  await page.getByTestId('worked-torque').click();
+  await expect(page.getByTestId('formula')).toContainText('9550 × 7.500 ÷ 2925 = 24.49 N·m');
+
+  await page.keyboard.press('2');
+  await expect(page.getByText('Look-ahead: start, run, stop')).toBeVisible();
+  await expect(page.getByTestId('look-ahead')).toBeVisible();
+  await page.getByTestId('setting-3b').click();
+  await page.keyboard.type('9');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('setting-3b')).toContainText('9.0');
+  await page.keyboard.press('z');
+  await expect(page.getByTestId('setting-3b')).toContainText('3.0');
+  await page.getByTestId('setting-3b').click();
+  await page.keyboard.type('6');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('?');
+  await expect(page.getByText('Leave the figure in hand, or this list')).toBeVisible();
+  await page.keyboard.press('?');
+
+  await page.keyboard.press('3');
+  await expect(page.getByTestId('diff-3b')).toContainText('6.0');
+  await page.keyboard.press('w');
+  await expect(page.getByText(/kept through power-off/)).toBeVisible();
+  expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);
+
+  await page.keyboard.press('4');
+  await page.getByTestId('clear').click();
+  await page.getByTestId('hold').focus();
+  await page.keyboard.down(' ');
+  await expect.poll(() => outputHertz(stack, 1), { timeout: 10_000 }).toBeGreaterThan(9.5);
+  await page.keyboard.up(' ');
+  await stands(stack, 1);
+  await page.getByRole('button', { name: 'Open the recording' }).click();
+
+  const chart = page.getByTestId('recording');
+  await expect(chart).toBeVisible();
+  const box = (await chart.boundingBox())!;
+  await page.mouse.move(box.x + 300, box.y + 50);
+  const readOut = page.getByTestId('recording-readout');
+  const before = await readOut.innerText();
+  await page.mouse.wheel(0, -600);
+  await page.mouse.move(box.x + 340, box.y + 50);
+  await expect(readOut).not.toHaveText(before);
+  await page.mouse.dblclick(box.x + 300, box.y + 50);
+  await expect(page.getByText('Command given back')).toBeVisible();
+});
