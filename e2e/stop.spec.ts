@@ -26,7 +26,6 @@ test.describe('hold to run stops', () => {
   });
 
   test('when the page is left for another', async ({ page, stack }) => {
-    await page.evaluate(() => history.back());
     await page.goto('about:blank');
     await stands(stack, 6);
   });

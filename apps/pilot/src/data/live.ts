@@ -12,6 +12,8 @@ export interface RunState {
   /** why it stopped or was refused */
   sentence: string | null;
   recordingId: number | null;
+  /** pressed on this device */
+  mine: boolean;
 }
 
 interface Trend {
@@ -35,6 +37,7 @@ class Live {
   private readonly watching = new Map<string, number>();
   private readonly listeners = new Set<() => void>();
   private holding: { tag: string; press: string; frequency: number; timer: ReturnType<typeof setInterval> } | null = null;
+  private readonly presses = new Set<string>();
   private lastHeard = 0;
   private version = 0;
 
@@ -122,8 +125,12 @@ class Live {
         tag: message.tag,
         press: message.press,
         phase: message.phase,
-        sentence: message.reason,
-        recordingId: message.recordingId ?? before?.recordingId ?? null,
+        sentence:
+          before?.press === message.press && before.sentence && (message.reason === null || message.reason === 'let go')
+            ? before.sentence
+            : message.reason,
+        recordingId: message.recordingId ?? (before?.press === message.press ? before.recordingId : null),
+        mine: this.presses.has(message.press),
       });
       if (message.phase === 'stopping' || message.phase === 'ended') this.stopRepeating(message.press);
       if (message.phase === 'ended') {
@@ -132,7 +139,14 @@ class Live {
       }
       this.changed();
     } else if (message.kind === 'refused') {
-      this.runs.set(message.tag, { tag: message.tag, press: message.press, phase: 'refused', sentence: message.sentence, recordingId: null });
+      this.runs.set(message.tag, {
+        tag: message.tag,
+        press: message.press,
+        phase: 'refused',
+        sentence: message.sentence,
+        recordingId: null,
+        mine: true,
+      });
       this.stopRepeating(message.press);
       this.changed();
     }
@@ -157,8 +171,9 @@ class Live {
   hold(tag: string, frequency: number): boolean {
     if (!this.connected || this.holding) return false;
     const press = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`;
+    this.presses.add(press);
     const message: ClientMessage = { kind: 'hold', tag, author: authorNow(), frequency, press };
-    this.runs.set(tag, { tag, press, phase: 'asking', sentence: null, recordingId: null });
+    this.runs.set(tag, { tag, press, phase: 'asking', sentence: null, recordingId: null, mine: true });
     this.send(message);
     this.holding = { tag, press, frequency, timer: setInterval(() => this.send(message), holdRepeat) };
     this.changed();

@@ -228,7 +228,15 @@ export function Chart(props: ChartProps) {
               );
             })}
             {xTicks.map((t, i) => (
-              <SvgText key={t} x={x(t)} y={height - 6} textAnchor="middle" fontFamily={fontFamily.mono} fontSize={11.5} fill={look.soft}>
+              <SvgText
+                key={t}
+                x={x(t)}
+                y={height - 6}
+                textAnchor={x(t) > right - 16 ? 'end' : 'middle'}
+                fontFamily={fontFamily.mono}
+                fontSize={11.5}
+                fill={look.soft}
+              >
                 {tickLabel(t, xTicks.length > 1 ? xTicks[1]! - xTicks[0]! : 1) + (i === xTicks.length - 1 ? ` ${xUnit}` : '')}
               </SvgText>
             ))}

@@ -95,7 +95,7 @@ function switchUnit(to: string, keep: boolean | undefined): void {
 }
 
 const Key = styled(View, {
-  flex: 1,
+  width: '100%',
   height: 56,
   alignItems: 'center',
   justifyContent: 'center',

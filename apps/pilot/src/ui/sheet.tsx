@@ -1,5 +1,5 @@
 import { styled, View } from '@tamagui/core';
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { Source } from '@yare/contract';
 import { measure } from './look';
@@ -56,8 +56,18 @@ export interface SheetRowProps {
 
 /** One line of the log sheet: source mark in the margin, label left with its quiet second line, figure right, unit small after it. */
 export function SheetRow(p: SheetRowProps) {
+  const node = useRef<HTMLElement | null>(null);
+  useEffect(() => {
+    // the pad takes the foot of the screen: the row in hand stays in sight above it
+    if (p.inHand) node.current?.scrollIntoView({ block: 'nearest' });
+  }, [p.inHand]);
   const content = (
-    <RowFrame {...(p.inHand && { backgroundColor: '$hand', outlineColor: '$plum', outlineStyle: 'solid', outlineWidth: 2, outlineOffset: -2 })}>
+    <RowFrame
+      ref={(n: unknown) => {
+        node.current = n as HTMLElement | null;
+      }}
+      {...(p.inHand && { backgroundColor: '$hand', outlineColor: '$plum', outlineStyle: 'solid', outlineWidth: 2, outlineOffset: -2 })}
+    >
       <Margin>
         {typeof p.mark === 'string' ? (
           <Mono color={p.changed ? '$plum' : '$soft'} fontFamily="$monoBold">

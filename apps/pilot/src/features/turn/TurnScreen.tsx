@@ -50,7 +50,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
   };
   const inHand = useEntryStore((s) => s.id === entry.id);
   const turning = live?.state === 'running' || live?.state === 'stopping';
-  const mine = run !== undefined && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
+  const mine = run !== undefined && run.mine && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
   const blocked = !connected
     ? 'No server: nothing can be started'
     : !live || live.link === 'down'
@@ -80,7 +80,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && (
+      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && run.mine && (
         <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
       )}
       {run?.phase === 'ended' && run.recordingId !== null && (
