@@ -44,7 +44,7 @@ const supply = { voltage: 400, frequency: 50 };
 const fromPlate = (size: string, plate: StampedPlate): DemoMachine['draft'] =>
   plateSettings(bookById('osier-g'), size, plate)
     .filter((x) => x.source === 'plate')
-    .map(({ code, value }) => ({ code, value, source: 'plate' as const }));
+    .map(({ code, exact }) => ({ code, value: exact, source: 'plate' as const }));
 
 interface Row {
   tag: string;
@@ -100,6 +100,7 @@ const rows: Row[] = [
     plate: iec(2.2, 400, 'star', 4.64, 1445, 0.79, 86.7),
     driven: { kind: 'conveyor', torqueShare: 70, inertia: 0.02 },
     chosen: { '3a': 3, '3b': 2 },
+    asFound: { '3a': 4, '3b': 3 },
   },
   {
     tag: 'C-21',

@@ -31,6 +31,6 @@ export function plateSettings(book: DriveBook, size: string, stamped: StampedPla
   return settingsOf(book, size).flatMap((s) => {
     const f = s.plate ? figure[s.plate as string] : undefined;
     if (!f || f.value === null || f.value < s.min || f.value > s.max) return [];
-    return [{ code: s.code, value: storedValue(s, f.value), exact: f.value, source: f.source }];
+    return [{ code: s.code, value: storedValue(s, f.value), exact: Number(f.value.toPrecision(5)), source: f.source }];
   });
 }

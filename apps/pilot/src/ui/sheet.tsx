@@ -134,7 +134,9 @@ export function SectionHead({ children, right }: { children: string; right?: Rea
         paddingHorizontal={10}
         gap={12}
       >
-        <Strong role="heading">{children}</Strong>
+        <Strong role="heading" aria-level={2}>
+          {children}
+        </Strong>
         {typeof right === 'string' ? <Second>{right}</Second> : right}
       </View>
     </View>
@@ -158,7 +160,7 @@ export function StageHead({ number, tag, name, title }: { number?: number; tag?:
             {name}
           </Body>
         )}
-        <Title>{title}</Title>
+        <Title aria-level={1}>{title}</Title>
       </View>
     </View>
   );

@@ -1,4 +1,4 @@
-import { bookById, demoPlant, demoSite, factoryValue, settingsOf, storedValue } from '@yare/books';
+import { bookById, demoPlant, demoSite, factoryValue, settingsOf } from '@yare/books';
 import type { SheetValue } from '@yare/contract';
 import type { Db } from './connect';
 
@@ -31,8 +31,7 @@ export async function seedDemoPlant(db: Db): Promise<void> {
       const settings = settingsOf(bookById(m.bookId), m.size);
       for (const s of settings) values[s.code] = { value: factoryValue(s, m.region), source: 'factory', author: seeder, at };
       for (const d of m.draft) {
-        const s = settings.find((x) => x.code === d.code)!;
-        values[d.code] = { value: storedValue(s, d.value), source: d.source, author: seeder, at };
+        values[d.code] = { value: d.value, source: d.source, author: seeder, at };
       }
       await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(values), author: seeder });
     }

@@ -62,13 +62,13 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const entry = entries.find((e) => e.id === inHand) ?? null;
   const next = entry && entries[entries.indexOf(entry) + 1];
   const copies = useMemo(
-    () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.value),
+    () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.exact),
     [model, plate],
   );
   const sound = findings.length === 0;
 
   const copyToDraft = () => {
-    const changes = Object.fromEntries(copies.map((c) => [c.code, { value: c.value, source: c.source } satisfies DraftChange]));
+    const changes = Object.fromEntries(copies.map((c) => [c.code, { value: c.exact, source: c.source } satisfies DraftChange]));
     editDraft(tag, changes, Object.fromEntries(copies.map((c) => [c.code, model.draftOf(c.code)])));
   };
   const acts: Act[] = [

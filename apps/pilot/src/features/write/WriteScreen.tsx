@@ -104,6 +104,9 @@ function WriteSheet({ model }: { model: MachineModel }) {
   );
 }
 
+/** A rounding below this is shown by the figure alone, %. */
+const worthTelling = 0.5;
+
 /** One difference: in drive, draft, and what the drive will store after its rounding. */
 function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setting }) {
   const now = model.draftOf(setting.code);
@@ -146,7 +149,7 @@ function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setti
           </View>
         )}
       </View>
-      {stored !== now.value && (
+      {off > worthTelling && (
         <Finding
           severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
           sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}

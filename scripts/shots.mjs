@@ -1,0 +1,105 @@
+// npm run shots: the pictures of docs/screenshots anew, from a fresh demo plant on a database of its own.
+import { mkdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { buildWeb, installDependencies, needPackages, postgresPackage, root, say, testPackages, webFolder } from './lib/machine.mjs';
+import { removeDatabase, startDatabase } from './lib/database.mjs';
+import { startBench, startServer } from './lib/processes.mjs';
+
+needPackages([postgresPackage, ...testPackages]);
+installDependencies();
+buildWeb();
+const { chromium } = await import('@playwright/test');
+
+const data = join(tmpdir(), `yare-shots-${process.pid}`);
+const out = join(root, 'docs/screenshots');
+mkdirSync(data, { recursive: true });
+mkdirSync(out, { recursive: true });
+const database = await startDatabase(data, 'yare_shots');
+const bench = startBench({ logFile: join(data, 'bench.log') });
+const server = startServer({
+  database: database.url,
+  bench: `127.0.0.1:${await bench.ready}`,
+  staticFolder: webFolder,
+  logFile: join(data, 'server.log'),
+});
+const url = `http://127.0.0.1:${await server.ready}`;
+const args = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+
+async function page(wide, night) {
+  const context = await browser.newContext({
+    viewport: wide ? { width: 1280, height: 800 } : { width: 390, height: 844 },
+    colorScheme: night ? 'dark' : 'light',
+    hasTouch: !wide,
+  });
+  await context.addInitScript(() =>
+    localStorage.setItem('yare.device', JSON.stringify({ state: { author: 'Ines Calder', theme: 'device' }, version: 0 })),
+  );
+  return context.newPage();
+}
+
+async function shot(name, path, { wide = false, night = false, before } = {}) {
+  const p = await page(wide, night);
+  await p.goto(url + path);
+  await p.waitForTimeout(2500);
+  if (before) await before(p);
+  await p.screenshot({ path: join(out, `${name}.png`) });
+  await p.context().close();
+  say(name);
+}
+
+/** Presses the hold button until `milliseconds` have gone by. */
+async function hold(p, milliseconds) {
+  await p.getByTestId('clear').click();
+  const box = await p.getByTestId('hold').boundingBox();
+  await p.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await p.mouse.down();
+  await p.waitForTimeout(milliseconds);
+}
+
+try {
+  await shot('plant-phone', '/');
+  await shot('plant-wide', '/', { wide: true });
+  await shot('plate-phone', '/m/P-11/plate');
+  await shot('plate-wide', '/m/P-11/plate', { wide: true });
+  await shot('motion-phone', '/m/P-11/motion');
+  await shot('motion-phone-night', '/m/P-11/motion', { night: true });
+  await shot('motion-wide', '/m/P-11/motion', { wide: true });
+  await shot('write-phone', '/m/P-11/write');
+  const p = await page(false, false);
+  await p.goto(`${url}/m/P-11/turn`);
+  await p.waitForTimeout(2000);
+  await p.getByTestId('turn-frequency').click();
+  for (const key of ['4', '0']) await p.getByTestId('entry').getByRole('button', { name: key, exact: true }).click();
+  await p.getByTestId('entry-set').click();
+  await hold(p, 8000);
+  await p.screenshot({ path: join(out, 'turn-phone.png') });
+  await p.mouse.up();
+  await p.getByText(/kept as recording/).waitFor({ timeout: 60_000 });
+  await p.context().close();
+  say('turn-phone');
+  const cursor = async (q) => {
+    const box = await q.getByTestId('recording').boundingBox();
+    await q.mouse.click(box.x + box.width * 0.55, box.y + 60);
+    await q.waitForTimeout(300);
+  };
+  await shot('recording-phone', '/m/P-11/recordings/1', { before: cursor });
+  await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
+} finally {
+  await browser.close();
+  await server.stop();
+  await bench.stop();
+  database.stop();
+  removeDatabase(data);
+  rmSync(data, { recursive: true, force: true });
+}
