@@ -4,7 +4,7 @@ import { lookAheadRun } from '@yare/core';
 import { buildModel } from '../src/data/machineModel';
 import { planFor } from '../src/data/lookAhead';
 import { stages, stageStanding } from '../src/data/stages';
-import { motionFindings } from '../src/features/motion/sentences';
+import { motionFindings } from '../src/data/motionFindings';
 
 const p11 = demoPlant[0]!;
 const settings = settingsOf(bookById(p11.bookId), p11.size);

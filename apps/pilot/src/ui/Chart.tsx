@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior, type ZoomTransform } from 'd3-zoom';
+import type { ScaleLinear } from 'd3-scale';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { Pressable, type LayoutChangeEvent } from 'react-native';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text as SvgText } from 'react-native-svg';
@@ -36,6 +37,15 @@ const mostZoom = 400;
 
 /** A tick's label with as many decimals as its step needs. */
 const tickLabel = (value: number, step: number): string => formatFigure(value, step < 0.1 ? 2 : step < 1 ? 1 : 0);
+
+/** Ticks of the x-axis, the last one carrying the unit and given the room it needs. */
+function roomyTicks(x: ScaleLinear<number, number>, right: number, unit: string): number[] {
+  const ticks = x.ticks(Math.max(2, Math.floor((right - x.range()[0]!) / 75)));
+  const last = ticks[ticks.length - 1];
+  if (last === undefined) return [];
+  const room = 45 + unit.length * 8;
+  return ticks.filter((t) => t === last || Math.min(x(last), right - room / 2) - x(t) > room);
+}
 
 /** Stacked panes over one axis with one cursor through all of them and a read-out row under it. */
 export function Chart(props: ChartProps) {
@@ -122,7 +132,7 @@ export function Chart(props: ChartProps) {
 
   const at = cursor ?? props.restCursor ?? null;
   const seen = at !== null && at >= from && at <= to ? at : null;
-  const xTicks = x.ticks(Math.max(2, Math.floor((right - left) / 70)));
+  const xTicks = roomyTicks(x, right, xUnit);
   const readOut = (time: number) => panes.map((p) => ({ p, v: p.series[0] ? valueAt(p.series[0].time, p.series[0].values, time) : null }));
 
   return (

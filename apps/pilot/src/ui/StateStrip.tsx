@@ -31,7 +31,9 @@ export function StateStrip({ tag }: { tag: string }) {
     : up
       ? sample.trip
         ? sample.trip.name
-        : `Command: ${sample.command}`
+        : sample.command === 'Terminals'
+          ? 'Command: Terminals'
+          : sample.command
       : 'Drive does not answer';
   return (
     <View
@@ -51,7 +53,9 @@ export function StateStrip({ tag }: { tag: string }) {
       <StateShape state={state} />
       <View flex={1} minWidth={0}>
         <Strong testID="state-word">{stateWord[state]}</Strong>
-        <Second numberOfLines={1}>{second}</Second>
+        <Second numberOfLines={2} lineHeight={16}>
+          {second}
+        </Second>
       </View>
       <Reading value={up ? sample.outputFrequency : undefined} decimals={1} unit="Hz" width={62} />
       <Reading value={up ? sample.motorCurrent : undefined} decimals={1} unit="A" width={54} />

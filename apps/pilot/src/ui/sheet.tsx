@@ -2,6 +2,7 @@ import { styled, View } from '@tamagui/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { Source } from '@yare/contract';
+import { useEntryStore } from './entry';
 import { measure } from './look';
 import { Body, Figure, LinkWords, Mono, Second, Strong, Title } from './text';
 import { WarningShape } from './shapes';
@@ -59,7 +60,7 @@ export function SheetRow(p: SheetRowProps) {
   const node = useRef<HTMLElement | null>(null);
   useEffect(() => {
     // the pad takes the foot of the screen: the row in hand stays in sight above it
-    if (p.inHand) node.current?.scrollIntoView({ block: 'nearest' });
+    if (p.inHand && useEntryStore.getState().id !== null) node.current?.scrollIntoView({ block: 'nearest' });
   }, [p.inHand]);
   const content = (
     <RowFrame

@@ -7,6 +7,7 @@ import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape } from '../../ui/shapes';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { Body, Mono, Second, Strong } from '../../ui/text';
+import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 
 /** A machine's stages with how far each one is. */
@@ -88,7 +89,7 @@ function History({ tag }: { tag: string }) {
     <>
       {data.events.map((e) => (
         <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
-          <Second>{new Date(e.at).toLocaleString()}</Second>
+          <Second>{when(e.at)}</Second>
           <Body>
             <Strong>{e.author}</Strong>: {e.action}
           </Body>

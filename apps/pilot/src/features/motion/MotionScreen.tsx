@@ -6,6 +6,7 @@ import { completePlate, formatFigure, shutOffSpeed, toSi, type DriveRole, type L
 import { editDraft } from '../../data/edits';
 import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { motionFindings } from '../../data/motionFindings';
 import { Chart } from '../../ui/Chart';
 import type { Pane } from '../../ui/chartScale';
 import { openEntry, useEntryStore } from '../../ui/entry';
@@ -15,7 +16,6 @@ import { Finding, Note, SectionHead } from '../../ui/sheet';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
-import { motionFindings } from './sentences';
 
 const sections: Array<{ title: string; roles: DriveRole[] }> = [
   { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },

@@ -13,6 +13,7 @@ import { StateShape, stateWord } from '../../ui/shapes';
 import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { useLook, useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
 import { sentenceOf } from './auditWords';
 
@@ -228,7 +229,7 @@ function Log() {
         <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
           <View flexDirection="row" justifyContent="space-between" gap={8}>
             <Second>{e.author}</Second>
-            <Mono color="$soft">{new Date(e.at).toLocaleString([], { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit' })}</Mono>
+            <Mono color="$soft">{when(e.at)}</Mono>
           </View>
           <Body>{sentenceOf(e)}</Body>
         </View>

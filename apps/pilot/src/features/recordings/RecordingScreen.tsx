@@ -13,6 +13,7 @@ import { MachineFrame } from '../../ui/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { useLook, useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
 import { Waiting, WithModel } from '../../ui/Waiting';
 
 /** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
@@ -86,7 +87,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
     >
       <SheetRow
         label={meta.title}
-        second={`${new Date(meta.startedAt).toLocaleString()} · ${meta.author} · ${meta.samples} samples`}
+        second={`${when(meta.startedAt)} · ${meta.author} · ${meta.samples} samples`}
         figure={formatFigure(meta.duration, 1)}
         unit="s"
       />

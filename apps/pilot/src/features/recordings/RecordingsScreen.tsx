@@ -6,6 +6,7 @@ import { useRecordings } from '../../data/queries';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { Finding, Note, SheetRow } from '../../ui/sheet';
 import { LinkWords } from '../../ui/text';
+import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 
 /** All recordings of a machine, newest first. */
@@ -31,7 +32,7 @@ export function RecordingsScreen() {
             <SheetRow
               key={r.id}
               label={r.title}
-              second={`${new Date(r.startedAt).toLocaleString()} · ${r.author} · ${r.marks.length} marks`}
+              second={`${when(r.startedAt)} · ${r.author} · ${r.marks.length} marks`}
               figure={formatFigure(r.duration, 1)}
               unit="s"
               mark={String(r.id)}

@@ -7,11 +7,14 @@ import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useMachineEdits } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useLookAhead } from '../../data/lookAhead';
+import { motionFindings } from '../../data/motionFindings';
 import { useReadDrive, useWrite } from '../../data/queries';
 import type { Act } from '../../ui/bar';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape, WarningShape } from '../../ui/shapes';
 import { Finding, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
+import { when } from '../../ui/when';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { useLook } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
@@ -33,6 +36,9 @@ function WriteSheet({ model }: { model: MachineModel }) {
   const unsent = Object.keys(edits.draft.changes).length > 0;
   const turning = live?.state === 'running' || live?.state === 'stopping';
   const count = differing.length;
+  const spec = model.draftSpec.ok && count > 0 ? model.draftSpec.spec : null;
+  const ahead = useLookAhead(spec, null);
+  const warnings = spec && ahead.draft ? motionFindings(spec, ahead.draft).filter((f) => f.severity === 'error') : [];
   const busy = write.isPending;
   const start = () => {
     if (busy) return;
@@ -65,7 +71,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       title="Write"
       acts={acts}
       evidenceTitle={report ? 'What was written' : 'What the drive will store'}
-      evidenceNote={report ? new Date(report.at).toLocaleTimeString() : ''}
+      evidenceNote={report ? when(report.at) : ''}
       evidence={report ? <Report report={report} model={model} /> : <HelpOf settings={differing} />}
     >
       {write.error && <Finding severity="error" sentence={write.error.message} />}
@@ -77,7 +83,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       {live?.link === 'down' && (
         <Finding
           severity="warning"
-          sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? new Date(model.inDrive.at).toLocaleString() : 'never'}.`}
+          sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? when(model.inDrive.at) : 'never'}.`}
         />
       )}
       {turning && count > 0 && (
@@ -86,6 +92,15 @@ function WriteSheet({ model }: { model: MachineModel }) {
           sentence={`${tag} is turning. Settings locked while running will be refused and nothing will be changed; let it stand first.`}
         />
       )}
+      {warnings.map((f) => (
+        <Finding
+          key={f.sentence}
+          severity="error"
+          sentence={`Looked ahead with this draft: ${f.sentence}`}
+          act="Go to Motion"
+          onAct={() => router.navigate(`/m/${tag}/motion`)}
+        />
+      ))}
       {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
       <SectionHead right={count > 0 ? `${count} of ${model.settings.length} settings` : undefined}>
         {report ? 'Still differing' : 'Will change in the drive'}
@@ -113,7 +128,7 @@ function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setti
   const inDrive = model.inDriveOf(setting.code)!;
   const stored = storedValue(setting, now.value);
   const off = now.value === 0 ? 0 : Math.abs(stored / now.value - 1) * 100;
-  const plural = setting.access === 'stopped' ? ' · only at standstill' : '';
+  const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
   return (
     <Fragment>
       <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
@@ -130,8 +145,8 @@ function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setti
             {setting.name}
           </Body>
           <Second>
-            in drive {wordsOf(setting, inDrive.value)} {setting.unit}
-            {plural}
+            in drive {[wordsOf(setting, inDrive.value), setting.unit].filter(Boolean).join(' ')}
+            {standstill}
           </Second>
         </View>
         {setting.options ? (
