@@ -84,6 +84,7 @@ export default ts.config(
         window: 'readonly',
         Object: 'readonly',
         fetch: 'readonly',
+        localStorage: 'readonly',
         performance: 'readonly',
       },
     },
