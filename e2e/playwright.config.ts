@@ -15,6 +15,8 @@ const args = [
 export default defineConfig({
   testDir: '.',
   workers: 1,
+  // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
+  retries: process.env.CI ? 1 : 0,
   timeout: 90_000,
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json']],

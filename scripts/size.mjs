@@ -2,10 +2,13 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { buildWeb, webFolder } from './lib/machine.mjs';
+import { buildWeb, installDependencies, webFolder } from './lib/machine.mjs';
 
 const limitKb = 700;
-if (!existsSync(webFolder)) buildWeb();
+if (!existsSync(join(webFolder, 'index.html'))) {
+  installDependencies();
+  buildWeb();
+}
 const page = readFileSync(join(webFolder, 'index.html'), 'utf8');
 const scripts = [...page.matchAll(/<script[^>]+src="([^"]+)"/g)].map((m) => m[1]);
 const worker = readdirSync(join(webFolder, '_expo/static/js/web')).filter((f) => f.startsWith('lookAhead'));

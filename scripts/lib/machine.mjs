@@ -8,7 +8,8 @@ import { fileURLToPath } from 'node:url';
 export const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 export const isRoot = process.getuid?.() === 0;
 
-export const say = (text) => console.log(`· ${text}`);
+/** A line about what is being done; beside the way when somebody asked for JSON. */
+export const say = (text) => (process.argv.includes('--json') ? console.error : console.log)(`· ${text}`);
 
 export function fail(text) {
   console.error(`\n${text}\n`);

@@ -93,6 +93,37 @@ test('a late repeat of a press that was let go starts nothing', async () => {
   phone.close();
 }, 30_000);
 
+test('a page from elsewhere gets no channel', async () => {
+  const port = (stack.app.server.address() as AddressInfo).port;
+  const answer = (origin: string) =>
+    new Promise<string>((done) => {
+      const socket = new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`, { origin });
+      socket.on('open', () => {
+        socket.close();
+        done('open');
+      });
+      socket.on('error', (e) => done(e.message));
+    });
+  expect(await answer('http://elsewhere.example')).toContain('403');
+  expect(await answer(`http://127.0.0.1:${port}`)).toBe('open');
+});
+
+test('nonsense on the socket is passed over and changes nothing', async () => {
+  const phone = await device('Ines Calder');
+  phone.socket.send('{');
+  for (const message of [
+    {},
+    { kind: 'hold' },
+    { kind: 'hold', tag: 'P-11', author: '', frequency: 1, press: 'x' },
+    { kind: 'hold', tag: 'P-11', author: 'I', frequency: 1e9, press: 'x' },
+  ])
+    phone.say(message);
+  phone.say({ kind: 'ping', sent: 7 });
+  await until(() => phone.heard.some((m) => m.kind === 'pong'));
+  expect(pump().running).toBe(false);
+  phone.close();
+});
+
 test('one holder at a time: the second is told who has command', async () => {
   const first = await device('Ines Calder');
   const second = await device('Tom Reed');

@@ -1,10 +1,11 @@
 import Ajv from 'ajv';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { WebSocket } from 'ws';
 import { ClientMessage as ClientMessageSchema, type ClientMessage, type LiveSample, type ServerMessage } from '@yare/contract';
 import type { Context } from '../context';
 import { machineByTag } from '../machines';
 import { authorOf } from '../people';
+import { ProblemError } from '../problem';
 import { HoldRefused, type Run, type RunPhase } from '../runs/holdToRun';
 
 const validate = new Ajv().compile<ClientMessage>(ClientMessageSchema);
@@ -67,7 +68,13 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
     clearInterval(timer);
   });
 
-  app.get('/live', { websocket: true }, (socket, request) => {
+  // a page from elsewhere must not reach a motor through the browser of somebody who has this one open
+  const fromHere = async (request: FastifyRequest) => {
+    const { origin, host } = request.headers;
+    if (origin !== undefined && new URL(origin).host !== host)
+      throw new ProblemError(403, 'Foreign page', 'This channel is only for the application’s own page.');
+  };
+  app.get('/live', { websocket: true, preValidation: fromHere }, (socket, request) => {
     const client = audience.add(socket);
     const watch = (tags: readonly string[]) => {
       fleet.watch(client.tags, -1);

@@ -64,25 +64,25 @@ export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps
       if (event.key === ' ') up();
     };
     const gone = () => up('the window lost the focus');
-    el.addEventListener('pointerdown', onDown);
-    el.addEventListener('pointermove', onMove);
-    for (const type of ['pointerup', 'pointercancel', 'lostpointercapture'] as const) el.addEventListener(type, onUp);
-    el.addEventListener('contextmenu', noMenu);
-    el.addEventListener('keydown', onKeyDown);
-    el.addEventListener('keyup', onKeyUp);
-    el.addEventListener('blur', gone);
-    window.addEventListener('blur', gone);
-    document.addEventListener('visibilitychange', gone);
+    const onElement: Array<[string, (event: never) => void]> = [
+      ['pointerdown', onDown],
+      ['pointermove', onMove],
+      ['pointerup', onUp],
+      ['pointercancel', onUp],
+      ['lostpointercapture', onUp],
+      ['contextmenu', noMenu],
+      ['keydown', onKeyDown],
+      ['keyup', onKeyUp],
+      ['blur', gone],
+    ];
+    const listeners = [
+      ...onElement.map(([type, run]) => [el, type, run] as const),
+      [window, 'blur', gone] as const,
+      [document, 'visibilitychange', gone] as const,
+    ];
+    for (const [target, type, run] of listeners) target.addEventListener(type, run as EventListener);
     return () => {
-      el.removeEventListener('pointerdown', onDown);
-      el.removeEventListener('pointermove', onMove);
-      for (const type of ['pointerup', 'pointercancel', 'lostpointercapture'] as const) el.removeEventListener(type, onUp);
-      el.removeEventListener('contextmenu', noMenu);
-      el.removeEventListener('keydown', onKeyDown);
-      el.removeEventListener('keyup', onKeyUp);
-      el.removeEventListener('blur', gone);
-      window.removeEventListener('blur', gone);
-      document.removeEventListener('visibilitychange', gone);
+      for (const [target, type, run] of listeners) target.removeEventListener(type, run as EventListener);
     };
   }, [down, up]);
 
