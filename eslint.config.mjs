@@ -40,7 +40,7 @@ export default ts.config(
             { from: 'contract', allow: ['contract'] },
             { from: 'books', allow: ['books', 'core', 'contract'] },
             { from: 'server', allow: ['server', 'core', 'contract', 'books'] },
-            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'contract', 'books'] },
+            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'contract', 'books', 'core'] },
             { from: 'bench', allow: ['bench', 'core', 'books', 'contract'] },
             { from: 'routes', allow: ['feature', 'ui', 'data'] },
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'ui', 'data', 'core', 'contract', 'books'] },

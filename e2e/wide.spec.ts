@@ -22,6 +22,12 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await expect(page.getByTestId('setting-3b')).toContainText('9.0');
   await page.keyboard.press('z');
   await expect(page.getByTestId('setting-3b')).toContainText('3.0');
+  await expect(page.getByRole('button', { name: 'Put back what was there' })).toHaveCount(0);
+  const stored = () =>
+    stack.query<{ values: Record<string, { value: number }> }>(
+      "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'P-11' and kind = 'draft' order by revision desc limit 1",
+    );
+  await expect.poll(async () => (await stored())[0]!.values['3b']!.value).toBe(3);
   await page.getByTestId('setting-3b').click();
   await page.keyboard.type('6');
   await page.keyboard.press('Enter');

@@ -63,7 +63,7 @@ try {
   suite(
     'jest',
     program('jest'),
-    ['--json', `--outputFile=${jestReport}`, '--silent'],
+    ['--json', `--outputFile=${jestReport}`, '--silent', '--forceExit'],
     jestReport,
     (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }),
     {

@@ -10,6 +10,15 @@ beforeAll(async () => {
 }, 30_000);
 afterAll(() => stack.stop());
 
+// these run in real time against a 600 ms lapse: a computer that stalls longer than that is given one more try
+jest.retryTimes(1, { logErrorsBeforeRetry: true });
+
+const open: Array<() => void> = [];
+afterEach(async () => {
+  for (const close of open.splice(0)) close();
+  await until(() => !pump().running, 15_000);
+}, 20_000);
+
 /** One device on the socket. */
 async function device(name: string) {
   const socket = new WebSocket(`ws://127.0.0.1:${(stack.app.server.address() as AddressInfo).port}/api/v1/live`);
@@ -19,6 +28,10 @@ async function device(name: string) {
   const say = (message: object) => socket.send(JSON.stringify(message));
   say({ kind: 'watch', tags: ['P-11', 'C-07'] });
   let timer: ReturnType<typeof setInterval> | undefined;
+  open.push(() => {
+    clearInterval(timer);
+    socket.terminate();
+  });
   return {
     socket,
     heard,

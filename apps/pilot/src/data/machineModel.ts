@@ -49,7 +49,10 @@ export function buildModel(
   const book = bookById(machine.bookId);
   const settings = settingsOf(book, machine.size);
   const plate = { ...(machine.plate.plate as StampedPlate), ...plateChanges };
-  const draftOf = (code: string): DraftChange => changes[code] ?? draft.values[code] ?? { value: 0, source: 'factory' };
+  const draftOf = (code: string): DraftChange => {
+    const { value, source } = changes[code] ?? draft.values[code] ?? { value: 0, source: 'factory' };
+    return { value, source };
+  };
   const inDriveOf = (code: string) => inDrive?.values[code];
   const specOf = (value: (code: string) => number | undefined): MachineModel['draftSpec'] => {
     const values = Object.fromEntries(settings.map((s) => [s.code, value(s.code) ?? s.factory50]));

@@ -41,6 +41,7 @@ export function StateStrip({ tag }: { tag: string }) {
       minHeight={measure.strip}
       alignItems="center"
       paddingHorizontal={14}
+      paddingVertical={4}
       gap={9}
       borderBottomWidth={2}
       borderColor="$ink"

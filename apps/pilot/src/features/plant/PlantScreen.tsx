@@ -206,7 +206,7 @@ function DeviceRows() {
               backgroundColor: theme === t ? look.hand : 'transparent',
             }}
           >
-            <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'As device' : t === 'day' ? 'Day' : 'Night'}</Strong>
+            <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'Device' : t === 'day' ? 'Day' : 'Night'}</Strong>
           </Pressable>
         ))}
       </View>

@@ -67,7 +67,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       xUnit="s"
       xDecimals={2}
       marks={meta.marks}
-      paneHeight={wide ? 62 : 66}
+      paneHeight={wide ? 49 : 66}
       explore
       onCursor={setCursor}
       testID="recording"

@@ -131,7 +131,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
           </View>
         </View>
       </Pressable>
-      {model.differing.length > 0 && (
+      {model.differing.length > 0 && !(turning && mine) && (
         <Finding
           severity="warning"
           sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}

@@ -1,0 +1,145 @@
+import { act, fireEvent, render, screen } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { demoPlant, bookById, factoryValue, settingsOf } from '@yare/books';
+import type { MachineDetail, Sheet, SheetValue } from '@yare/contract';
+import { buildModel } from '../src/data/machineModel';
+import { useEdits } from '../src/data/edits';
+import { keys, queryClient } from '../src/data/queries';
+import { ActionBar } from '../src/ui/bar';
+import { useEntryStore } from '../src/ui/entry';
+import { SettingRow } from '../src/ui/SettingRow';
+import { Finding, SheetRow } from '../src/ui/sheet';
+import { ProofShape, StateShape, stateWord, type MachineState } from '../src/ui/shapes';
+import { LookProvider } from '../src/ui/theme';
+import { when } from '../src/ui/when';
+import { checkPlate, completePlate } from '@yare/core';
+import { workedOut } from '../src/features/plate/workedOut';
+import { sentenceOf } from '../src/features/plant/auditWords';
+
+const show = (node: ReactNode) => render(<LookProvider>{node}</LookProvider>);
+
+test('a row is read out whole: label, figure and unit', () => {
+  const press = jest.fn();
+  show(<SheetRow label="Rated speed" second="at full load" figure="2925" unit="rpm" mark="P" onPress={press} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Rated speed 2925 rpm' }));
+  expect(press).toHaveBeenCalled();
+});
+
+test('a finding stands as a sentence with its way out', () => {
+  const out = jest.fn();
+  show(<Finding severity="error" sentence="88 is 0.88 written in percent." act="Use 0.88" onAct={out} />);
+  expect(screen.getByRole('alert').textContent).toContain('88 is 0.88');
+  fireEvent.click(screen.getByRole('button', { name: 'Use 0.88' }));
+  expect(out).toHaveBeenCalled();
+});
+
+test('acts answer to their key, not while something is typed, not when disabled', () => {
+  const write = jest.fn();
+  const undo = jest.fn();
+  show(
+    <>
+      <input data-testid="text" />
+      <ActionBar
+        acts={[
+          { words: 'Undo', hotkey: 'z', disabled: true, onPress: undo },
+          { words: 'Write 2 changes', hotkey: 'w', main: true, onPress: write },
+        ]}
+      />
+    </>,
+  );
+  fireEvent.keyDown(window, { key: 'w' });
+  fireEvent.keyDown(window, { key: 'W' });
+  expect(write).toHaveBeenCalledTimes(2);
+  fireEvent.keyDown(screen.getByTestId('text'), { key: 'w' });
+  fireEvent.keyDown(window, { key: 'w', ctrlKey: true });
+  fireEvent.keyDown(window, { key: 'z' });
+  expect(write).toHaveBeenCalledTimes(2);
+  expect(undo).not.toHaveBeenCalled();
+});
+
+test('every state and proof has a shape of its own, told apart without colour', () => {
+  const drawn = (node: ReactNode) => {
+    const { container, unmount } = show(node);
+    const svg = container.querySelector('svg')!.innerHTML.replace(/(fill|stroke)="[^"]*"/g, '');
+    unmount();
+    return svg;
+  };
+  const states = Object.keys(stateWord) as MachineState[];
+  expect(new Set(states.map((s) => drawn(<StateShape state={s} />))).size).toBe(states.length);
+  const proofs = ['proved', 'not yet', 'stale', 'act'] as const;
+  expect(new Set(proofs.map((p) => drawn(<ProofShape proof={p} />))).size).toBe(proofs.length);
+});
+
+describe('a setting of the draft', () => {
+  const p11 = demoPlant[0]!;
+  const settings = settingsOf(bookById(p11.bookId), p11.size);
+  const sheet = (kind: Sheet['kind']): Sheet => ({
+    kind,
+    revision: 1,
+    author: 'Demo plant',
+    at: '2026-01-01T00:00:00Z',
+    values: Object.fromEntries(
+      settings.map((s) => [s.code, { value: factoryValue(s, 50), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue]),
+    ),
+  });
+  const machine: MachineDetail = { ...p11, site: 'Brackwater Maltings', plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' } };
+  const model = (changes = {}) => buildModel(machine, sheet('draft'), sheet('in drive'), changes, {});
+  const setting = (code: string) => settings.find((s) => s.code === code)!;
+  beforeEach(() => {
+    useEdits.setState({ machines: {}, offline: false });
+    queryClient.setQueryData(keys.sheets('P-11'), { draft: sheet('draft'), inDrive: sheet('in drive') });
+    globalThis.fetch = jest.fn(() => new Promise(() => undefined)) as unknown as typeof fetch;
+  });
+
+  test('shows where its value came from, and what the drive holds when that differs', () => {
+    show(<SettingRow model={model({ '3a': { value: 7, source: 'chosen' } })} setting={setting('3a')} stage="motion" />);
+    const row = screen.getByTestId('setting-3a');
+    expect(row.textContent).toContain('C');
+    expect(row.textContent).toContain('7.0');
+    expect(row.textContent).toContain('in drive 10.0');
+  });
+
+  test('opens for typing with its own range', () => {
+    show(<SettingRow model={model()} setting={setting('3a')} stage="motion" />);
+    fireEvent.click(screen.getByTestId('setting-3a'));
+    expect(useEntryStore.getState()).toMatchObject({ id: 'P-11 motion 3a', text: '10', unit: 's' });
+  });
+
+  test('a choice opens its choices; the one touched becomes an edit of this device with undo', () => {
+    show(<SettingRow model={model()} setting={setting('3g')} stage="motion" />);
+    fireEvent.click(screen.getByTestId('setting-3g'));
+    act(() => void fireEvent.click(screen.getByRole('radio', { name: 'Coast' })));
+    const edits = useEdits.getState().machines['P-11']!;
+    expect(edits.draft.changes['3g']).toEqual({ value: 1, source: 'chosen' });
+    expect(edits.undo).toEqual([{ of: 'draft', before: { '3g': { value: 0, source: 'factory' } } }]);
+    expect(screen.queryByRole('radiogroup')).toBeNull();
+  });
+
+  test('a contradiction stands under its row', () => {
+    show(<SettingRow model={model({ '2a': { value: 60, source: 'chosen' } })} setting={setting('2a')} stage="motion" />);
+    expect(screen.getByRole('alert').textContent).toContain('Minimum frequency must not exceed maximum frequency, which is 50 Hz.');
+  });
+});
+
+test('what is worked out carries its formula with this plate’s numbers, estimates marked', () => {
+  for (const m of demoPlant) {
+    expect(checkPlate(m.plate)).toEqual([]);
+    for (const row of workedOut(m.plate, completePlate(m.plate))) {
+      expect(row.formula.length).toBeGreaterThan(0);
+      expect(row.formula.join(' ')).not.toMatch(/NaN|undefined|Infinity/);
+    }
+  }
+  const c21 = demoPlant.find((m) => m.tag === 'C-21')!;
+  const rows = workedOut(c21.plate, completePlate(c21.plate));
+  expect(rows.find((r) => r.key === 'eta')).toMatchObject({ estimate: true });
+  expect(rows.find((r) => r.key === 'table')!.formula).toContain('never the overload setting');
+});
+
+test('the log speaks in sentences, whatever the act', () => {
+  const event = (action: string, detail: unknown) => sentenceOf({ id: 1, at: 'x', author: 'Ines Calder', action, tag: 'P-11', detail });
+  expect(event('edit draft', { changes: [1] })).toBe('P-11: 1 setting changed in the draft');
+  expect(event('write to drive', { codes: [1, 2], outcome: 'kept' })).toBe('P-11: 2 settings to the drive, kept');
+  expect(event('hold to run', { frequency: 10 })).toBe('P-11: held to run at 10 Hz');
+  expect(event('something new', {})).toBe('P-11 something new');
+  expect(when('2026-11-23T13:05:09Z')).toMatch(/^23 Nov 2026, \d\d:05:09$/);
+});

@@ -1,0 +1,92 @@
+import { bookById, settingsOf } from '@yare/books';
+import { DriveState, statusWord } from '@yare/core';
+import { startBench } from '../../bench/src/bench';
+import { freePort } from '../../bench/src/modbusServer';
+import { DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
+import { Fleet, stateInWords } from '../src/link/fleet';
+import { until } from './stack';
+
+const book = bookById('osier-g');
+const setting = (code: string) => settingsOf(book, 'G7.5').find((s) => s.code === code)!;
+
+test('every drive state has its word on the state strip', () => {
+  const words = Object.fromEntries(Object.entries(DriveState).map(([name, s]) => [name, stateInWords(statusWord(s, false), 10)]));
+  expect(words).toEqual({
+    notReady: 'held',
+    switchOnDisabled: 'held',
+    ready: 'ready',
+    switchedOn: 'ready',
+    operationEnabled: 'running',
+    quickStop: 'stopping',
+    faultReaction: 'tripped',
+    fault: 'tripped',
+  });
+  expect(stateInWords(statusWord(DriveState.operationEnabled, false), 0)).toBe('stopping');
+});
+
+describe('over Modbus TCP', () => {
+  let port: number;
+  beforeAll(async () => {
+    port = await freePort('127.0.0.1');
+  });
+  const start = () => startBench({ host: '127.0.0.1', port, seed: 3 });
+
+  test('reads every setting in as many requests as there are groups, and writes one', async () => {
+    const bench = await start();
+    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    const values = await link.readSettings();
+    const drive = bench.drives.get(1)!;
+    expect(Object.keys(values)).toHaveLength(book.settings.length);
+    for (const [code, value] of Object.entries(values))
+      if (setting(code).access !== 'read') expect([code, value]).toEqual([code, drive.values[code]]);
+    await link.writeSetting(setting('9a'), -12.5);
+    expect(drive.values['9a']).toBe(-12.5);
+    expect(await link.readSetting(setting('9a'))).toBe(-12.5);
+    expect((await link.readLive()).unkept).toBe(1);
+    expect(await link.keep()).toBe(true);
+    link.close();
+    await bench.stop();
+  });
+
+  test('a refusal is told apart from silence, with the drive’s own reason', async () => {
+    const bench = await start();
+    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    await expect(link.writeSetting(setting('2a'), 300)).rejects.toBeInstanceOf(DriveRefusal);
+    expect(await link.refusalSentence()).toBe('the value contradicts another setting');
+    const nobody = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 99 });
+    await expect(nobody.readLive()).rejects.toBeInstanceOf(LinkDown);
+    nobody.close();
+    link.close();
+    await bench.stop();
+  });
+
+  test('a drive that goes and comes back is found again by the next request', async () => {
+    let bench = await start();
+    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    await link.readLive();
+    await bench.stop();
+    await expect(link.readLive()).rejects.toBeInstanceOf(LinkDown);
+    bench = await start();
+    expect((await link.readLive()).busVoltage).toBeGreaterThan(500);
+    link.close();
+    await bench.stop();
+  });
+
+  test('the fleet says no link, then up, and hands the settings on when a drive appears', async () => {
+    const read: string[] = [];
+    const fleet = new Fleet(
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', link: { host: '127.0.0.1', port, unit: 1 } }],
+      async (tag) => void read.push(tag),
+    );
+    const states: string[] = [];
+    const stopListening = fleet.onSample((s) => states.push(s.state));
+    fleet.watch(['P-11'], 1);
+    await until(() => states.includes('no link'));
+    const bench = await start();
+    await until(() => states.includes('ready'));
+    await until(() => read.length > 0);
+    stopListening();
+    await fleet.stop();
+    await bench.stop();
+  });
+});

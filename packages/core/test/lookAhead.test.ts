@@ -1,0 +1,115 @@
+import {
+  circuitFromPlate,
+  completePlate,
+  lookAheadRun,
+  shortestStop,
+  sourceInductance,
+  usualRotorInertia,
+  type DriveParameters,
+  type MachineSpec,
+} from '../src';
+import { c07, f32, p41 } from './plates';
+
+const drive: DriveParameters = {
+  motorFrequency: 50,
+  motorVoltage: 400,
+  motorCurrent: 4.64,
+  motorSpeed: 1445,
+  accelerationTime: 3,
+  decelerationTime: 3,
+  quickStopTime: 1,
+  minimumFrequency: 0,
+  maximumFrequency: 50,
+  currentLimit: 8.7,
+  overloadCurrent: 4.64,
+  overloadClass: 10,
+  motorCooling: 0,
+  voltageShape: 0,
+  startBoost: 0.03,
+  slipCompensation: 0,
+  stopMode: 0,
+  reversePermit: 1,
+  busRampHold: 0,
+  chopper: 0,
+  chopperLevel: 760,
+  brakeResistance: 150,
+  linkTimeout: 1,
+};
+
+const conveyor = (change: Partial<DriveParameters> = {}, extraInertia = 0.05): MachineSpec => {
+  const plate = completePlate(c07);
+  const estimate = circuitFromPlate(plate);
+  if (!estimate.ok) throw new Error(estimate.sentence);
+  return {
+    circuit: estimate.circuit,
+    inertia: usualRotorInertia(plate.power, plate.poles) + extraInertia,
+    load: { kind: 'torque', constant: 4, viscous: 0.01, quadratic: 0 },
+    drive: { ...drive, ...change },
+    rating: {
+      current: 5.8,
+      overcurrentTrip: 13.9,
+      overvoltageTrip: 800,
+      undervoltageTrip: 380,
+      busCapacitance: 274e-6,
+      idleLoss: 25,
+      lossPerAmpere: 6.8,
+      leastResistance: 164,
+    },
+    supply: { voltage: 400, frequency: 50, inductance: sourceInductance(400, 50, 5.8) },
+  };
+};
+const plan = { reference: 50, runTime: 1, longest: 60 };
+
+test('the series holds the peaks the summary tells, however few samples are kept', () => {
+  const { series, summary } = lookAheadRun(conveyor({ decelerationTime: 0.7 }), { ...plan, samples: 60 });
+  expect(series.time.length).toBeLessThan(140);
+  expect(Math.max(...series.busVoltage) / summary.peakBus).toBeGreaterThan(0.99);
+  expect(Math.max(...series.current) / summary.peakCurrent).toBeGreaterThan(0.97);
+  expect([...series.time].every((t, i, all) => i === 0 || t > all[i - 1]!)).toBe(true);
+});
+
+test('ramps take the time they are set to, from 0 to the rated frequency', () => {
+  for (const [up, down] of [
+    [3, 3],
+    [8, 5],
+  ] as const) {
+    const { summary } = lookAheadRun(conveyor({ accelerationTime: up, decelerationTime: down }), plan);
+    expect(summary.startTime! / up).toBeCloseTo(0.99, 1);
+    expect(Math.abs(summary.stopTime! - down)).toBeLessThan(0.3);
+  }
+});
+
+test('heavier is slower to stop: the shortest stop grows with inertia', () => {
+  const times = [0.05, 0.2, 0.8].map((extra) => shortestStop(conveyor({}, extra), 50));
+  expect(times[1]!).toBeGreaterThan(times[0]!);
+  expect(times[2]!).toBeGreaterThan(times[1]!);
+});
+
+test('a larger bus capacitor lowers the peak, a higher supply raises it', () => {
+  const peak = (s: MachineSpec) => lookAheadRun(s, plan).summary.peakBus;
+  const s = conveyor({ decelerationTime: 3 }, 0.12);
+  const base = peak(s);
+  expect(base).toBeGreaterThan(580);
+  expect(base).toBeLessThan(795);
+  expect(peak({ ...s, rating: { ...s.rating, busCapacitance: 1e-3 } })).toBeLessThan(base);
+  expect(peak({ ...s, supply: { ...s.supply, voltage: 430 } })).toBeGreaterThan(base);
+});
+
+test('an unreachable frequency is said, not waited for', () => {
+  const { summary } = lookAheadRun(conveyor({ currentLimit: 2.2 }), { ...plan, longest: 15 });
+  expect(summary.startTime).toBeNull();
+  expect(summary.stopTime).toBeNull();
+});
+
+// larger rotors weigh more: J of standard four-pole motors, common practice: 2.2 kW about 0.008, 30 kW about 0.25 kg·m²
+test('rotor inertia by size is of the usual order', () => {
+  const inertia = (p: Parameters<typeof completePlate>[0]) => {
+    const plate = completePlate(p);
+    return usualRotorInertia(plate.power, plate.poles);
+  };
+  expect(inertia(c07)).toBeGreaterThan(0.005);
+  expect(inertia(c07)).toBeLessThan(0.012);
+  expect(inertia(f32)).toBeGreaterThan(0.18);
+  expect(inertia(f32)).toBeLessThan(0.32);
+  expect(inertia(p41)).toBeGreaterThan(inertia(c07));
+});
