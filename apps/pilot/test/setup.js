@@ -18,4 +18,4 @@ class Observer {
 }
 window.ResizeObserver = Observer;
 window.IntersectionObserver = Observer;
-Element.prototype.scrollIntoView = () => {};
+window.Element.prototype.scrollIntoView = () => {};
