@@ -16,7 +16,7 @@ import { ProofShape, WarningShape } from '../../ui/shapes';
 import { Finding, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
 import { when } from '../../ui/when';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
-import { useLook } from '../../ui/theme';
+import { useLook, useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 
 /** The draft against what is in the drive: what will change, written, read back, verified, kept. */
@@ -27,6 +27,7 @@ export function WriteScreen() {
 
 function WriteSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
+  const wide = useWide();
   const live = useLive([tag])(tag);
   const edits = useMachineEdits(tag);
   const write = useWrite(tag);
@@ -109,7 +110,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       {differing.map((s) => (
         <DifferenceRow key={s.code} model={model} setting={s} />
       ))}
-      {report && report.lines.length > 0 && (
+      {!wide && report && report.lines.length > 0 && (
         <>
           <SectionHead>Last write</SectionHead>
           <Report report={report} model={model} />
