@@ -18,7 +18,7 @@ export class DriveRefusal extends Error {
 /** The drive did not answer. */
 export class LinkDown extends Error {}
 
-const answerWithin = 400;
+const answerWithin = 700;
 /** Most registers one request asks for (Modbus allows 125). */
 const mostRegisters = 100;
 
