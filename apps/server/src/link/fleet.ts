@@ -1,6 +1,6 @@
 import { stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
-import { DriveLink, LinkDown, type LinkAddress } from './driveLink';
+import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById } from '@yare/books';
 
 export interface LinkedMachine {
@@ -130,7 +130,7 @@ export class Fleet {
     try {
       sample = this.decode(station, await station.link.readLive());
     } catch (error) {
-      if (!(error instanceof LinkDown) && (error as Error).name !== 'DriveRefusal' && !('exception' in (error as object))) throw error;
+      if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
       sample = noLink(station.tag);
     }
     station.latest = sample;
