@@ -45,13 +45,20 @@ export const test = base.extend<object, { stack: Stack }>({
       const folder = mkdtempSync(join(tmpdir(), 'yare-e2e-'));
       const port = await freePort();
       const benchPort = await freePort();
+      const plantPort = await freePort();
       const stack: Stack = {
         url: `http://127.0.0.1:${port}`,
         benchPort,
         server: undefined as unknown as Program,
         bench: undefined as unknown as Program,
         async startBench() {
-          stack.bench = startBench({ port: benchPort, seed: 11, stateFile: join(folder, 'bench.json'), logFile: join(folder, 'bench.log') });
+          stack.bench = startBench({
+            port: benchPort,
+            plantPort,
+            seed: 11,
+            stateFile: join(folder, 'bench.json'),
+            logFile: join(folder, 'bench.log'),
+          });
           await stack.bench.ready;
         },
         async startServer() {
@@ -59,6 +66,7 @@ export const test = base.extend<object, { stack: Stack }>({
             port,
             database: url,
             bench: `127.0.0.1:${benchPort}`,
+            plant: `127.0.0.1:${plantPort}`,
             staticFolder: webFolder,
             logFile: join(folder, 'server.log'),
           });

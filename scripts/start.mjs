@@ -75,13 +75,15 @@ async function stop(code) {
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
 
 try {
-  bench = startBench({ seed: Number(values.seed), stateFile: join(data, 'bench.json'), logFile: join(data, 'bench.log') });
+  const plantPort = await freePort('127.0.0.1');
+  bench = startBench({ plantPort, seed: Number(values.seed), stateFile: join(data, 'bench.json'), logFile: join(data, 'bench.log') });
   const benchPort = await bench.ready;
   server = startServer({
     host: values.host,
     port,
     database: database.url,
     bench: `127.0.0.1:${benchPort}`,
+    plant: `127.0.0.1:${plantPort}`,
     staticFolder: webFolder,
     logFile: join(data, 'server.log'),
   });

@@ -29,16 +29,27 @@ function startProgram(script, args, logFile) {
   return { child, ready, exited, stop };
 }
 
-export const startBench = ({ host = '127.0.0.1', port = 0, seed = 11, stateFile, logFile }) =>
+export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed = 11, stateFile, logFile }) =>
   startProgram(
     'apps/bench/src/main.ts',
-    ['--host', host, '--port', String(port), '--seed', String(seed), ...(stateFile ? ['--state', stateFile] : [])],
+    ['--host', host, '--port', String(port), '--plant-port', String(plantPort), '--seed', String(seed), ...(stateFile ? ['--state', stateFile] : [])],
     logFile,
   );
 
-export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, staticFolder, logFile }) =>
+export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, plant, staticFolder, logFile }) =>
   startProgram(
     'apps/server/src/main.ts',
-    ['--host', host, '--port', String(port), '--database', database, '--bench', bench, ...(staticFolder ? ['--static', staticFolder] : [])],
+    [
+      '--host',
+      host,
+      '--port',
+      String(port),
+      '--database',
+      database,
+      '--bench',
+      bench,
+      ...(plant ? ['--plant', plant] : []),
+      ...(staticFolder ? ['--static', staticFolder] : []),
+    ],
     logFile,
   );

@@ -6,14 +6,21 @@ const { values } = parseArgs({
   options: {
     host: { type: 'string', default: '127.0.0.1' },
     port: { type: 'string', default: '0' },
+    'plant-port': { type: 'string', default: '0' },
     seed: { type: 'string', default: '11' },
     state: { type: 'string' },
   },
 });
 const log = pino({ name: 'bench' });
-const bench = await startBench({ host: values.host, port: Number(values.port), seed: Number(values.seed), stateFile: values.state });
-log.info({ port: bench.port, machines: bench.drives.size }, 'bench listening');
-process.send?.({ ready: true, port: bench.port });
+const bench = await startBench({
+  host: values.host,
+  port: Number(values.port),
+  plantPort: Number(values['plant-port']),
+  seed: Number(values.seed),
+  stateFile: values.state,
+});
+log.info({ port: bench.port, plantPort: bench.plantPort, machines: bench.drives.size }, 'bench listening');
+process.send?.({ ready: true, port: bench.port, plantPort: bench.plantPort });
 
 let stopping = false;
 async function stop() {

@@ -1,7 +1,7 @@
 import { demoPlant } from '@yare/books';
 import { ControlWord, DriveState } from '@yare/core';
 import { Refusal, SimulatedDrive } from '../src/simulatedDrive';
-import { trueMachine } from '../src/truth';
+import { truthOf } from '../src/truth';
 
 const p11 = demoPlant[0]!;
 const make = (seed = 5) => new SimulatedDrive(p11, seed, undefined, () => undefined);
@@ -33,8 +33,8 @@ test('the same seed is the same machine and the same run; another seed is anothe
 });
 
 test('the true machine differs from the estimate, within manufacture', () => {
-  const one = trueMachine(p11, make().values, 1);
-  const two = trueMachine(p11, make().values, 2);
+  const one = truthOf(p11, make().values, 1).spec;
+  const two = truthOf(p11, make().values, 2).spec;
   expect(one.circuit.r1).not.toBe(two.circuit.r1);
   expect(one.inertia / two.inertia).toBeGreaterThan(0.4);
   expect(one.inertia / two.inertia).toBeLessThan(2.5);

@@ -42,6 +42,7 @@ const sample = (at: number, outputFrequency: number): LiveSample => ({
   reference: 0,
   motorHeat: 0,
   power: 0,
+  feedback: 0,
   driveTemperature: 0,
   trip: null,
   command: 'Terminals',

@@ -17,7 +17,7 @@ const sheet = (kind: Sheet['kind'], changes: Record<string, number>): Sheet => (
     settings.map((s) => [s.code, { value: changes[s.code] ?? factoryValue(s, 50), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue]),
   ),
 });
-const machine: MachineDetail = { ...p11, site: 'Brackwater Maltings', plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' } };
+const machine: MachineDetail = { ...p11, site: 'Brackwater Maltings', plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' }, learned: null };
 const draftValues = Object.fromEntries(p11.draft.map((d) => [d.code, d.value]));
 const model = (changes: Parameters<typeof buildModel>[3] = {}) =>
   buildModel(machine, sheet('draft', draftValues), sheet('in drive', {}), changes, {});

@@ -82,7 +82,12 @@ describe('a setting of the draft', () => {
       settings.map((s) => [s.code, { value: factoryValue(s, 50), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue]),
     ),
   });
-  const machine: MachineDetail = { ...p11, site: 'Brackwater Maltings', plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' } };
+  const machine: MachineDetail = {
+    ...p11,
+    site: 'Brackwater Maltings',
+    plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' },
+    learned: null,
+  };
   const model = (changes = {}) => buildModel(machine, sheet('draft'), sheet('in drive'), changes, {});
   const setting = (code: string) => settings.find((s) => s.code === code)!;
   beforeEach(() => {

@@ -9,6 +9,7 @@ import { Fleet } from './link/fleet';
 import { audit, machineByTag, noteInDrive, type MachineRow } from './machines';
 import { ignoredInDrive, type Context } from './context';
 import { notFound, problemDocuments } from './problem';
+import { benchRoutes } from './routes/bench';
 import { Audience, liveRoute } from './routes/live';
 import { machineRoutes } from './routes/machines';
 import { recordingRoutes } from './routes/recordings';
@@ -20,13 +21,15 @@ export interface AppOptions {
   db: Db;
   /** where the drives answer: one Modbus TCP server, a unit for each machine */
   drives: { host: string; port: number };
+  /** the bench's plant side, where a bench stands in for the plant */
+  plant?: { host: string; port: number };
   /** folder of the exported application; none serves the interface alone */
   staticFolder?: string;
   logger?: FastifyServerOptions['logger'];
 }
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
-export async function buildApp({ db, drives, staticFolder, logger = false }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp({ db, drives, plant, staticFolder, logger = false }: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({
     logger,
     ajv: { customOptions: { coerceTypes: 'array', removeAdditional: false, strict: false } },
@@ -82,6 +85,7 @@ export async function buildApp({ db, drives, staticFolder, logger = false }: App
       await machineRoutes(api, context);
       await sheetRoutes(api, context);
       await recordingRoutes(api, context);
+      await benchRoutes(api, context, plant);
       await liveRoute(api, { ...context, audience });
     },
     { prefix: '/api/v1' },

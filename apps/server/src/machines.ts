@@ -1,5 +1,5 @@
 import type { Sheet, SheetKind, SheetValue } from '@yare/contract';
-import type { Driven, MachineDetail } from '@yare/contract';
+import type { Driven, LearnedRevision, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import type { Db } from './db/connect';
 import { notFound } from './problem';
@@ -60,6 +60,13 @@ export async function plateOf(db: Db, machineId: number): Promise<MachineDetail[
     at: Date;
   };
   return { revision: row.revision, plate: row.plate, author: row.author, at: row.at.toISOString() };
+}
+
+/** The newest of what was learned; null when nothing was yet. */
+export async function learnedOf(db: Db, machineId: number): Promise<LearnedRevision | null> {
+  const row = (await db('learned_revisions').where({ machine_id: machineId }).orderBy('revision', 'desc').first()) as
+    { revision: number; values: LearnedRevision['values']; recording_id: number | null; author: string; at: Date } | undefined;
+  return row ? { revision: row.revision, values: row.values, recordingId: row.recording_id, author: row.author, at: row.at.toISOString() } : null;
 }
 
 /** Appends an audit event. They are never changed. */

@@ -9,6 +9,7 @@ const { values } = parseArgs({
     port: { type: 'string', default: '0' },
     database: { type: 'string' },
     bench: { type: 'string' },
+    plant: { type: 'string' },
     static: { type: 'string' },
   },
 });
@@ -18,7 +19,9 @@ const db = connect(values.database);
 await migrate(db);
 await seedDemoPlant(db);
 const [host = '127.0.0.1', port = '0'] = values.bench.split(':');
-const app = await buildApp({ db, drives: { host, port: Number(port) }, staticFolder: values.static, logger: { level: 'info' } });
+const [plantHost = '127.0.0.1', plantPort = '0'] = values.plant?.split(':') ?? [];
+const plant = values.plant ? { host: plantHost, port: Number(plantPort) } : undefined;
+const app = await buildApp({ db, drives: { host, port: Number(port) }, plant, staticFolder: values.static, logger: { level: 'info' } });
 
 let stopping = false;
 async function stop() {

@@ -30,6 +30,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   motorHeat: 1.1,
   power: 0.42,
   driveTemperature: 31,
+  feedback: 0,
   trip: null,
   command: 'Ines Calder, hold to run',
   unkept: false,

@@ -1,8 +1,10 @@
-import type { DriveBook, SettingDefinition } from '@yare/contract';
-import type { DriveParameters, DriveRating, DriveRole } from '@yare/core';
+import type { DriveBook, SettingDefinition, WordBase } from '@yare/contract';
+import { absentFeature, requiredRoles, type DriveParameters, type DriveRating, type DriveRole } from '@yare/core';
 import osierG from '../data/osier-g.json';
+import sallow from '../data/sallow.json';
+import withy from '../data/withy.json';
 
-const books: Record<string, DriveBook> = { 'osier-g': osierG as unknown as DriveBook };
+const books: Record<string, DriveBook> = Object.fromEntries([withy, osierG, sallow].map((b) => [b.id, b as unknown as DriveBook]));
 
 /** A drive book by its id. @throws RangeError when there is none. */
 export function bookById(id: string): DriveBook {
@@ -22,17 +24,22 @@ export function ratingOf(book: DriveBook, size: string): BookRating {
   return rating;
 }
 
+/** Trip levels and supply range of a size, V. */
+export const levelsOf = (book: DriveBook, size: string): DriveBook['levels'] => ratingOf(book, size).levels ?? book.levels;
+
 /** Inverter loss of about 1.8 % of output at rated current (common practice for this size of drive). */
 const inverterLossShare = 0.018;
 
 /** The hardware of a size in SI, for the model. */
 export function driveRating(book: DriveBook, size: string): DriveRating {
   const r = ratingOf(book, size);
+  const levels = levelsOf(book, size);
   return {
+    ...book.duty,
     current: r.current,
     overcurrentTrip: r.overcurrentTrip,
-    overvoltageTrip: book.levels.overvoltageTrip,
-    undervoltageTrip: book.levels.undervoltageTrip,
+    overvoltageTrip: levels.overvoltageTrip,
+    undervoltageTrip: levels.undervoltageTrip,
     busCapacitance: r.busCapacitance * 1e-6,
     idleLoss: r.idleLoss,
     lossPerAmpere: (inverterLossShare * r.power * 1000) / r.current,
@@ -104,27 +111,82 @@ export function wordsOf(setting: Setting, value: number): string {
   return setting.options?.find((o) => o.value === value)?.label ?? value.toFixed(setting.decimals).replace('-', '−');
 }
 
-const percentRoles: ReadonlySet<DriveRole> = new Set<DriveRole>(['startBoost', 'slipCompensation']);
+/** Roles of the drive's own workings that the model of the machine does not need: command, terminals, process. */
+export type FirmwareRole =
+  | 'motorPower'
+  | 'motorPoles'
+  | 'motorPowerFactor'
+  | 'keypadSpeed'
+  | 'onLinkLoss'
+  | 'startSource'
+  | 'speedSource'
+  | 'startAfterPowerUp'
+  | 'externalTripSense'
+  | 'analogueSignal'
+  | 'analogueFilter'
+  | 'analogueLow'
+  | 'analogueHigh'
+  | 'setpoint'
+  | 'proportionalGain'
+  | 'integralTime'
+  | 'processAction'
+  | 'sleepFrequency'
+  | 'sleepDelay'
+  | 'wakeFall'
+  | 'wakeDelay'
+  | 'hoursRun'
+  | `preset${number}`
+  | `job ${string}`;
+
+const modelRoles: ReadonlySet<string> = new Set([...Object.keys(absentFeature), ...requiredRoles]);
+
+type Values = Readonly<Record<string, number>>;
+
+/** What a word's counts are multiplied with, from the drive's own settings. @throws RangeError when the book has no such setting */
+export function wordBase(book: DriveBook, size: string, values: Values, per: WordBase | undefined): number {
+  if (per === undefined) return 1;
+  if (per === 'current') return ratingOf(book, size).current;
+  const setting = settingFor(book, size, per === 'polePairs' ? 'motorPoles' : 'motorFrequency');
+  const value = values[setting.code] ?? setting.factory50;
+  return per === 'polePairs' ? value / 2 : value;
+}
+
+/** Factor from a setting's figure to the unit its role has in the model: shares, Hz, A, Ω, W. */
+function roleFactor(book: DriveBook, size: string, s: Setting, values: Values): number {
+  if (s.unit === '%') return (s.per === 'current' ? ratingOf(book, size).current : 1) / 100;
+  if (s.unit === 'rpm' && s.role !== 'motorSpeed') return wordBase(book, size, values, 'polePairs') / 60;
+  if (s.unit === 'mΩ') return 1e-3;
+  return s.unit === 'kW' ? 1000 : 1;
+}
+
+/** A setting's value in the unit and numbering of its role. */
+export function roleValue(book: DriveBook, size: string, s: Setting, value: number, values: Values): number {
+  const option = s.options?.find((o) => o.value === value);
+  return option ? (option.means ?? option.value) : value * roleFactor(book, size, s, values);
+}
 
 /**
- * What the model needs, from settings by code. Percent become shares.
- * @throws RangeError when the book gives a role no code or the values lack one.
+ * What the model needs, from settings by code, each in the unit of its role. What a family has no setting for is off.
+ * @throws RangeError when the values lack a setting
  */
-export function driveParameters(book: DriveBook, size: string, values: Readonly<Record<string, number>>): DriveParameters {
-  const out: Partial<DriveParameters> = {};
+export function driveParameters(book: DriveBook, size: string, values: Values): DriveParameters {
+  const out: Partial<DriveParameters> = { ...absentFeature };
   for (const s of settingsOf(book, size)) {
-    if (!s.role) continue;
+    if (!s.role || !modelRoles.has(s.role)) continue;
     const value = values[s.code];
     if (value === undefined) throw new RangeError(`Setting ${s.code} ${s.name} has no value.`);
-    const role = s.role as DriveRole;
-    out[role] = percentRoles.has(role) ? value / 100 : value;
+    out[s.role as DriveRole] = roleValue(book, size, s, value, values);
   }
   return out as DriveParameters;
 }
 
+/** The setting that has a role in this family; undefined when it has none. */
+export const findSetting = (book: DriveBook, size: string, role: DriveRole | FirmwareRole): Setting | undefined =>
+  settingsOf(book, size).find((s) => s.role === role);
+
 /** The setting that has a role in this family. @throws RangeError when there is none. */
-export function settingFor(book: DriveBook, size: string, role: DriveRole): Setting {
-  const setting = settingsOf(book, size).find((s) => s.role === role);
+export function settingFor(book: DriveBook, size: string, role: DriveRole | FirmwareRole): Setting {
+  const setting = findSetting(book, size, role);
   if (!setting) throw new RangeError(`${book.family} has no setting for ${role}.`);
   return setting;
 }

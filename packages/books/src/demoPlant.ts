@@ -4,7 +4,7 @@ import type { Driven, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 
 /** Brackwater Maltings: the invented plant that ships with the product. One unit on the bench for each machine. */
-export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site'> {
+export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site' | 'learned'> {
   plate: StampedPlate;
   unit: number;
   /** draft values chosen before the story starts, by role or code, with their source */
@@ -41,8 +41,8 @@ const iec = (
 const supply = { voltage: 400, frequency: 50 };
 
 /** Draft lines that copy what is stamped into the drive's motor group. */
-const fromPlate = (size: string, plate: StampedPlate): DemoMachine['draft'] =>
-  plateSettings(bookById('osier-g'), size, plate)
+const fromPlate = (bookId: string, size: string, plate: StampedPlate): DemoMachine['draft'] =>
+  plateSettings(bookById(bookId), size, plate)
     .filter((x) => x.source === 'plate')
     .map(({ code, exact }) => ({ code, value: exact, source: 'plate' as const }));
 
@@ -50,11 +50,14 @@ interface Row {
   tag: string;
   name: string;
   area: string;
+  bookId: 'withy' | 'osier-g' | 'sallow';
   size: string;
   plate: StampedPlate;
   driven: Driven;
   region?: 60;
   chosen: Record<string, number>;
+  /** how the panel is wired and the process is kept, in the drive and in the draft alike */
+  wiring?: Record<string, number>;
   asFound?: Record<string, number>;
 }
 
@@ -62,10 +65,22 @@ const effluent = (tag: string, name: string): Row => ({
   tag,
   name,
   area: 'Steep house',
-  size: 'G4',
+  bookId: 'sallow',
+  size: 'S4',
   plate: iec(4, 400, 'delta', 7.9, 1450, 0.82, 88.6),
-  driven: { kind: 'pump', flow: 42, head: 21, efficiency: 68, staticHead: 6, setPressure: null, inertia: 0.03 },
-  chosen: { '3a': 4, '3b': 4, '2c': 0 },
+  driven: {
+    kind: 'pump',
+    flow: 42,
+    head: 21,
+    efficiency: 68,
+    staticHead: 6,
+    setPressure: null,
+    inertia: 0.03,
+    sump: { area: 3, inflow: 20, depth: 1.5 },
+    sensor: { measures: 'level', low: -1.5, high: 2.5, unit: 'm' },
+  },
+  chosen: { '13/1': 4, '13/2': 4, '12/1': 0 },
+  wiring: { '15/2': 0, '16/6': 11, '17/11': 30, '20/1': 37.5, '20/2': 3, '20/3': 30, '20/4': 1, '20/5': 22, '20/6': 20, '20/7': 8 },
 });
 
 const rows: Row[] = [
@@ -73,10 +88,22 @@ const rows: Row[] = [
     tag: 'P-11',
     name: 'Steep water pressure pump',
     area: 'Steep house',
+    bookId: 'osier-g',
     size: 'G7.5',
     plate: iec(7.5, 400, 'delta', 13.6, 2925, 0.88, 90.1),
-    driven: { kind: 'pump', flow: 34, head: 52, efficiency: 70, staticHead: 4, setPressure: 4.2, inertia: 0.035 },
+    driven: {
+      kind: 'pump',
+      flow: 34,
+      head: 52,
+      efficiency: 70,
+      staticHead: 4,
+      setPressure: 4.2,
+      inertia: 0.035,
+      sump: null,
+      sensor: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
+    },
     chosen: { '3a': 5, '3b': 3, '2a': 5, '2c': 0, '3h': 0 },
+    wiring: { '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 33, '10f': 20, '10g': 4 },
     asFound: { '3a': 5, '3b': 12, '2a': 5 },
   },
   effluent('P-41', 'Effluent transfer pump 1'),
@@ -86,26 +113,39 @@ const rows: Row[] = [
     tag: 'F-32',
     name: 'Kiln exhaust fan',
     area: 'Kiln',
-    size: 'G30',
+    bookId: 'sallow',
+    size: 'S30',
     plate: iec(30, 400, 'delta', 54.4, 1475, 0.85, 93.6),
-    driven: { kind: 'fan', torqueShare: 85, inertia: 18 },
-    chosen: { '3a': 60, '3b': 60, '2c': 0, '4a': 1 },
-    asFound: { '3a': 30, '3b': 30 },
+    driven: {
+      kind: 'fan',
+      flow: 33000,
+      pressure: 1900,
+      efficiency: 72,
+      volume: 18,
+      inertia: 18,
+      sensor: { measures: 'pressure', low: 0, high: 2500, unit: 'Pa' },
+    },
+    chosen: { '13/1': 60, '13/2': 60, '12/1': 0 },
+    wiring: { '15/2': 0, '20/1': 40, '20/2': 0.6, '20/3': 20 },
+    asFound: { '13/1': 30, '13/2': 30 },
   },
   {
     tag: 'C-07',
     name: 'Green malt conveyor',
     area: 'Kiln',
+    bookId: 'osier-g',
     size: 'G2.2',
     plate: iec(2.2, 400, 'star', 4.64, 1445, 0.79, 86.7),
-    driven: { kind: 'conveyor', torqueShare: 70, inertia: 0.02 },
+    driven: { kind: 'conveyor', torqueShare: 70, feed: 14, beltSpeed: 1.1, length: 14, slope: 9, ratio: 28, inertia: 0.012, brakeShare: 180 },
     chosen: { '3a': 3, '3b': 2 },
+    wiring: { '5b': 3, '6a': 12, '6b': 13, '8e': 1, '9a': 15, '9b': 30, '9c': 45 },
     asFound: { '3a': 4, '3b': 3 },
   },
   {
     tag: 'C-21',
     name: 'Bagging infeed belt',
     area: 'Bagging',
+    bookId: 'osier-g',
     size: 'G2.2',
     region: 60,
     plate: {
@@ -122,17 +162,18 @@ const rows: Row[] = [
       design: 'B',
       serviceFactor: 1.15,
     },
-    driven: { kind: 'conveyor', torqueShare: 60, inertia: 0.015 },
+    driven: { kind: 'conveyor', torqueShare: 60, feed: 9, beltSpeed: 0.8, length: 6, slope: 0, ratio: 22, inertia: 0.008, brakeShare: null },
     chosen: { '3a': 2, '3b': 2 },
   },
   {
     tag: 'M-55',
     name: 'Dosing agitator',
     area: 'Bagging',
-    size: 'G0.75',
+    bookId: 'withy',
+    size: 'W0.2',
     plate: iec(0.18, 400, 'star', 0.61, 1390, 0.65, 65),
     driven: { kind: 'agitator', torqueShare: 60, inertia: 0.002 },
-    chosen: { '3a': 5, '3b': 5, '4b': 5 },
+    chosen: { w10: 5, w11: 5, w18: 6 },
   },
 ];
 
@@ -140,13 +181,16 @@ export const demoPlant: DemoMachine[] = rows.map((r, i) => ({
   tag: r.tag,
   name: r.name,
   area: r.area,
-  bookId: 'osier-g',
+  bookId: r.bookId,
   size: r.size,
   region: r.region ?? 50,
   supply,
   driven: r.driven,
   plate: r.plate,
   unit: i + 1,
-  draft: [...fromPlate(r.size, r.plate), ...Object.entries(r.chosen).map(([code, value]) => ({ code, value, source: 'chosen' as const }))],
-  asFound: r.asFound ?? {},
+  draft: [
+    ...fromPlate(r.bookId, r.size, r.plate),
+    ...Object.entries({ ...r.wiring, ...r.chosen }).map(([code, value]) => ({ code, value, source: 'chosen' as const })),
+  ],
+  asFound: { ...r.wiring, ...r.asFound },
 }));

@@ -1,7 +1,11 @@
 import type { Driven } from '@yare/contract';
 import {
+  agitator,
   circuitFromPlate,
   completePlate,
+  conveyorFromDuty,
+  fanFromRatedPoint,
+  motorThermal,
   pumpFromRatedPoint,
   ratedTorque,
   sourceInductance,
@@ -13,29 +17,57 @@ import {
   type MachineSpec,
   type Plate,
   type StampedPlate,
+  type Supply,
 } from '@yare/core';
 
 /** Elasticity of a short pipe run with a small accumulator, m³/Pa (common practice). */
 const usualCompliance = 4e-8;
+/** How far a demand valve is taken to be open when nobody has said, so that rated flow is a little more than is used. */
+const usualDemand = 0.7;
+/** Lag of a spring-applied brake, s (common practice). */
+const usualBrakeLag = 0.12;
 
-/** The load as the model takes it, from what is known of the driven machine. `demandShare` is how far the demand valve is open. */
-export function loadFromDriven(driven: Driven, plate: Plate, demandShare = 0.7): Load {
+/** The load as the model takes it, from what is known of the driven machine. */
+export function loadFromDriven(driven: Driven, plate: Plate): Load {
   const ratedSpeed = (plate.speed * 2 * Math.PI) / 60;
-  if (driven.kind === 'pump') {
-    return pumpFromRatedPoint({
-      ratedSpeed,
-      flow: driven.flow / 3600,
-      head: driven.head,
-      efficiency: driven.efficiency / 100,
-      staticHead: driven.staticHead,
-      compliance: usualCompliance,
-      demandShare,
-    });
+  const rated = ratedTorque(plate.power, plate.speed);
+  switch (driven.kind) {
+    case 'pump': {
+      const pump = pumpFromRatedPoint({
+        ratedSpeed,
+        flow: driven.flow / 3600,
+        head: driven.head,
+        efficiency: driven.efficiency / 100,
+        staticHead: driven.staticHead,
+        compliance: usualCompliance,
+        demandShare: driven.sump ? 1 : usualDemand,
+      });
+      return driven.sump ? { ...pump, sumpArea: driven.sump.area, inflow: driven.sump.inflow / 3600, dryLevel: -driven.sump.depth } : pump;
+    }
+    case 'fan':
+      return fanFromRatedPoint({
+        ratedSpeed,
+        flow: driven.flow / 3600,
+        pressure: driven.pressure,
+        efficiency: driven.efficiency / 100,
+        volume: driven.volume,
+      });
+    case 'conveyor':
+      return conveyorFromDuty({
+        ratedSpeed,
+        torque: (driven.torqueShare / 100) * rated,
+        feed: driven.feed / 3.6,
+        beltSpeed: driven.beltSpeed,
+        length: driven.length,
+        slope: (driven.slope * Math.PI) / 180,
+        ratio: driven.ratio,
+      });
+    case 'agitator':
+      return agitator((driven.torqueShare / 100) * rated, ratedSpeed);
   }
-  const torque = (driven.torqueShare / 100) * ratedTorque(plate.power, plate.speed);
-  if (driven.kind === 'conveyor') return { kind: 'torque', constant: 0.85 * torque, viscous: (0.15 * torque) / ratedSpeed, quadratic: 0 };
-  return { kind: 'torque', constant: 0.04 * torque, viscous: 0, quadratic: (0.96 * torque) / ratedSpeed ** 2 };
 }
+
+export type Estimate = { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate } | { ok: false; sentence: string };
 
 /** One machine as estimated from its plate and what is driven; a sentence when the plate makes that impossible. */
 export function estimateMachine(
@@ -43,8 +75,8 @@ export function estimateMachine(
   driven: Driven,
   drive: DriveParameters,
   rating: DriveRating,
-  supply: { voltage: number; frequency: number },
-): { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate } | { ok: false; sentence: string } {
+  supply: Pick<Supply, 'voltage' | 'frequency' | 'rectifier'>,
+): Estimate {
   let plate: Plate;
   try {
     plate = completePlate(stamped);
@@ -53,17 +85,22 @@ export function estimateMachine(
   }
   const estimate = circuitFromPlate(plate);
   if (!estimate.ok) return estimate;
+  const rotorInertia = usualRotorInertia(plate.power, plate.poles);
+  const brakeShare = driven.kind === 'conveyor' ? driven.brakeShare : null;
   return {
     ok: true,
     plate,
     circuit: estimate.circuit,
     spec: {
       circuit: estimate.circuit,
-      inertia: usualRotorInertia(plate.power, plate.poles) + driven.inertia,
+      thermal: motorThermal(plate.power / plate.efficiency - plate.power, plate.power),
+      rotorInertia,
+      inertia: rotorInertia + driven.inertia,
       load: loadFromDriven(driven, plate),
       drive,
       rating,
       supply: { ...supply, inductance: sourceInductance(supply.voltage, supply.frequency, rating.current) },
+      ...(brakeShare !== null && { brake: { torque: (brakeShare / 100) * ratedTorque(plate.power, plate.speed), lag: usualBrakeLag } }),
     },
   };
 }

@@ -2,3 +2,4 @@ export * from './book';
 export * from './demoPlant';
 export * from './estimate';
 export * from './plateSettings';
+export * from './words';

@@ -26,11 +26,12 @@ export function plateSettings(book: DriveBook, size: string, stamped: StampedPla
       stamped.efficiency !== null
         ? { value: stamped.efficiency, source: 'plate' }
         : { value: complete ? complete.efficiency * 100 : null, source: 'worked out' },
+    poles: { value: complete?.poles ?? null, source: 'worked out' },
     connection: { value: stamped.connection === 'delta' ? 1 : 0, source: 'plate' },
   };
   return settingsOf(book, size).flatMap((s) => {
     const f = s.plate ? figure[s.plate as string] : undefined;
-    if (!f || f.value === null || f.value < s.min || f.value > s.max) return [];
+    if (!f || f.value === null || storedValue(s, f.value) < s.min || storedValue(s, f.value) > s.max) return [];
     return [{ code: s.code, value: storedValue(s, f.value), exact: Number(f.value.toPrecision(5)), source: f.source }];
   });
 }

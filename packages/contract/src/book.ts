@@ -6,20 +6,28 @@ export const BookNumber = Type.Union([
   Type.Object({ of: Type.Union([Type.Literal('current'), Type.Literal('power')]), times: Type.Number() }, { additionalProperties: false }),
 ]);
 
-export const SettingOption = Type.Object({ value: Type.Integer(), label: Type.String() }, { additionalProperties: false });
+/** A choice of a setting. `means` is the value its role knows it by, where the family numbers its choices its own way. */
+export const SettingOption = Type.Object(
+  { value: Type.Integer(), label: Type.String(), means: Type.Optional(Type.Integer()) },
+  { additionalProperties: false },
+);
 
 /** One setting of a drive family. Values are in the unit named; `step` is what the drive can hold and what one register count means. */
 export const SettingDefinition = Type.Object(
   {
-    code: Type.String({ pattern: '^[1-9][a-z]$' }),
+    code: Type.String({ pattern: '^[0-9a-z]{1,3}(/[0-9]{1,2})?$' }),
     name: Type.String({ minLength: 3 }),
     /** what it does, where the application computes with it */
     role: Type.Optional(Type.String()),
     /** the plate figure it takes, where it takes one; a connection is 0 star, 1 delta */
     plate: Type.Optional(
-      Type.Union(['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection'].map((f) => Type.Literal(f))),
+      Type.Union(
+        ['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection', 'poles'].map((f) => Type.Literal(f)),
+      ),
     ),
     unit: Type.String(),
+    /** percent of what; percent of rated or maximum values need no word */
+    per: Type.Optional(Type.Literal('current')),
     min: BookNumber,
     max: BookNumber,
     step: Type.Number({ exclusiveMinimum: 0 }),
@@ -41,8 +49,19 @@ export const SettingDefinition = Type.Object(
 );
 export type SettingDefinition = Static<typeof SettingDefinition>;
 
+/** What a word's counts are a share or a multiple of: a setting of the drive, or its rated current. */
+export const WordBase = Type.Union([Type.Literal('motorFrequency'), Type.Literal('current'), Type.Literal('polePairs')]);
+export type WordBase = Static<typeof WordBase>;
+
+/** A register of live or command words: value = counts · step · base, in `unit`. */
 export const Word = Type.Object(
-  { register: Type.Integer({ minimum: 0, maximum: 65535 }), step: Type.Number(), unit: Type.String(), signed: Type.Optional(Type.Boolean()) },
+  {
+    register: Type.Integer({ minimum: 0, maximum: 65535 }),
+    step: Type.Number(),
+    unit: Type.String(),
+    signed: Type.Optional(Type.Boolean()),
+    per: Type.Optional(WordBase),
+  },
   { additionalProperties: false },
 );
 export type Word = Static<typeof Word>;
@@ -68,6 +87,12 @@ export const liveWords = [
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
 
+/** V: trips of the bus and the supply the size is made for. */
+const Levels = Type.Object(
+  { overvoltageTrip: Type.Number(), undervoltageTrip: Type.Number(), supplyMin: Type.Number(), supplyMax: Type.Number() },
+  { additionalProperties: false },
+);
+
 export const DriveBook = Type.Object(
   {
     id: Type.String({ pattern: '^[a-z0-9-]+$' }),
@@ -75,10 +100,9 @@ export const DriveBook = Type.Object(
     edition: Type.Integer({ minimum: 1 }),
     summary: Type.String(),
     groups: Type.Array(Type.Object({ id: Type.String(), name: Type.String() }, { additionalProperties: false }), { minItems: 1 }),
-    levels: Type.Object(
-      { overvoltageTrip: Type.Number(), undervoltageTrip: Type.Number(), supplyMin: Type.Number(), supplyMax: Type.Number() },
-      { additionalProperties: false },
-    ),
+    levels: Levels,
+    /** overload over rated current for 60 s, heatsink trip °C, heatsink rise at rated current K */
+    duty: Type.Object({ overloadShare: Type.Number(), temperatureTrip: Type.Number(), heatsinkRise: Type.Number() }, { additionalProperties: false }),
     ratings: Type.Array(
       Type.Object(
         {
@@ -89,6 +113,10 @@ export const DriveBook = Type.Object(
           busCapacitance: Type.Number(),
           idleLoss: Type.Number(),
           leastResistance: Type.Number(),
+          /** three-phase when absent */
+          input: Type.Optional(Type.Union([Type.Literal('single-phase'), Type.Literal('doubler')])),
+          /** where the size differs from its family */
+          levels: Type.Optional(Levels),
         },
         { additionalProperties: false, description: 'power kW, currents A, capacitance µF, loss W, resistance Ω' },
       ),
@@ -119,6 +147,8 @@ export const DriveBook = Type.Object(
         command: Type.Object({ control: Word, reference: Word, take: Word, keep: Word }, { additionalProperties: false }),
         /** what to write to `take` to get and to give back command, and to `keep` to store */
         codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
+        /** s, first-order smoothing of current, torque and power before they are reported */
+        readOutLag: Type.Number(),
       },
       { additionalProperties: false },
     ),
@@ -126,7 +156,7 @@ export const DriveBook = Type.Object(
     trips: Type.Array(
       Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
     ),
-    settings: Type.Array(SettingDefinition, { minItems: 60 }),
+    settings: Type.Array(SettingDefinition, { minItems: 30 }),
   },
   { additionalProperties: false },
 );

@@ -5,3 +5,4 @@ export * from './recording';
 export * from './live';
 export * from './problem';
 export * from './hold';
+export * from './bench';

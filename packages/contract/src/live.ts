@@ -8,7 +8,7 @@ export const LiveSample = Type.Object(
     /** ms since 1970 on the server */
     at: Type.Number(),
     link: Type.Union([Type.Literal('up'), Type.Literal('down')]),
-    state: Type.Union(['ready', 'running', 'stopping', 'held', 'tripped', 'no link'].map((k) => Type.Literal(k))),
+    state: Type.Union(['ready', 'running', 'stopping', 'asleep', 'held', 'tripped', 'no link'].map((k) => Type.Literal(k))),
     outputFrequency: Type.Number(),
     motorCurrent: Type.Number(),
     busVoltage: Type.Number(),
@@ -18,6 +18,8 @@ export const LiveSample = Type.Object(
     motorHeat: Type.Number(),
     power: Type.Number(),
     driveTemperature: Type.Number(),
+    /** % of the process sensor's range */
+    feedback: Type.Number(),
     trip: Type.Union([
       Type.Object({ code: Type.Integer(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
       Type.Null(),
@@ -28,7 +30,9 @@ export const LiveSample = Type.Object(
   },
   { additionalProperties: false },
 );
-export type LiveSample = Omit<Static<typeof LiveSample>, 'state'> & { state: 'ready' | 'running' | 'stopping' | 'held' | 'tripped' | 'no link' };
+export type LiveSample = Omit<Static<typeof LiveSample>, 'state'> & {
+  state: 'ready' | 'running' | 'stopping' | 'asleep' | 'held' | 'tripped' | 'no link';
+};
 
 /** What a client says on the socket. A hold must be repeated: silence for 600 ms is a release. */
 export const ClientMessage = Type.Union(

@@ -25,6 +25,20 @@ export const StampedPlate = Type.Object(
   { additionalProperties: false },
 );
 
+const kgm2 = Type.Number({ description: 'kg·m² at the motor shaft' });
+
+/** The transmitter of the process, wired to the drive as 4 to 20 mA. */
+export const ProcessSensor = Type.Object(
+  {
+    measures: Type.Union([Type.Literal('pressure'), Type.Literal('level')]),
+    low: Type.Number(),
+    high: Type.Number(),
+    unit: Type.Union([Type.Literal('bar'), Type.Literal('Pa'), Type.Literal('m')]),
+  },
+  { additionalProperties: false },
+);
+export type ProcessSensor = Static<typeof ProcessSensor>;
+
 /** What is driven, as far as it is known: the look-ahead's view of the load. */
 export const Driven = Type.Union([
   Type.Object(
@@ -35,16 +49,50 @@ export const Driven = Type.Union([
       efficiency: Type.Number({ description: '%' }),
       staticHead: Type.Number({ description: 'm' }),
       setPressure: Type.Union([Type.Number({ description: 'bar' }), Type.Null()]),
-      inertia: Type.Number({ description: 'kg·m² at the motor shaft' }),
+      inertia: kgm2,
+      sump: Type.Union([
+        Type.Object(
+          {
+            area: Type.Number({ description: 'm²' }),
+            inflow: Type.Number({ description: 'm³/h' }),
+            depth: Type.Number({ description: 'm of water above the level where it draws air' }),
+          },
+          { additionalProperties: false },
+        ),
+        Type.Null(),
+      ]),
+      sensor: Type.Union([ProcessSensor, Type.Null()]),
     },
     { additionalProperties: false },
   ),
   Type.Object(
     {
-      kind: Type.Union([Type.Literal('fan'), Type.Literal('conveyor'), Type.Literal('agitator')]),
-      torqueShare: Type.Number({ description: '% of rated torque at rated speed' }),
-      inertia: Type.Number({ description: 'kg·m² at the motor shaft' }),
+      kind: Type.Literal('fan'),
+      flow: Type.Number({ description: 'm³/h at the rated point' }),
+      pressure: Type.Number({ description: 'Pa' }),
+      efficiency: Type.Number({ description: '%' }),
+      volume: Type.Number({ description: 'm³ of ductwork' }),
+      inertia: kgm2,
+      sensor: Type.Union([ProcessSensor, Type.Null()]),
     },
+    { additionalProperties: false },
+  ),
+  Type.Object(
+    {
+      kind: Type.Literal('conveyor'),
+      torqueShare: Type.Number({ description: '% of rated torque with its feed at rated speed' }),
+      feed: Type.Number({ description: 't/h' }),
+      beltSpeed: Type.Number({ description: 'm/s at rated speed' }),
+      length: Type.Number({ description: 'm' }),
+      slope: Type.Number({ description: '°, upwards' }),
+      ratio: Type.Number({ description: 'motor turns for one of the drum' }),
+      inertia: kgm2,
+      brakeShare: Type.Union([Type.Number({ description: 'holding brake, % of rated torque' }), Type.Null()]),
+    },
+    { additionalProperties: false },
+  ),
+  Type.Object(
+    { kind: Type.Literal('agitator'), torqueShare: Type.Number({ description: '% of rated torque at rated speed' }), inertia: kgm2 },
     { additionalProperties: false },
   ),
 ]);
@@ -77,6 +125,28 @@ export const PlateRevision = Type.Object(
 );
 export type PlateRevision = Static<typeof PlateRevision>;
 
+/** What a recording taught about a machine: multipliers on the estimate. `values` is null once it was put aside. */
+export const LearnedRevision = Type.Object(
+  {
+    revision: Type.Integer(),
+    values: Type.Union([
+      Type.Record(
+        Type.String({ pattern: '^[a-zA-Z]{3,30}$' }),
+        Type.Object(
+          { times: Type.Number({ exclusiveMinimum: 0, maximum: 20 }), spread: Type.Number({ minimum: 0 }) },
+          { additionalProperties: false },
+        ),
+      ),
+      Type.Null(),
+    ]),
+    recordingId: Type.Union([Type.Integer(), Type.Null()]),
+    author: Type.String(),
+    at: Type.String(),
+  },
+  { additionalProperties: false },
+);
+export type LearnedRevision = Static<typeof LearnedRevision>;
+
 export const MachineDetail = Type.Object(
   {
     tag: Tag,
@@ -89,10 +159,17 @@ export const MachineDetail = Type.Object(
     supply: Supply,
     driven: Driven,
     plate: PlateRevision,
+    learned: Type.Union([LearnedRevision, Type.Null()]),
   },
   { additionalProperties: false },
 );
 export type MachineDetail = Static<typeof MachineDetail>;
+
+export const LearnedEdit = Type.Object(
+  { author: Author, recordingId: LearnedRevision.properties.recordingId, values: LearnedRevision.properties.values },
+  { additionalProperties: false },
+);
+export type LearnedEdit = Static<typeof LearnedEdit>;
 
 export const PlateEdit = Type.Object(
   { revision: Type.Integer({ minimum: 1 }), author: Author, plate: StampedPlate },

@@ -4,5 +4,8 @@ export * from './motor';
 export * from './drive';
 export * from './load';
 export * from './machine';
+export * from './control';
+export * from './terminals';
+export * from './learn';
 export * from './recording';
 export * from './random';

@@ -1,60 +1,28 @@
-import {
-  circuitFromPlate,
-  completePlate,
-  lookAheadRun,
-  shortestStop,
-  sourceInductance,
-  usualRotorInertia,
-  type DriveParameters,
-  type MachineSpec,
-} from '../src';
+import { completePlate, lookAheadRun, shortestStop, sourceInductance, usualRotorInertia, type DriveParameters, type MachineSpec } from '../src';
 import { c07, f32, p41 } from './plates';
+import { machine } from './specs';
 
-const drive: DriveParameters = {
-  motorFrequency: 50,
-  motorVoltage: 400,
-  motorCurrent: 4.64,
-  motorSpeed: 1445,
-  accelerationTime: 3,
-  decelerationTime: 3,
-  quickStopTime: 1,
-  minimumFrequency: 0,
-  maximumFrequency: 50,
-  currentLimit: 8.7,
-  overloadCurrent: 4.64,
-  overloadClass: 10,
-  motorCooling: 0,
-  voltageShape: 0,
-  startBoost: 0.03,
-  slipCompensation: 0,
-  stopMode: 0,
-  reversePermit: 1,
-  busRampHold: 0,
-  chopper: 0,
-  chopperLevel: 760,
-  brakeResistance: 150,
-  linkTimeout: 1,
-};
-
+/** A small belt as a torque law, on its own drive. */
 const conveyor = (change: Partial<DriveParameters> = {}, extraInertia = 0.05): MachineSpec => {
-  const plate = completePlate(c07);
-  const estimate = circuitFromPlate(plate);
-  if (!estimate.ok) throw new Error(estimate.sentence);
-  return {
-    circuit: estimate.circuit,
-    inertia: usualRotorInertia(plate.power, plate.poles) + extraInertia,
-    load: { kind: 'torque', constant: 4, viscous: 0.01, quadratic: 0 },
-    drive: { ...drive, ...change },
-    rating: {
-      current: 5.8,
-      overcurrentTrip: 13.9,
-      overvoltageTrip: 800,
-      undervoltageTrip: 380,
-      busCapacitance: 274e-6,
-      idleLoss: 25,
-      lossPerAmpere: 6.8,
-      leastResistance: 164,
+  const s = machine(
+    {
+      motorCurrent: 4.64,
+      motorSpeed: 1445,
+      accelerationTime: 3,
+      decelerationTime: 3,
+      currentLimit: 8.7,
+      overloadCurrent: 4.64,
+      startBoost: 0.03,
+      brakeResistance: 150,
+      ...change,
     },
+    { kind: 'torque', constant: 4, viscous: 0.01, quadratic: 0 },
+    usualRotorInertia(2200, 4) + extraInertia,
+    c07,
+  );
+  return {
+    ...s,
+    rating: { ...s.rating, current: 5.8, overcurrentTrip: 13.9, busCapacitance: 274e-6, idleLoss: 25, lossPerAmpere: 6.8, leastResistance: 164 },
     supply: { voltage: 400, frequency: 50, inductance: sourceInductance(400, 50, 5.8) },
   };
 };

@@ -1,17 +1,13 @@
 import { Solver } from 'odex';
 import fc from 'fast-check';
 import {
-  circuitFromPlate,
   clampReference,
-  completePlate,
   createMachine,
   emptyOperation,
   lookAheadRun,
   operateInto,
-  pumpFromRatedPoint,
   rotationalTorque,
   shortestStop,
-  sourceInductance,
   stepMachine,
   ControlWord,
   DriveState,
@@ -20,67 +16,8 @@ import {
   type Machine,
   type MachineSpec,
 } from '../src';
-import { f32, p11 } from './plates';
-
-const drive: DriveParameters = {
-  motorFrequency: 50,
-  motorVoltage: 400,
-  motorCurrent: 13.6,
-  motorSpeed: 2925,
-  accelerationTime: 5,
-  decelerationTime: 5,
-  quickStopTime: 1,
-  minimumFrequency: 0,
-  maximumFrequency: 50,
-  currentLimit: 25,
-  overloadCurrent: 13.6,
-  overloadClass: 10,
-  motorCooling: 0,
-  voltageShape: 0,
-  startBoost: 0.02,
-  slipCompensation: 0,
-  stopMode: 0,
-  reversePermit: 1,
-  busRampHold: 0,
-  chopper: 0,
-  chopperLevel: 760,
-  brakeResistance: 60,
-  linkTimeout: 1,
-};
-
-function spec(change: Partial<DriveParameters> = {}, load?: Load, inertia = 0.05, plate = p11): MachineSpec {
-  const estimate = circuitFromPlate(completePlate(plate));
-  if (!estimate.ok) throw new Error(estimate.sentence);
-  return {
-    circuit: estimate.circuit,
-    inertia,
-    load:
-      load ??
-      pumpFromRatedPoint({
-        ratedSpeed: estimate.circuit.ratedSpeed,
-        flow: 34 / 3600,
-        head: 52,
-        efficiency: 0.7,
-        staticHead: 4,
-        compliance: 4e-8,
-        demandShare: 0.7,
-      }),
-    drive: { ...drive, ...change },
-    rating: {
-      current: 17,
-      overcurrentTrip: 40.8,
-      overvoltageTrip: 800,
-      undervoltageTrip: 380,
-      busCapacitance: 645e-6,
-      idleLoss: 42,
-      lossPerAmpere: 8,
-      leastResistance: 55,
-    },
-    supply: { voltage: 400, frequency: 50, inductance: sourceInductance(400, 50, 17) },
-  };
-}
-
-const noLoad: Load = { kind: 'torque', constant: 0, viscous: 0, quadratic: 0 };
+import { f32 } from './plates';
+import { machine as spec, noLoad, pumpDrive as drive } from './specs';
 
 /** Enabled, and run to a reference for a while. */
 function running(s: MachineSpec, reference: number, seconds: number): Machine {

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
-import { bookById, driveParameters, driveRating, estimateMachine, settingsOf, storedValue, type Setting } from '@yare/books';
+import { bookById, driveParameters, driveRating, estimateMachine, ratingOf, settingsOf, storedValue, type Setting } from '@yare/books';
 import type { DriveBook, MachineDetail, Sheet, SheetValue } from '@yare/contract';
-import type { MachineSpec, StampedPlate } from '@yare/core';
+import { applyLearned, type Learned, type MachineSpec, type StampedPlate } from '@yare/core';
 import { useMachineEdits, type DraftChange } from './edits';
 import { useMachine, useSheets } from './queries';
 
@@ -56,7 +56,10 @@ export function buildModel(
   const inDriveOf = (code: string) => inDrive?.values[code];
   const specOf = (value: (code: string) => number | undefined): MachineModel['draftSpec'] => {
     const values = Object.fromEntries(settings.map((s) => [s.code, value(s.code) ?? s.factory50]));
-    return estimateMachine(plate, machine.driven, driveParameters(book, machine.size, values), driveRating(book, machine.size), machine.supply);
+    const supply = { ...machine.supply, rectifier: ratingOf(book, machine.size).input };
+    const estimate = estimateMachine(plate, machine.driven, driveParameters(book, machine.size, values), driveRating(book, machine.size), supply);
+    if (!estimate.ok) return estimate;
+    return { ok: true, spec: machine.learned?.values ? applyLearned(estimate.spec, machine.learned.values as Learned) : estimate.spec };
   };
   const driveSpec = inDrive ? specOf((c) => inDriveOf(c)?.value) : null;
   return {

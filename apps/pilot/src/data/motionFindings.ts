@@ -1,4 +1,4 @@
-import { formatFigure, type LookAhead, type MachineSpec } from '@yare/core';
+import { formatFigure, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
 export interface MotionFinding {
@@ -13,14 +13,18 @@ const s = (x: number) => `${formatFigure(x, x < 10 ? 1 : 0)} s`;
 const v = (x: number) => `${formatFigure(x, 0)} V`;
 const a = (x: number) => `${formatFigure(x, 1)} A`;
 
-const tripWords = {
+const tripWords: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
   overvoltage: (m: MachineSpec) => `the DC bus reaches its trip level of ${v(m.rating.overvoltageTrip)}`,
   undervoltage: (m: MachineSpec) => `the DC bus falls to ${v(m.rating.undervoltageTrip)}`,
   overcurrent: (m: MachineSpec) => `the current reaches the hardware level of ${a(m.rating.overcurrentTrip)}`,
   motorOverload: () => 'the motor overload trips',
   driveOverload: () => 'the drive overload trips',
-  linkLoss: () => 'the link is lost',
+  stall: () => 'the motor stands at the current limit',
+  brakeResistor: () => 'the brake resistor is too hot',
 };
+
+/** What trips, as a clause with its level. */
+export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripWords[cause]?.(spec) ?? 'the drive trips';
 
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead): MotionFinding[] {
@@ -33,13 +37,13 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead): MotionFindi
       row: 'decelerationTime',
       severity: 'error',
       offerShortest: r.trip.cause === 'overvoltage',
-      sentence: `Stopping in ${s(down)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.`,
+      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.`,
     });
   } else if (r.trip) {
     out.push({
       row: 'accelerationTime',
       severity: 'error',
-      sentence: `Starting in ${s(up)}, ${tripWords[r.trip.cause](spec)} after ${s(r.trip.time)}: the drive trips. Allow more time or find what loads the motor.`,
+      sentence: `Starting in ${s(up)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time)}: the drive trips. Allow more time or find what loads the motor.`,
     });
   }
   if (!r.trip && r.startTime === null) {

@@ -9,15 +9,24 @@ export const stateWord: Record<MachineState, string> = {
   ready: 'Ready',
   running: 'Running',
   stopping: 'Stopping',
+  asleep: 'Asleep',
   held: 'Held',
   tripped: 'Tripped',
   'no link': 'No link',
 };
 
-/** Ring, disc with a forward mark, bars, triangle, broken ring: each state by shape as well as colour (IEC 60073). */
+/** Ring, disc with a forward mark, crescent, bars, triangle, broken ring: each state by shape as well as colour (IEC 60073). */
 export function StateShape({ state, size = 24 }: { state: MachineState; size?: number }) {
   const look = useLook();
-  const colour = { ready: look.green, running: look.green, stopping: look.green, held: look.yellow, tripped: look.red, 'no link': look.soft }[state];
+  const colour = {
+    ready: look.green,
+    running: look.green,
+    stopping: look.green,
+    asleep: look.green,
+    held: look.yellow,
+    tripped: look.red,
+    'no link': look.soft,
+  }[state];
   return (
     <Svg width={size} height={size} viewBox="0 0 24 24" aria-hidden>
       {state === 'ready' && <Circle cx={12} cy={12} r={9} stroke={colour} strokeWidth={3} fill="none" />}
@@ -27,6 +36,7 @@ export function StateShape({ state, size = 24 }: { state: MachineState; size?: n
           {state === 'running' ? <Path d="M9 6.5 L17.5 12 L9 17.5 Z" fill={look.sheet} /> : <Path d="M6 9 L18 9 L12 17 Z" fill={look.sheet} />}
         </G>
       )}
+      {state === 'asleep' && <Path d="M15 3 A9.5 9.5 0 1 0 21 16.5 A8 8 0 0 1 15 3 Z" fill={colour} />}
       {state === 'held' && <Path d="M7 4 V20 M17 4 V20" stroke={colour} strokeWidth={4} />}
       {state === 'tripped' && <Path d="M12 2 L23 21 H1 Z" fill={colour} />}
       {state === 'no link' && <Path d="M12 3 A9 9 0 0 1 21 12 M12 21 A9 9 0 0 1 3 12" stroke={colour} strokeWidth={3} fill="none" />}

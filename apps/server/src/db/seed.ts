@@ -1,14 +1,47 @@
-import { bookById, demoPlant, demoSite, factoryValue, settingsOf } from '@yare/books';
+import { bookById, demoPlant, demoSite, factoryValue, settingsOf, type DemoMachine } from '@yare/books';
 import type { SheetValue } from '@yare/contract';
+import { appendSheet, audit, latestSheet, type MachineRow } from '../machines';
 import type { Db } from './connect';
 
 const seeder = 'Demo plant';
 
-/** Puts the demo plant into an empty database; leaves any other alone. */
+/** The first draft of a demo machine: factory values with what was chosen before the story starts. */
+function firstDraft(m: DemoMachine): Record<string, SheetValue> {
+  const at = new Date().toISOString();
+  const values: Record<string, SheetValue> = {};
+  for (const s of settingsOf(bookById(m.bookId), m.size))
+    values[s.code] = { value: factoryValue(s, m.region), source: 'factory', author: seeder, at };
+  for (const d of m.draft) values[d.code] = { value: d.value, source: d.source, author: seeder, at };
+  return values;
+}
+
+/**
+ * Brings an older demo plant to what the bench has now: another drive family or more settings make a new draft revision (the old ones
+ * stay in the history), and what is driven is described anew. What people chose in settings that still exist is kept.
+ */
+async function bringUpToDate(trx: Db): Promise<void> {
+  for (const m of demoPlant) {
+    const row = (await trx('machines').where({ tag: m.tag, site: demoSite }).first()) as MachineRow | undefined;
+    if (!row) continue;
+    await trx('machines')
+      .where({ id: row.id })
+      .update({ book_id: m.bookId, size: m.size, driven: JSON.stringify(m.driven) });
+    const draft = await latestSheet(trx, row.id, 'draft');
+    const codes = settingsOf(bookById(m.bookId), m.size).map((s) => s.code);
+    const sameFamily = row.book_id === m.bookId;
+    if (sameFamily && draft && codes.every((c) => c in draft.values)) continue;
+    const values = firstDraft(m);
+    if (sameFamily && draft) for (const code of codes) if (draft.values[code]) values[code] = draft.values[code];
+    await appendSheet(trx, row.id, 'draft', seeder, values);
+    await audit(trx, seeder, 'demo plant brought up to date', m.tag, { from: row.book_id, to: m.bookId });
+  }
+}
+
+/** Puts the demo plant into an empty database, and brings an older one up to date. */
 export async function seedDemoPlant(db: Db): Promise<void> {
   await db.transaction(async (trx) => {
     await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
-    if (await trx('machines').first('id')) return;
+    if (await trx('machines').first('id')) return bringUpToDate(trx);
     for (const m of demoPlant) {
       const [row] = await trx('machines')
         .insert({
@@ -26,14 +59,7 @@ export async function seedDemoPlant(db: Db): Promise<void> {
         .returning('id');
       const machine_id = (row as { id: number }).id;
       await trx('plate_revisions').insert({ machine_id, revision: 1, plate: JSON.stringify(m.plate), author: seeder });
-      const at = new Date().toISOString();
-      const values: Record<string, SheetValue> = {};
-      const settings = settingsOf(bookById(m.bookId), m.size);
-      for (const s of settings) values[s.code] = { value: factoryValue(s, m.region), source: 'factory', author: seeder, at };
-      for (const d of m.draft) {
-        values[d.code] = { value: d.value, source: d.source, author: seeder, at };
-      }
-      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(values), author: seeder });
+      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(firstDraft(m)), author: seeder });
     }
     await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: JSON.stringify({ machines: demoPlant.length }) });
   });

@@ -1,5 +1,5 @@
 import ModbusRTU from 'modbus-serial';
-import { fromWord, settingsOf, toWord, type Setting } from '@yare/books';
+import { findSetting, fromWord, liveValues, settingsOf, toWord, wordCounts, type Setting } from '@yare/books';
 import { liveWords, type DriveBook, type LiveWord, type Word } from '@yare/contract';
 
 export interface LinkAddress {
@@ -30,18 +30,28 @@ export class DriveLink {
   private client: ModbusRTU | null = null;
   private queue: Promise<unknown> = Promise.resolve();
   private readonly settings: readonly Setting[];
+  /** settings as last read: some families' words are shares of them */
+  private values: Record<string, number> = {};
+  /** settings the words need before anything can be understood */
+  private readonly bases: readonly Setting[];
 
   constructor(
     readonly book: DriveBook,
-    size: string,
+    private readonly size: string,
     private readonly address: LinkAddress,
   ) {
     this.settings = settingsOf(book, size);
+    const words = [...Object.values(book.words.live), ...Object.values(book.words.command)];
+    const roles = new Set(
+      words.flatMap((w) => (w.per === 'motorFrequency' ? ['motorFrequency' as const] : w.per === 'polePairs' ? ['motorPoles' as const] : [])),
+    );
+    this.bases = [...roles].map((role) => findSetting(book, size, role)!);
   }
 
   close(): void {
     const client = this.client;
     this.client = null;
+    this.values = {};
     client?.close(() => undefined);
   }
 
@@ -79,7 +89,7 @@ export class DriveLink {
 
   private write(word: Word, value: number): Promise<void> {
     return this.request(async (client) => {
-      await client.writeRegister(word.register, toWord(value, word.step));
+      await client.writeRegister(word.register, wordCounts(this.book, this.size, this.values, word, value));
     });
   }
 
@@ -88,11 +98,13 @@ export class DriveLink {
     const { live } = this.book.words;
     const registers = liveWords.map((w) => live[w].register);
     const first = Math.min(...registers);
-    const data = await this.read(first, Math.max(...registers) - first + 1);
-    return Object.fromEntries(liveWords.map((w) => [w, fromWord(data[live[w].register - first]!, live[w].step, live[w].signed ?? false)])) as Record<
-      LiveWord,
-      number
-    >;
+    await this.readBases();
+    return liveValues(this.book, this.size, this.values, await this.read(first, Math.max(...registers) - first + 1), first);
+  }
+
+  /** Reads what the words are shares of, once for each connection and again before command is taken. */
+  private async readBases(anew = false): Promise<void> {
+    for (const s of this.bases) if (anew || this.values[s.code] === undefined) await this.readSetting(s);
   }
 
   /** Every setting of the drive, by code, in as few requests as their registers allow. */
@@ -106,15 +118,21 @@ export class DriveLink {
       for (let k = i; k <= j; k++) values[sorted[k]!.code] = fromWord(data[k - i]!, sorted[k]!.step, sorted[k]!.signed);
       i = j + 1;
     }
+    this.values = values;
     return values;
   }
 
   async readSetting(s: Setting): Promise<number> {
-    return fromWord((await this.read(s.register, 1))[0]!, s.step, s.signed);
+    const value = fromWord((await this.read(s.register, 1))[0]!, s.step, s.signed);
+    this.values[s.code] = value;
+    return value;
   }
 
-  writeSetting(s: Setting, value: number): Promise<void> {
-    return this.write({ register: s.register, step: s.step, unit: s.unit }, value);
+  async writeSetting(s: Setting, value: number): Promise<void> {
+    await this.request(async (client) => {
+      await client.writeRegister(s.register, toWord(value, s.step));
+    });
+    this.values[s.code] = value;
   }
 
   /** Why the drive last refused, in the book's words. */
@@ -130,7 +148,8 @@ export class DriveLink {
     return (await this.readLive()).unkept === 0;
   }
 
-  takeCommand(): Promise<void> {
+  async takeCommand(): Promise<void> {
+    await this.readBases(true);
     return this.write(this.book.words.command.take, this.book.words.codes.take);
   }
 
@@ -143,7 +162,10 @@ export class DriveLink {
     const { control, reference: ref } = this.book.words.command;
     if (ref.register !== control.register + 1) throw new Error(`${this.book.family}: control and reference must be neighbours`);
     return this.request(async (client) => {
-      await client.writeRegisters(control.register, [toWord(word, control.step), toWord(reference, ref.step)]);
+      await client.writeRegisters(control.register, [
+        toWord(word, control.step),
+        wordCounts(this.book, this.size, this.values, ref, reference) & 0xffff,
+      ]);
     });
   }
 }

@@ -1,4 +1,4 @@
-import { stateFromStatusWord, DriveState } from '@yare/core';
+import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById } from '@yare/books';
@@ -40,6 +40,7 @@ const noLink = (tag: string): LiveSample => ({
   motorHeat: 0,
   power: 0,
   driveTemperature: 0,
+  feedback: 0,
   trip: null,
   command: 'No link to the drive',
   unkept: false,
@@ -47,6 +48,7 @@ const noLink = (tag: string): LiveSample => ({
 
 /** What a status word means in the words of the state strip. */
 export function stateInWords(status: number, reference: number): LiveSample['state'] {
+  if ((status & asleepBit) !== 0) return 'asleep';
   switch (stateFromStatusWord(status)) {
     case DriveState.operationEnabled:
       return reference === 0 ? 'stopping' : 'running';
@@ -155,6 +157,7 @@ export class Fleet {
       motorHeat: w.motorHeat,
       power: w.power,
       driveTemperature: w.driveTemperature,
+      feedback: w.analogueInput,
       trip:
         w.tripCode === 0
           ? null

@@ -3,6 +3,8 @@ import type { FastifyInstance } from 'fastify';
 import { bookById, settingsOf } from '@yare/books';
 import {
   AuditPage,
+  LearnedEdit,
+  LearnedRevision,
   MachineDetail,
   MachineSummary,
   PlateEdit,
@@ -12,9 +14,9 @@ import {
   PlateRevision as PlateRevisionSchema,
 } from '@yare/contract';
 import type { Context } from '../context';
-import { audit, latestSheet, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
+import { audit, latestSheet, learnedOf, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
-import { ProblemError } from '../problem';
+import { notFound, ProblemError } from '../problem';
 
 const TagParams = Type.Object({ tag: Tag });
 
@@ -65,6 +67,7 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
         supply: m.supply,
         driven: m.driven,
         plate: await plateOf(db, m.id),
+        learned: await learnedOf(db, m.id),
       };
     },
   );
@@ -89,6 +92,31 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
         await trx('plate_revisions').insert({ machine_id: m.id, revision: now.revision + 1, plate: JSON.stringify(request.body.plate), author });
         await audit(trx, author, 'edit plate', m.tag, { revision: now.revision + 1, before: now.plate, after: request.body.plate });
         return plateOf(trx, m.id);
+      });
+    },
+  );
+
+  app.put<{ Params: { tag: string }; Body: LearnedEdit }>(
+    '/machines/:tag/learned',
+    { schema: { tags: ['machines'], params: TagParams, body: LearnedEdit, response: { 200: LearnedRevision, 404: Problem } } },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      const { recordingId, values } = request.body;
+      return db.transaction(async (trx) => {
+        await lockMachine(trx, m.id);
+        if (recordingId !== null && !(await trx('recordings').where({ id: recordingId, machine_id: m.id }).first('id')))
+          throw notFound(`recording ${recordingId} of ${m.tag}`);
+        const before = await learnedOf(trx, m.id);
+        await trx('learned_revisions').insert({
+          machine_id: m.id,
+          revision: (before?.revision ?? 0) + 1,
+          values: JSON.stringify(values),
+          recording_id: recordingId,
+          author,
+        });
+        await audit(trx, author, values ? 'learn' : 'put learning aside', m.tag, { recording: recordingId, values });
+        return (await learnedOf(trx, m.id))!;
       });
     },
   );

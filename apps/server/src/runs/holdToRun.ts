@@ -177,6 +177,7 @@ export class HoldToRun {
 function refusalFor(s: LiveSample, tag: string): string | null {
   if (s.state === 'tripped') return `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`;
   if (s.state === 'running' || s.state === 'stopping') return `${tag} is already turning (command: ${s.command}). Wait until it stands.`;
+  if (s.state === 'asleep') return `${tag} is asleep and may wake by itself. Turn its selector to off first.`;
   if (s.state === 'held') return `The drive of ${tag} is held: a permissive is missing. Nothing was started.`;
   return null;
 }

@@ -12,6 +12,7 @@ export const recordedChannels: RecordingChannel[] = [
   { key: 'torque', name: 'Torque', unit: '%', decimals: 1 },
   { key: 'power', name: 'Input power', unit: 'kW', decimals: 2 },
   { key: 'motorHeat', name: 'Motor heat', unit: '%', decimals: 1 },
+  { key: 'feedback', name: 'Feedback', unit: '%', decimals: 1 },
 ];
 
 const flushEvery = 5000;

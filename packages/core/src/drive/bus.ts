@@ -6,35 +6,56 @@ import type { Supply } from './parameters';
  * ends when its volt-seconds are used up. Below it conduction is continuous and the mean falls by 3 ω L I / π, giving
  * 1.35 U at light continuous load (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). At rest it gives √2 U.
  */
-function pulseMean(v: number): number {
+function pulseMean(v: number, period: number): number {
   const start = -Math.acos(v);
   const area = (angle: number) => Math.sin(angle) - Math.sin(start) - v * (angle - start);
-  const step = Math.PI / 3 / 400;
+  const step = period / 400;
   let sum = 0;
   for (let i = 1; i <= 400; i++) {
     const current = area(start + i * step);
     if (current <= 0) break;
     sum += current * step;
   }
-  return sum / (Math.PI / 3);
+  return sum / period;
 }
 
 const continuousMean = (v: number): number => ((3 / Math.PI - v) * Math.PI) / 3;
 
 const tablePoints = 256;
-const lowest = 0.9;
-const table = (() => {
-  // the pulse model hands over where its last angle reaches the next pulse; there both agree to the table's width
-  const t = new Float64Array(tablePoints + 1);
+
+/** One rectifier: its mean current against bus volts, both normalised, and what lies below the table. */
+interface Rectifier {
+  lowest: number;
+  /** table slope scale: dv per entry */
+  dv: number;
+  table: Float64Array;
+  /** bus at rest over √2 U */
+  peak: number;
+  /** share of the pulse current that charges the whole bus */
+  share: number;
+}
+
+function rectifier(period: number, lowest: number, straight: (v: number) => number, peak: number, share: number): Rectifier {
+  const table = new Float64Array(tablePoints + 1);
   for (let i = 0; i <= tablePoints; i++) {
     const v = lowest + ((1 - lowest) * i) / tablePoints;
-    t[i] = Math.max(v >= 1 ? 0 : pulseMean(v), continuousMean(v), 0);
+    table[i] = share * Math.max(v >= 1 ? 0 : pulseMean(v, period), straight(v), 0);
   }
-  return t;
-})();
+  return { lowest, dv: (1 - lowest) / tablePoints, table, peak, share };
+}
 
-/** Table slope scale: dv per entry. */
-const dv = (1 - lowest) / tablePoints;
+// the pulse model hands over where its last angle reaches the next pulse; there both agree to the table's width
+const sixPulse = rectifier(Math.PI / 3, 0.9, continuousMean, 1, 1);
+// two pulses a period have π to use up their volt-seconds; below 0.64 U√2 conduction is continuous and the pulse model is kept
+const twoPulse = rectifier(Math.PI, 0.3, () => 0, 1, 0.5);
+// a doubler's pulse charges one half of the bus, so half its current counts for the whole
+const doubling = rectifier(Math.PI, 0.3, () => 0, 2, 0.25);
+
+const rectifierOf = (supply: Supply): Rectifier =>
+  supply.rectifier === undefined || supply.rectifier === 'three-phase' ? sixPulse : supply.rectifier === 'doubler' ? doubling : twoPulse;
+
+/** V the bus takes at rest: √2 U, twice that behind a doubler. */
+export const busAtRest = (supply: Supply): number => Math.SQRT2 * supply.voltage * rectifierOf(supply).peak;
 
 export interface BusState {
   /** V */
@@ -47,9 +68,9 @@ export interface BusState {
   chopperPower: number;
 }
 
-/** A bus charged and at rest: √2 U. */
+/** A bus charged and at rest. */
 export const restingBus = (supply: Supply): BusState => ({
-  voltage: Math.SQRT2 * supply.voltage + 1e-9,
+  voltage: busAtRest(supply) + 1e-9,
   chopping: 0,
   rectifierPower: 0.001,
   chopperPower: 0.001,
@@ -77,7 +98,9 @@ export function stepBus(
   } else bus.chopping = 0;
   bus.chopperPower = bus.chopping === 1 ? (volts * volts) / resistance : 0;
   const drawn = load + bus.chopperPower;
-  const peak = Math.SQRT2 * supply.voltage;
+  const r = rectifierOf(supply);
+  const { table, lowest, dv } = r;
+  const peak = Math.SQRT2 * supply.voltage * r.peak;
   const square = volts * volts - (2 * dt * drawn) / capacitance;
   const free = square > 1 ? Math.sqrt(square) : 1;
   if (free >= peak) {
@@ -85,13 +108,13 @@ export function stepBus(
     bus.rectifierPower = 0;
     return;
   }
-  const scale = peak / (2 * Math.PI * supply.frequency * supply.inductance);
+  const scale = peak / r.peak / (2 * Math.PI * supply.frequency * supply.inductance);
   // find V' with C (V' − free) = dt · i(V'): Newton on the table's straight pieces; i is convex and falls, so it closes in from below
   const gain = (dt * scale) / (capacitance * peak);
   const u = free / peak;
   if (lowest - u - gain * table[0]! > 0) {
-    // below the table: continuous conduction, a straight line
-    const v = (u + gain) / (1 + (gain * Math.PI) / 3);
+    // below the table: continuous conduction, a straight line for six pulses; two pulses keep the table's end
+    const v = r === sixPulse ? (u + gain) / (1 + (gain * Math.PI) / 3) : u + gain * table[0]!;
     bus.voltage = v * peak;
     bus.rectifierPower = (capacitance * (bus.voltage * bus.voltage - free * free)) / (2 * dt);
     return;

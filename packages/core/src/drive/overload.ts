@@ -12,8 +12,15 @@ export const overloadTimeConstant = (tripClass: number): number => (6 * tripClas
 export const coolingShare = (forced: boolean, speedShare: number): number => (forced || speedShare >= 0.6 ? 1 : 0.5 + (0.5 * speedShare) / 0.6);
 
 /** Heat after a step, 1 being the trip point. `ratio` is current over setting, `dt` s, `tau` s. */
-export const stepHeat = (heat: number, ratio: number, tau: number, dt: number): number =>
-  heat + ((ratio * ratio) / continuous2 - heat) * (1 - Math.exp(-dt / tau));
+export const stepHeat = (heat: number, ratio: number, tau: number, dt: number, continuous = 1.1): number =>
+  heat + ((ratio * ratio) / (continuous * continuous) - heat) * (1 - Math.exp(-dt / tau));
+
+/** What a duty class carries for ever, over rated current: a fifth of its overload on top, 1.1 at heavy duty, 1.02 at normal duty. */
+export const driveContinuous = (overloadShare: number): number => 1 + (overloadShare - 1) / 5;
+
+/** Time constant in s with which a drive warm from rated current trips after 60 s at its duty's overload (110 % or 150 %, common practice). */
+export const driveOverloadTime = (overloadShare: number): number =>
+  60 / Math.log((overloadShare ** 2 - 1) / (overloadShare ** 2 - driveContinuous(overloadShare) ** 2));
 
 /** Time in s at a constant ratio until the trip, from a heat; Infinity when it never trips. */
 export function timeToTrip(ratio: number, tripClass: number, heat = 0): number {

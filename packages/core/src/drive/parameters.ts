@@ -1,6 +1,6 @@
 /**
  * What a setting does, in the trade's words. A drive book gives each family's code for a role; nothing else of the
- * application knows a code.
+ * application knows a code. Yes/no roles are 0 or 1.
  */
 export interface DriveParameters {
   /** Hz */
@@ -11,44 +11,151 @@ export interface DriveParameters {
   motorCurrent: number;
   /** rpm */
   motorSpeed: number;
+  /** Ω per phase as the drive has it; 0 when it was never measured */
+  statorResistance: number;
   /** s from 0 to motorFrequency and back */
   accelerationTime: number;
   decelerationTime: number;
+  secondAccelerationTime: number;
+  secondDecelerationTime: number;
+  /** Hz above which the second ramps act; 0 leaves the choice to an input */
+  rampChangeOver: number;
+  /** share of each ramp that is rounded; the ramp's time stays */
+  sShare: number;
   quickStopTime: number;
   /** Hz */
   minimumFrequency: number;
   maximumFrequency: number;
+  /** Hz, middle and whole width; width 0 is no band */
+  skipCentre: number;
+  skipWidth: number;
+  skipCentre2: number;
+  skipWidth2: number;
   /** A */
   currentLimit: number;
+  /** share of rated torque that sensorless vector control gives at most */
+  torqueLimit: number;
   /** A */
   overloadCurrent: number;
   /** trip class after IEC 60947-4-1: 5, 10, 20 or 30 */
   overloadClass: number;
   /** 0 self-cooled, 1 forced */
   motorCooling: number;
-  /** 0 linear, 1 quadratic */
-  voltageShape: number;
+  /** 0 linear V/f, 1 quadratic V/f, 2 sensorless vector */
+  controlMethod: number;
   /** share of motorVoltage at 0 Hz */
   startBoost: number;
   /** share of rated slip added at rated torque */
   slipCompensation: number;
-  /** 0 ramp, 1 coast */
+  /** 0 from rest, 1 catch a spinning load */
+  startMode: number;
+  /** 0 ramp, 1 coast, 2 direct current, 3 quick stop */
   stopMode: number;
+  /** share of motorCurrent as direct current, and for how long, s; with stop by ramp it holds the shaft at the end */
+  dcCurrent: number;
+  dcTime: number;
   /** 0 forbidden, 1 permitted */
   reversePermit: number;
-  /** 0 off, 1 the deceleration ramp waits while the bus is high */
+  /** 1 the deceleration ramp waits while the bus is high */
   busRampHold: number;
-  /** 0 off, 1 on */
   chopper: number;
   /** V */
   chopperLevel: number;
   /** Ω */
   brakeResistance: number;
+  /** W the resistor carries for ever */
+  resistorPower: number;
+  /** 1 when a relay of the drive works a holding brake */
+  holdingBrake: number;
+  /** Hz at which the brake is told to open and to close */
+  brakeFrequency: number;
+  /** s the output waits after either */
+  brakeOpenDelay: number;
+  brakeCloseDelay: number;
   /** s without a fresh command over the link before the drive stops on its own */
   linkTimeout: number;
+  /** share of maximumFrequency at which overspeed trips */
+  overspeedLevel: number;
+  /** 1 trips on a lost phase of supply or motor */
+  phaseLoss: number;
+  earthFault: number;
+  /** 0 ignore, 1 hold the last value, 2 stop, 3 trip */
+  liveZeroLoss: number;
+  /** s at the current limit without turning; 0 never */
+  stallTime: number;
+  /** share of rated torque below which a running motor has lost its load, and for how long, s; 0 never */
+  lowLoadLevel: number;
+  lowLoadDelay: number;
+  /** s a running pump may have no flow at its flow switch; 0 never */
+  noFlowDelay: number;
+  /** 1 when the motor's thermistors are wired */
+  motorSensor: number;
+  autoRestarts: number;
+  /** s */
+  restartInterval: number;
 }
 
+/** What a family without the setting does: the feature is not there. The motor's own figures and the ramps have no such value. */
+export const absentFeature: Partial<DriveParameters> = {
+  statorResistance: 0,
+  rampChangeOver: 0,
+  sShare: 0,
+  skipCentre: 0,
+  skipWidth: 0,
+  skipCentre2: 0,
+  skipWidth2: 0,
+  torqueLimit: 2,
+  motorCooling: 0,
+  controlMethod: 0,
+  slipCompensation: 0,
+  startMode: 0,
+  dcCurrent: 0,
+  dcTime: 0,
+  busRampHold: 0,
+  chopper: 0,
+  chopperLevel: 1e6,
+  brakeResistance: 1e6,
+  resistorPower: 1e6,
+  holdingBrake: 0,
+  brakeFrequency: 0,
+  brakeOpenDelay: 0,
+  brakeCloseDelay: 0,
+  overspeedLevel: 10,
+  phaseLoss: 0,
+  earthFault: 0,
+  liveZeroLoss: 0,
+  stallTime: 0,
+  lowLoadLevel: 0,
+  lowLoadDelay: 10,
+  noFlowDelay: 0,
+  motorSensor: 0,
+  autoRestarts: 0,
+  restartInterval: 30,
+};
+
 export type DriveRole = keyof DriveParameters;
+
+/** Roles every family must have a setting for. */
+export const requiredRoles = [
+  'motorFrequency',
+  'motorVoltage',
+  'motorCurrent',
+  'motorSpeed',
+  'accelerationTime',
+  'decelerationTime',
+  'secondAccelerationTime',
+  'secondDecelerationTime',
+  'quickStopTime',
+  'minimumFrequency',
+  'maximumFrequency',
+  'currentLimit',
+  'overloadCurrent',
+  'overloadClass',
+  'startBoost',
+  'stopMode',
+  'reversePermit',
+  'linkTimeout',
+] as const satisfies DriveRole[];
 
 /** One size of a drive family: what its hardware fixes. */
 export interface DriveRating {
@@ -67,6 +174,12 @@ export interface DriveRating {
   lossPerAmpere: number;
   /** Ω, smallest brake resistor */
   leastResistance: number;
+  /** °C of the heatsink at which the drive trips */
+  temperatureTrip: number;
+  /** K the heatsink rises at rated current */
+  heatsinkRise: number;
+  /** share of rated current carried for 60 s: 1.1 normal duty, 1.5 heavy duty */
+  overloadShare: number;
 }
 
 /** What feeds the drive. */
@@ -77,6 +190,8 @@ export interface Supply {
   frequency: number;
   /** H per phase, network and line choke together */
   inductance: number;
+  /** how the bus is fed; three-phase when absent. A doubler charges each half of the bus on one half-wave */
+  rectifier?: 'three-phase' | 'single-phase' | 'doubler';
 }
 
 /** Usual source inductance in H for a short-circuit impedance given as a share of the load's own (3 % with a line choke; common practice). */

@@ -36,6 +36,9 @@ const statusBits: Record<DriveState, number> = { 0: 0x00, 1: 0x40, 2: 0x21, 3: 0
 export const statusWord = (state: DriveState, atReference: boolean): number =>
   statusBits[state] | (state >= 2 && state <= 5 ? 0x10 : 0) | (atReference ? 0x400 : 0);
 
+/** Maker's bit of the status word (14 and 15 are the maker's in IEC 61800-7-201): the process lets the drive sleep. */
+export const asleepBit = 0x4000;
+
 /** The state a status word tells; null when its bits are none of the eight. */
 export function stateFromStatusWord(word: number): DriveState | null {
   const low = word & 0x4f;

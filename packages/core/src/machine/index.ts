@@ -1,2 +1,7 @@
+export * from './state';
+export * from './tripHistory';
+export { clampReference } from './ramp';
+export { causeGone } from './protection';
 export * from './machine';
 export * from './lookAhead';
+export * from './stopping';

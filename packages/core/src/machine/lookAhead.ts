@@ -1,5 +1,6 @@
-import { ControlWord, DriveState } from '../drive';
-import { createMachine, stepMachine, type Machine, type MachineSpec, type TripCause } from './machine';
+import { ControlWord, DriveState, type TripCause } from '../drive';
+import { stepMachine } from './machine';
+import { createMachine, soundConditions, type Machine, type MachineSpec } from './state';
 
 /** Channels of a look-ahead, each with one value per sample. */
 export interface LookAheadSeries {
@@ -13,6 +14,8 @@ export interface LookAheadSeries {
   busVoltage: Float64Array;
   /** rpm */
   speed: Float64Array;
+  /** Pa; zero for machines without a process pressure */
+  pressure: Float64Array;
 }
 
 export interface LookAheadSummary {
@@ -23,17 +26,37 @@ export interface LookAheadSummary {
   peakCurrent: number;
   peakBus: number;
   lowestBus: number;
+  /** rpm and Pa at the end of the run, before the stop */
+  settledSpeed: number;
+  settledPressure: number;
+  /** rpm, lowest while it was to run at speed */
+  lowestSpeed: number;
   trip: { cause: TripCause; time: number } | null;
   /** true when the current limit or the high bus held the ramp at any time while starting / stopping */
   heldStarting: boolean;
   heldStopping: boolean;
   /** s at which the stop was commanded */
   stopAt: number;
+  /** J into the brake resistor, and the share of its permitted heat reached */
+  resistorEnergy: number;
+  resistorHeat: number;
 }
 
 export interface LookAhead {
   series: LookAheadSeries;
   summary: LookAheadSummary;
+}
+
+/** Something that happens while the machine runs at speed. */
+export interface LookAheadEvent {
+  /** s after it got to speed */
+  after: number;
+  /** share of the supply's voltage from then on */
+  supplyShare?: number;
+  /** N·m of friction on top of the load */
+  extraTorque?: number;
+  /** of the demand valve of a pump, or the damper of a fan, 0 to 1 */
+  opening?: number;
 }
 
 export interface RunPlan {
@@ -47,14 +70,28 @@ export interface RunPlan {
   dt?: number;
   /** samples kept, evenly in time */
   samples?: number;
+  events?: LookAheadEvent[];
+  /** false ends the look-ahead after the run; the stop is not asked for */
+  stop?: boolean;
 }
+
+/** Lets an event act on the look-ahead's own copy of the machine. */
+function happen(m: Machine, spec: MachineSpec, e: LookAheadEvent): void {
+  if (e.supplyShare !== undefined) m.spec.supply.voltage = spec.supply.voltage * e.supplyShare;
+  if (e.extraTorque !== undefined) m.conditions.jam = e.extraTorque;
+  if (e.opening === undefined) return;
+  if (m.spec.load.kind === 'pump') m.spec.load.demandOpening = e.opening;
+  else if (m.spec.load.kind === 'fan') m.spec.load.damper = e.opening;
+}
+
+const rpm = (speed: number): number => (speed * 60) / (2 * Math.PI);
 
 /** Start from rest on a charged bus, run, stop: the machine model driven through it. Pure; the spec is not changed. */
 export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const dt = plan.dt ?? 0.001;
-  const m = createMachine(spec);
+  const m = createMachine({ ...spec, supply: { ...spec.supply }, load: { ...spec.load } }, soundConditions());
   for (const word of [ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, dt);
-  const keep: number[][] = [[], [], [], [], []];
+  const keep: number[][] = [[], [], [], [], [], []];
   const every = Math.max(1, Math.round(0.01 / dt));
   const summary: LookAheadSummary = {
     startTime: null,
@@ -62,12 +99,18 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     peakCurrent: 0,
     peakBus: 0,
     lowestBus: Infinity,
+    settledSpeed: 0,
+    settledPressure: 0,
+    lowestSpeed: Infinity,
     trip: null,
     heldStarting: false,
     heldStopping: false,
     stopAt: 0,
+    resistorEnergy: 0,
+    resistorHeat: 0,
   };
   const sign = plan.reference < 0 ? -1 : 1;
+  const events = [...(plan.events ?? [])].sort((a, b) => a.after - b.after);
   let stopAt = Infinity;
   let after = Infinity;
   for (let i = 0; m.time < plan.longest && m.time < after; i++) {
@@ -77,6 +120,8 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     summary.peakCurrent = Math.max(summary.peakCurrent, m.motor.current);
     summary.peakBus = Math.max(summary.peakBus, m.bus.voltage);
     summary.lowestBus = Math.min(summary.lowestBus, m.bus.voltage);
+    summary.resistorEnergy += m.bus.chopperPower * dt;
+    summary.resistorHeat = Math.max(summary.resistorHeat, m.resistorHeat);
     if (m.holding === 1) {
       if (stopping) summary.heldStopping = true;
       else summary.heldStarting = true;
@@ -86,11 +131,18 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       stopAt = m.time + plan.runTime;
       summary.stopAt = stopAt;
     }
+    if (summary.startTime !== null && !stopping) {
+      while (events[0] && m.time >= summary.startTime + events[0].after) happen(m, spec, events.shift()!);
+      summary.settledSpeed = rpm(m.speed);
+      summary.settledPressure = m.loadState.pressure;
+      if (m.trip === null) summary.lowestSpeed = Math.min(summary.lowestSpeed, Math.abs(summary.settledSpeed));
+    }
     if (m.trip !== null && summary.trip === null) {
       summary.trip = { cause: m.trip.cause, time: m.time };
       if (stopAt === Infinity) summary.stopAt = m.time;
       after = m.time + 2;
     }
+    if (stopping && plan.stop === false) after = m.time;
     if (stopping && summary.stopTime === null && m.state !== DriveState.operationEnabled && Math.abs(m.speed) < 1) {
       summary.stopTime = m.time - stopAt;
       after = m.time + 0.5;
@@ -105,10 +157,11 @@ function sample(keep: number[][], m: Machine): void {
   keep[1]!.push(m.frequency);
   keep[2]!.push(m.motor.current);
   keep[3]!.push(m.bus.voltage);
-  keep[4]!.push((m.speed * 60) / (2 * Math.PI));
+  keep[4]!.push(rpm(m.speed));
+  keep[5]!.push(m.loadState.pressure);
 }
 
-/** Thins to at most `most` samples, keeping the largest and the smallest bus of each stretch so that no peak is lost. */
+/** Thins to at most `most` samples, keeping the largest bus and current of each stretch so that no peak is lost. */
 function pack(keep: number[][], most: number): LookAheadSeries {
   const n = keep[0]!.length;
   const wanted = new Set<number>();
@@ -124,59 +177,5 @@ function pack(keep: number[][], most: number): LookAheadSeries {
   if (n > 0) wanted.add(0).add(n - 1);
   const order = [...wanted].sort((a, b) => a - b);
   const pick = (channel: number) => Float64Array.from(order, (i) => keep[channel]![i]!);
-  return { time: pick(0), frequency: pick(1), current: pick(2), busVoltage: pick(3), speed: pick(4) };
-}
-
-/**
- * Shortest deceleration time in s that neither trips nor is held back, from the reference to standstill, found by bisection on the
- * model to 3 %; `longest` when even that trips. The bus stays `margin` V below its trip.
- */
-export function shortestStop(spec: MachineSpec, reference: number, longest = 600, margin = 15): number {
-  const passes = (time: number): boolean => {
-    const drive = { ...spec.drive, decelerationTime: time, busRampHold: 0, stopMode: 0 };
-    const s = stopOnly({ ...spec, drive }, reference, time * 1.2 + 3);
-    return s.trip === null && !s.held && s.peakBus < spec.rating.overvoltageTrip - margin;
-  };
-  let low = 0.1;
-  let high = 0.4;
-  while (!passes(high)) {
-    low = high;
-    high *= 2.5;
-    if (high > longest) return longest;
-  }
-  while (high / low > 1.03) {
-    const middle = Math.sqrt(low * high);
-    if (passes(middle)) high = middle;
-    else low = middle;
-  }
-  return high;
-}
-
-/** The stop alone, from steady running at the reference. */
-function stopOnly(spec: MachineSpec, reference: number, longest: number): { trip: TripCause | null; peakBus: number; held: boolean } {
-  const dt = 0.001;
-  const m = createMachine({
-    ...spec,
-    drive: { ...spec.drive, accelerationTime: 0.01, currentLimit: 1e6 },
-    rating: { ...spec.rating, overcurrentTrip: 1e6 },
-  });
-  for (const word of [ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, dt);
-  stepMachine(m, ControlWord.enableOperation, reference, dt);
-  m.ramp = reference;
-  m.speed = (2 * Math.PI * reference) / (spec.circuit.poles / 2);
-  for (let i = 0; i < 2000; i++) {
-    stepMachine(m, ControlWord.enableOperation, reference, dt);
-    m.motorHeat = 0;
-    m.driveHeat = 0;
-  }
-  m.spec = spec;
-  const end = m.time + longest;
-  let peakBus = 0;
-  let held = false;
-  while (m.time < end && m.trip === null && m.state === DriveState.operationEnabled) {
-    stepMachine(m, ControlWord.switchOn, reference, dt);
-    if (m.bus.voltage > peakBus) peakBus = m.bus.voltage;
-    if (m.holding === 1) held = true;
-  }
-  return { trip: m.trip === null ? null : m.trip.cause, peakBus, held };
+  return { time: pick(0), frequency: pick(1), current: pick(2), busVoltage: pick(3), speed: pick(4), pressure: pick(5) };
 }

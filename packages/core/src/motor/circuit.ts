@@ -15,13 +15,19 @@ export interface Circuit {
   x2: number;
   /** core-loss resistance in parallel with xm, Ω at rated frequency; Infinity leaves core loss out */
   rFe: number;
-  /** friction, windage and stray-load loss at rated speed, W; its torque falls in proportion to speed */
+  /** friction, windage and stray-load loss at rated speed, W */
   rotationalLoss: number;
   /** Hz */
   ratedFrequency: number;
   /** rad/s, mechanical, at rated load */
   ratedSpeed: number;
   poles: number;
+  /** phase V behind the stator leakage at the plate's own load: the flux at which `xm` holds. Absent: the iron never saturates */
+  ratedEmf?: number;
+  /** share of the rated magnetising current that the bent part of the iron takes; used with `ratedEmf` */
+  saturation?: number;
+  /** rotor resistance at rated frequency over that at none (deep bars); absent: no skin effect */
+  skin?: number;
 }
 
 /** What the machine does at one voltage, frequency and rotor speed. Motoring positive. */
@@ -36,6 +42,8 @@ export interface Operation {
   rotorCopperLoss: number;
   /** W across the air gap */
   airGapPower: number;
+  /** phase V across the magnetising branch */
+  emf: number;
   /** N·m developed in the gap */
   torque: number;
   /** N·m at the shaft, rotational loss taken off */
@@ -54,33 +62,64 @@ export const emptyOperation = (): Operation => ({
   coreLoss: 0.5,
   rotorCopperLoss: 0.5,
   airGapPower: 0.5,
+  emf: 0.5,
   torque: 0.5,
   shaftTorque: 0.5,
   output: 0.5,
   efficiency: 0.5,
 });
 
-/** Torque in N·m that friction, windage and stray loss take at a mechanical speed in rad/s; loss power ∝ n² (common practice). */
-export const rotationalTorque = (c: Circuit, speed: number): number => (c.rotationalLoss * speed) / (c.ratedSpeed * c.ratedSpeed);
+/** Share of the rotational loss that bearings take at any speed; windage and stray load fall with it (common practice). */
+const bearingShare = 0.2;
+
+/** Coulomb friction of the bearings, N·m. */
+export const bearingFriction = (c: Circuit): number => (bearingShare * c.rotationalLoss) / c.ratedSpeed;
+
+/** N·m per rad/s of windage and stray load; their loss power falls with the square of speed (common practice). */
+export const windage = (c: Circuit): number => ((1 - bearingShare) * c.rotationalLoss) / (c.ratedSpeed * c.ratedSpeed);
+
+/** Torque in N·m that friction, windage and stray loss take at a mechanical speed in rad/s. */
+export const rotationalTorque = (c: Circuit, speed: number): number =>
+  windage(c) * speed + (speed > 0 ? bearingFriction(c) : speed < 0 ? -bearingFriction(c) : 0);
 
 /**
- * Solves the circuit into `out` without allocating. Core loss follows E² f^−0.5, that is Φ² f^1.5 (common practice).
+ * What is left of `xm` at a flux (1 at the plate's load): magnetising current is (1 − σ) φ + σ φ⁹, an even power series of the
+ * usual kind for machine iron (common practice). 1 when the circuit has no saturation.
+ */
+export function magnetisingShare(c: Circuit, flux: number): number {
+  const sigma = c.saturation ?? 0;
+  if (sigma === 0) return 1;
+  const squared = Math.min(flux * flux, 4);
+  return 1 / (1 - sigma + sigma * squared * squared * squared * squared);
+}
+
+/** Flux of an operation over that at the plate's load; 1 when the circuit has no saturation. */
+export const fluxShare = (c: Circuit, emf: number, frequency: number): number =>
+  c.ratedEmf === undefined ? 1 : (emf * c.ratedFrequency) / (c.ratedEmf * frequency);
+
+/**
+ * Solves the circuit into `out` without allocating. Core loss follows E² f^−0.5, that is Φ² f^1.5 (common practice). Rotor
+ * resistance grows with slip frequency as √(1 + (κ² − 1) f_s²), which is quadratic at low frequency like a deep bar's
+ * (Boldea, Nasar, *The Induction Machine Handbook*, ch. 9).
  * @param voltage phase RMS, V
  * @param frequency stator, Hz, above zero
  * @param speed rotor, mechanical rad/s, positive in the direction of the field
+ * @param magnetising share of xm that the flux leaves, see {@link magnetisingShare}
  */
-export function operateInto(out: Operation, c: Circuit, voltage: number, frequency: number, speed: number): Operation {
+export function operateInto(out: Operation, c: Circuit, voltage: number, frequency: number, speed: number, magnetising = 1): Operation {
   const k = frequency / c.ratedFrequency;
   const field = 2 * Math.PI * frequency;
   const pairs = c.poles / 2;
   const s = (field - speed * pairs) / field;
   const sx2 = s * c.x2 * k;
-  const rotor = s / (c.r2 * c.r2 + sx2 * sx2);
-  const g2 = rotor * c.r2;
+  const deep = c.skin;
+  const r2 = deep === undefined ? c.r2 : c.r2 * Math.sqrt(1 + (deep * deep - 1) * s * s * k * k);
+  const rotor = s / (r2 * r2 + sx2 * sx2);
+  const g2 = rotor * r2;
   const b2 = -rotor * sx2;
   const gFe = 1 / (c.rFe * Math.sqrt(k));
   const g = g2 + gFe;
-  const b = b2 - 1 / (c.xm * k);
+  const b = b2 - 1 / (c.xm * magnetising * k);
   const y2 = g * g + b * b;
   // Z = r1 + j x1 + 1/(g + jb)
   const re = c.r1 + g / y2;
@@ -93,6 +132,7 @@ export function operateInto(out: Operation, c: Circuit, voltage: number, frequen
   out.input = 3 * current2 * re;
   out.statorCopperLoss = 3 * current2 * c.r1;
   out.coreLoss = 3 * emf2 * gFe;
+  out.emf = Math.sqrt(emf2);
   out.airGapPower = 3 * emf2 * g2;
   out.rotorCopperLoss = out.airGapPower * s;
   out.torque = (out.airGapPower * pairs) / field;
@@ -102,10 +142,23 @@ export function operateInto(out: Operation, c: Circuit, voltage: number, frequen
   return out;
 }
 
-/** The circuit at a slip: {@link operateInto} with a fresh result. Voltage phase RMS, V; frequency Hz. */
+/**
+ * The steady state at a slip, iron included: the share of xm that its own flux leaves is found by bisection (more xm, more flux,
+ * less share: one root). Voltage phase RMS, V; frequency Hz.
+ */
 export function operate(c: Circuit, voltage: number, frequency: number, slip: number): Operation {
   const speed = ((1 - slip) * 4 * Math.PI * frequency) / c.poles;
-  return operateInto(emptyOperation(), c, voltage, frequency, speed);
+  const out = operateInto(emptyOperation(), c, voltage, frequency, speed);
+  if (c.ratedEmf === undefined || !c.saturation) return out;
+  let low = 0;
+  let high = 1 / (1 - c.saturation);
+  for (let i = 0; i < 40; i++) {
+    const share = (low + high) / 2;
+    operateInto(out, c, voltage, frequency, speed, share);
+    if (magnetisingShare(c, fluxShare(c, out.emf, frequency)) > share) low = share;
+    else high = share;
+  }
+  return out;
 }
 
 export interface Breakdown {

@@ -34,6 +34,12 @@ export interface CircuitRefusal {
   sentence: string;
 }
 
+/** Share of the magnetising current that bent iron takes at rated flux (common practice: standard motors work at the knee). */
+export const usualSaturation = 0.12;
+
+/** Rotor resistance at 50 or 60 Hz over that at none, by design letter (common practice, from starting torques of NEMA MG 1). */
+const usualSkin = { A: 1.3, B: 1.6, C: 2.4, D: 1.1 } as const;
+
 const leakageRatio = { A: 1, B: 0.67, C: 0.43, D: 1 } as const;
 
 /**
@@ -143,6 +149,15 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
   return { circuit: make(result.parameterValues), logs: result.parameterValues };
 }
 
+/** The solver throws when a step's matrix is singular, which a plate no machine could have brings about. */
+function solveOrNot(plate: Plate, a: CircuitAssumptions, start: number[] | null): ReturnType<typeof solve> | null {
+  try {
+    return solve(plate, a, start);
+  } catch {
+    return null;
+  }
+}
+
 /**
  * The equivalent circuit that gives back its own plate: output, current and power factor at rated speed exactly where possible,
  * breakdown torque and the loss split as near their usual values as that allows. Least squares by Levenberg–Marquardt.
@@ -155,7 +170,9 @@ export function circuitFromPlate(plate: Plate): CircuitEstimate | CircuitRefusal
     ok: false,
     sentence: 'No motor gives these figures together: output, current, cos φ and speed contradict one another. Read them off the plate again.',
   };
-  const { circuit, logs } = solve(plate, a, null);
+  const solved = solveOrNot(plate, a, null);
+  if (!solved) return refusal;
+  const { circuit, logs } = solved;
   const phase = plate.voltage / Math.sqrt(3);
   const o = operate(circuit, phase, plate.frequency, plate.slip);
   const fit = { output: o.output / plate.power - 1, current: o.current / plate.current - 1, powerFactor: o.powerFactor / plate.powerFactor - 1 };
@@ -170,10 +187,12 @@ export function circuitFromPlate(plate: Plate): CircuitEstimate | CircuitRefusal
   ];
   const spread: Record<CircuitValue, number> = { r1: 0, x1: 0, xm: 0, r2: 0, x2: 0, rFe: 0 };
   for (const b of moved) {
-    const other = solve(plate, b, logs).circuit;
+    const other = solveOrNot(plate, b, logs)?.circuit;
+    if (!other) continue;
     for (const key of Object.keys(spread) as CircuitValue[]) spread[key] = Math.max(spread[key], Math.abs(other[key] / circuit[key] - 1));
   }
-  return { ok: true, circuit, assumptions: a, spread, fit };
+  const iron = { ratedEmf: o.emf, saturation: usualSaturation, skin: usualSkin[plate.design] };
+  return { ok: true, circuit: { ...circuit, ...iron }, assumptions: a, spread, fit };
 }
 
 /** Rotor inertia of a standard motor in kg·m², J ≈ 0.0032 P^1.27 for four poles with P in kW, ∝ poles^1.4 (common practice). */

@@ -1,2 +1,5 @@
 export * from './circuit';
 export * from './fromPlate';
+export * from './unbalance';
+export * from './directCurrent';
+export * from './thermal';

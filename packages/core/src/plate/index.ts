@@ -1,2 +1,4 @@
 export * from './plate';
 export * from './check';
+export * from './connection';
+export * from './supply';

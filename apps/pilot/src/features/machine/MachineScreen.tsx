@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
+import type { Driven } from '@yare/contract';
 import { useMachineModel } from '../../data/machineModel';
 import { useAudit, useRecordings } from '../../data/queries';
 import { stages, stageStanding } from '../../data/stages';
@@ -61,18 +62,24 @@ export function MachineScreen() {
                 />
               </>
             ) : (
-              <SheetRow
-                label="Load"
-                figure={String(machine.driven.torqueShare)}
-                unit="%"
-                second={`${machine.driven.kind}, share of rated torque at rated speed`}
-              />
+              <LoadRow driven={machine.driven} />
             )}
             <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
           </MachineFrame>
         );
       }}
     </WithModel>
+  );
+}
+
+function LoadRow({ driven }: { driven: Exclude<Driven, { kind: 'pump' }> }) {
+  return driven.kind === 'fan' ? (
+    <>
+      <SheetRow label="Rated flow" figure={String(driven.flow)} unit="m³/h" second="of the fan" />
+      <SheetRow label="Rated pressure" figure={String(driven.pressure)} unit="Pa" second="at that flow" />
+    </>
+  ) : (
+    <SheetRow label="Load" figure={String(driven.torqueShare)} unit="%" second={`${driven.kind}, share of rated torque at rated speed`} />
   );
 }
 

@@ -1,0 +1,29 @@
+import Fastify, { type FastifyInstance } from 'fastify';
+import { BenchAct } from '@yare/contract';
+import type { PlantSide } from './plant';
+
+/**
+ * The plant side over HTTP on loopback: panels, handles and faults. It stands apart from the Modbus server on purpose: nothing that crosses
+ * here reaches a drive's registers but through its wires.
+ */
+export async function servePlant(sides: ReadonlyMap<string, PlantSide>, host: string, port: number): Promise<{ port: number; app: FastifyInstance }> {
+  const app = Fastify({ forceCloseConnections: true, ajv: { customOptions: { strict: false, removeAdditional: false } } });
+  app.get<{ Params: { tag: string } }>('/machines/:tag', async (request, reply) => {
+    const side = sides.get(request.params.tag);
+    return side ? side.view() : reply.status(404).send({ sentence: `The bench has no ${request.params.tag}.` });
+  });
+  app.post<{ Params: { tag: string }; Body: BenchAct }>('/machines/:tag', { schema: { body: BenchAct } }, async (request, reply) => {
+    const side = sides.get(request.params.tag);
+    if (!side) return reply.status(404).send({ sentence: `The bench has no ${request.params.tag}.` });
+    try {
+      side.act(request.body, performance.now());
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      return reply.status(422).send({ sentence: error.message });
+    }
+    return side.view();
+  });
+  await app.listen({ host, port });
+  const address = app.server.address();
+  return { port: typeof address === 'object' && address ? address.port : port, app };
+}

@@ -1,0 +1,47 @@
+import { Type } from '@sinclair/typebox';
+import type { FastifyInstance } from 'fastify';
+import { BenchAct, BenchView, Problem, Tag } from '@yare/contract';
+import type { Context } from '../context';
+import { audit, machineByTag } from '../machines';
+import { authorOf } from '../people';
+import { ProblemError } from '../problem';
+
+const TagParams = Type.Object({ tag: Tag });
+const answerWithin = 1500;
+
+/** What of an act is worth a line in the audit: faults and pace, not every turn of a valve. */
+const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !== undefined;
+
+/** The plant side of the bench, handed through. A plant with real drives has none, and says so. */
+export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: { host: string; port: number } | undefined): Promise<void> {
+  const ask = async (tag: string, init?: RequestInit): Promise<BenchView> => {
+    if (!plant) throw new ProblemError(404, 'No bench', 'There is no bench here: the drives of this plant are real.');
+    let response: Response;
+    try {
+      response = await fetch(`http://${plant.host}:${plant.port}/machines/${tag}`, { ...init, signal: AbortSignal.timeout(answerWithin) });
+    } catch {
+      throw new ProblemError(502, 'Bench away', 'The bench does not answer. Nothing was changed at the machine.');
+    }
+    const body = (await response.json()) as BenchView & { sentence?: string; message?: string };
+    if (!response.ok) throw new ProblemError(response.status, 'Not at the bench', body.sentence ?? body.message ?? 'The bench refused.');
+    return body;
+  };
+
+  app.get<{ Params: { tag: string } }>(
+    '/machines/:tag/bench',
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 502: Problem } } },
+    async (request) => ask((await machineByTag(db, request.params.tag)).tag),
+  );
+
+  app.post<{ Params: { tag: string }; Body: BenchAct }>(
+    '/machines/:tag/bench',
+    { schema: { tags: ['bench'], params: TagParams, body: BenchAct, response: { 200: BenchView, 404: Problem, 422: Problem, 502: Problem } } },
+    async (request) => {
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      const view = await ask(tag, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(request.body) });
+      if (noted(request.body)) await audit(db, author, 'bench', tag, { fault: request.body.fault ?? null, pace: request.body.pace ?? null });
+      return view;
+    },
+  );
+}

@@ -1,0 +1,100 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { Author } from './machine';
+
+/** One thing on a machine's panel that a hand can work. */
+export const PanelDeviceView = Type.Object(
+  {
+    id: Type.String(),
+    kind: Type.Union(['selector', 'push', 'switch', 'knob', 'emergency stop'].map((k) => Type.Literal(k))),
+    label: Type.String(),
+    positions: Type.Array(Type.String()),
+    value: Type.Number(),
+  },
+  { additionalProperties: false },
+);
+
+/** Something in the plant that can be turned: a valve, a load, the supply. */
+export const HandleView = Type.Object(
+  {
+    id: Type.String(),
+    label: Type.String(),
+    unit: Type.String(),
+    min: Type.Number(),
+    max: Type.Number(),
+    step: Type.Number(),
+    decimals: Type.Integer(),
+    value: Type.Number(),
+  },
+  { additionalProperties: false },
+);
+
+export const Trigger = Type.Union(['now', 'next start', 'at speed', 'next stop'].map((k) => Type.Literal(k)));
+
+export const FaultView = Type.Object(
+  {
+    id: Type.String(),
+    name: Type.String(),
+    what: Type.String(),
+    state: Type.Union(['off', 'armed', 'struck'].map((k) => Type.Literal(k))),
+    trigger: Type.Union([Trigger, Type.Null()]),
+  },
+  { additionalProperties: false },
+);
+
+/** The plant side of one machine, as one could see it standing beside it. The drive's link knows nothing of this. */
+export const BenchView = Type.Object(
+  {
+    tag: Type.String(),
+    kind: Type.Union(['pump', 'fan', 'conveyor', 'agitator'].map((k) => Type.Literal(k))),
+    powered: Type.Boolean(),
+    pace: Type.Integer(),
+    panel: Type.Array(PanelDeviceView),
+    handles: Type.Array(HandleView),
+    faults: Type.Array(FaultView),
+    /** what a person with instruments would read at the machine */
+    seen: Type.Object(
+      {
+        shaftSpeed: Type.Number({ description: 'rpm, signed' }),
+        pressure: Type.Number({ description: 'Pa' }),
+        flow: Type.Number({ description: 'm³/s, or kg/s off a belt' }),
+        level: Type.Number({ description: 'm' }),
+        mass: Type.Number({ description: 'kg on a belt' }),
+        beltSpeed: Type.Number({ description: 'm/s' }),
+        windingTemperature: Type.Number({ description: '°C' }),
+        supply: Type.Number({ description: 'V line to line' }),
+        signal: Type.Number({ description: 'mA' }),
+        brakeOpen: Type.Union([Type.Boolean(), Type.Null()]),
+        asleep: Type.Boolean(),
+        valve: Type.Number({ description: 'share the valve, damper or feed is open' }),
+        clogging: Type.Number(),
+        sensor: Type.Union([Type.Literal('bar'), Type.Literal('Pa'), Type.Literal('m'), Type.Null()]),
+      },
+      { additionalProperties: false },
+    ),
+  },
+  { additionalProperties: false },
+);
+export type BenchView = Omit<Static<typeof BenchView>, 'kind' | 'panel' | 'faults'> & {
+  kind: 'pump' | 'fan' | 'conveyor' | 'agitator';
+  panel: Array<Omit<Static<typeof PanelDeviceView>, 'kind'> & { kind: 'selector' | 'push' | 'switch' | 'knob' | 'emergency stop' }>;
+  faults: Array<Omit<Static<typeof FaultView>, 'state' | 'trigger'> & { state: 'off' | 'armed' | 'struck'; trigger: BenchTrigger | null }>;
+};
+export type BenchTrigger = 'now' | 'next start' | 'at speed' | 'next stop';
+
+/** A hand at the plant side. Push buttons spring back unless the press is repeated. */
+export const BenchAct = Type.Object(
+  {
+    author: Author,
+    panel: Type.Optional(Type.Record(Type.String(), Type.Number())),
+    handles: Type.Optional(Type.Record(Type.String(), Type.Number())),
+    fault: Type.Optional(
+      Type.Object(
+        { id: Type.String(), trigger: Type.Union([Trigger, Type.Null()], { description: 'null takes it back or puts it right' }) },
+        { additionalProperties: false },
+      ),
+    ),
+    pace: Type.Optional(Type.Union([Type.Literal(1), Type.Literal(5), Type.Literal(20)])),
+  },
+  { additionalProperties: false },
+);
+export type BenchAct = Static<typeof BenchAct>;

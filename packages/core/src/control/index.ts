@@ -1,0 +1,3 @@
+export * from './pid';
+export * from './sleep';
+export * from './sleepDay';

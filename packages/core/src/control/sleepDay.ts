@@ -1,0 +1,129 @@
+import { operate } from '../motor';
+import { pumpPower, restingLoad, stepPump, type PumpLoad } from '../load';
+import type { MachineSpec } from '../machine';
+import { bumpless, restingPid, stepPid, type PidSettings } from './pid';
+import { awake, stepSleep, type SleepSettings } from './sleep';
+
+/** A pressure loop with sleep, and the day it has to live through. */
+export interface DayPlan {
+  /** Pa */
+  setPressure: number;
+  /** Pa of the sensor at 100 % */
+  range: number;
+  pid: Pick<PidSettings, 'proportionalGain' | 'integralTime'>;
+  sleep: SleepSettings;
+  /** opening of the demand valve by the hour, 24 values from 0 to 1 */
+  demand: readonly number[];
+  /** s; 0.1 unless a test asks otherwise */
+  dt?: number;
+}
+
+export interface Day {
+  /** one sample a minute: h, Hz, Pa, 1 asleep */
+  hour: Float64Array;
+  frequency: Float64Array;
+  pressure: Float64Array;
+  asleep: Float64Array;
+  wakes: number;
+  /** most wakes within any one hour */
+  wakesPerHour: number;
+  /** h */
+  asleepHours: number;
+  /** kWh at the motor's terminals: shaft work over the efficiency the circuit gives at rated frequency and that load */
+  energy: number;
+  /** Pa */
+  lowestPressure: number;
+}
+
+/** Motor efficiency at a share of rated torque, from its circuit at rated volts: a straight line is read off for speed. */
+function efficiencyLine(spec: MachineSpec): (power: number) => number {
+  const c = spec.circuit;
+  const ns = (4 * Math.PI * c.ratedFrequency) / c.poles;
+  const rated = 1 - c.ratedSpeed / ns;
+  const points = [0.1, 0.25, 0.5, 0.75, 1].map((x) => {
+    const o = operate(c, spec.drive.motorVoltage / Math.sqrt(3), c.ratedFrequency, rated * x);
+    return { power: o.output, efficiency: o.efficiency };
+  });
+  return (power) => {
+    const i = Math.max(
+      1,
+      points.findIndex((p) => p.power >= power),
+    );
+    const [a, b] = i > 0 && points[i] ? [points[i - 1]!, points[i]!] : [points[3]!, points[4]!];
+    const x = (power - a.power) / (b.power - a.power);
+    return Math.min(0.97, Math.max(0.15, a.efficiency + x * (b.efficiency - a.efficiency)));
+  };
+}
+
+/**
+ * A day of a constant-pressure pump: pump, pipe, loop, ramps and sleep; the motor is taken to follow its frequency less rated slip, which
+ * over a day is as good as its own dynamics and far quicker.
+ */
+export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
+  if (spec.load.kind !== 'pump') throw new RangeError('A day of sleep and wake is worked out for pumps.');
+  const dt = plan.dt ?? 0.1;
+  const { drive } = spec;
+  const pump: PumpLoad = { ...spec.load };
+  const load = restingLoad();
+  load.pressure = plan.setPressure;
+  const pid: PidSettings = {
+    ...plan.pid,
+    derivativeTime: 0,
+    setpointWeight: 1,
+    reverse: false,
+    outputLow: (100 * drive.minimumFrequency) / drive.maximumFrequency,
+    outputHigh: 100,
+  };
+  const setpoint = (100 * plan.setPressure) / plan.range;
+  const loop = restingPid(setpoint);
+  bumpless(loop, pid, setpoint, setpoint, 70);
+  const sleep = awake();
+  const efficiency = efficiencyLine(spec);
+  const speedPerHertz = spec.circuit.ratedSpeed / spec.circuit.ratedFrequency;
+  const minutes = 24 * 60;
+  const day: Day = {
+    hour: new Float64Array(minutes),
+    frequency: new Float64Array(minutes),
+    pressure: new Float64Array(minutes),
+    asleep: new Float64Array(minutes),
+    wakes: 0,
+    wakesPerHour: 0,
+    asleepHours: 0,
+    energy: 0,
+    lowestPressure: Infinity,
+  };
+  let f = 0.7 * drive.maximumFrequency;
+  const wakesAt: number[] = [];
+  const steps = Math.round(86400 / dt);
+  const perMinute = Math.round(60 / dt);
+  for (let i = 0; i < steps; i++) {
+    const hour = (i * dt) / 3600;
+    pump.demandOpening = plan.demand[Math.min(23, Math.floor(hour))] ?? 0;
+    const measured = (100 * load.pressure) / plan.range;
+    const before = sleep.wakes;
+    const stands = stepSleep(sleep, plan.sleep, f, setpoint - measured, dt);
+    if (sleep.wakes > before) {
+      wakesAt.push(hour);
+      bumpless(loop, pid, setpoint, measured, pid.outputLow);
+    }
+    const goal = stands ? 0 : (stepPid(loop, pid, setpoint, measured, dt) / 100) * drive.maximumFrequency;
+    const rate = drive.motorFrequency / (goal > f ? drive.accelerationTime : drive.decelerationTime);
+    f = goal > f ? Math.min(goal, f + rate * dt) : Math.max(goal, f - rate * dt);
+    const speed = f * speedPerHertz;
+    stepPump(load, pump, speed, dt);
+    const power = f > 0.5 ? pumpPower(pump, speed, load.flow) : 0;
+    if (power > 0) day.energy += ((power / efficiency(power)) * dt) / 3.6e6;
+    if (stands) day.asleepHours += dt / 3600;
+    if (load.pressure < day.lowestPressure) day.lowestPressure = load.pressure;
+    if (i % perMinute === 0) {
+      const k = i / perMinute;
+      day.hour[k] = hour;
+      day.frequency[k] = f;
+      day.pressure[k] = load.pressure;
+      day.asleep[k] = stands ? 1 : 0;
+    }
+  }
+  day.wakes = sleep.wakes;
+  for (const at of wakesAt) day.wakesPerHour = Math.max(day.wakesPerHour, wakesAt.filter((x) => x >= at && x < at + 1).length);
+  return day;
+}

@@ -1,0 +1,3 @@
+export * from './learned';
+export * from './replay';
+export * from './learn';

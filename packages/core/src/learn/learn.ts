@@ -1,0 +1,206 @@
+import { levenbergMarquardt } from 'ml-levenberg-marquardt';
+import { inverse, Matrix } from 'ml-matrix';
+import { ratedTorque } from '../plate';
+import type { MachineSpec } from '../machine';
+import { applyLearned, type Learnable, type Learned } from './learned';
+import { replay, type DriveRecord } from './replay';
+
+/**
+ * How far each value may usually lie from its estimate, relative, one standard deviation (common practice: tolerances of makers, and
+ * guesses of loads). They hold back what a recording cannot see.
+ */
+const usual: Record<Learnable, number> = {
+  inertia: 0.5,
+  loadTorque: 0.3,
+  friction: 0.4,
+  magnetising: 0.12,
+  leakage: 0.15,
+  statorResistance: 0.08,
+  rotorResistance: 0.1,
+  rotationalLoss: 0.3,
+  supply: 0.03,
+  capacitance: 0.08,
+  processHead: 0.08,
+  processDemand: 0.2,
+};
+
+/** What a recording of this machine can tell. */
+function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
+  const motor: Learnable[] = ['inertia', 'magnetising', 'leakage', 'statorResistance', 'rotorResistance', 'rotationalLoss', 'supply', 'capacitance'];
+  const { kind } = spec.load;
+  if (kind === 'torque') return [...motor, 'loadTorque', 'friction'];
+  if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
+  return record.process ? [...motor, 'loadTorque', 'processHead', 'processDemand'] : [...motor, 'loadTorque'];
+}
+
+export interface LearnOptions {
+  /** W, rpm: the plate's, for the reported torque */
+  ratedPower: number;
+  ratedSpeed: number;
+  /** s, how the drive smooths what it reports */
+  readOutLag: number;
+  /** Pa of the process sensor's range */
+  processRange?: number;
+  /** A and V one count of the drive's words is worth, at least */
+  currentStep: number;
+  voltageStep: number;
+}
+
+export type LearnResult =
+  | {
+      ok: true;
+      learned: Learned;
+      /** kg·m² with one standard deviation */
+      inertia: { value: number; spread: number };
+      /** root mean square of what is left over, each in its own unit: A, V, % of rated torque, Pa */
+      left: { current: number; busVoltage: number; torque: number; process: number };
+    }
+  | { ok: false; sentence: string };
+
+/** Samples thinner than this tell nothing new, s. */
+const leastStep = 0.04;
+const mostSamples = 900;
+
+/** Leaves out what stands still at both ends, and thins what is left. */
+function usable(record: DriveRecord): DriveRecord {
+  const n = record.time.length;
+  let first = 0;
+  while (first < n && record.frequency[first] === 0) first++;
+  let last = n - 1;
+  while (last > first && record.frequency[last] === 0) last--;
+  // a second of rest before the start gives the bus at rest, half a second after it the end of the stop
+  const from = record.time[Math.max(0, first - 1)]! - 1;
+  const to = record.time[Math.min(n - 1, last + 1)]! + 0.5;
+  const keep: number[] = [];
+  const step = Math.max(leastStep, (to - from) / mostSamples);
+  let next = -Infinity;
+  for (let i = 0; i < n; i++) {
+    const t = record.time[i]!;
+    if (t < from || t > to || t < next) continue;
+    keep.push(i);
+    next = t + step;
+  }
+  const pick = (a: ArrayLike<number>) => Float64Array.from(keep, (i) => a[i]!);
+  return {
+    time: pick(record.time),
+    frequency: pick(record.frequency),
+    current: pick(record.current),
+    busVoltage: pick(record.busVoltage),
+    torque: pick(record.torque),
+    ...(record.process && { process: pick(record.process) }),
+  };
+}
+
+/** Why a record is not good enough to learn from; null when it is. */
+function refuse(spec: MachineSpec, r: DriveRecord): string | null {
+  let top = 0;
+  for (let i = 0; i < r.frequency.length; i++) top = Math.max(top, Math.abs(r.frequency[i]!));
+  const wanted = 0.4 * spec.drive.motorFrequency;
+  if (r.time.length < 40) return 'The recording is too short. Run up, hold a few seconds and let go.';
+  if (top < wanted) return `The run went to ${top.toFixed(1)} Hz only. Learning needs a run up to at least ${wanted.toFixed(0)} Hz.`;
+  return null;
+}
+
+/**
+ * What a recorded run tells about a machine: total inertia, friction and load torque, and the electrical values as far as the record shows
+ * them. The model is driven along the reported frequency and its values are moved until current, bus, torque and process fit (output-error
+ * method: Ljung, *System Identification*, ch. 7), by Levenberg–Marquardt, with the usual tolerances as prior. The spread comes from the
+ * Jacobian at the end.
+ */
+export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: LearnOptions): LearnResult {
+  const record = usable(full);
+  const sentence = refuse(estimate, record);
+  if (sentence) return { ok: false, sentence };
+  const names = learnableOf(estimate, record);
+  const n = record.time.length;
+  const rated = ratedTorque(o.ratedPower, o.ratedSpeed);
+  const ratedCurrent = estimate.drive.motorCurrent;
+  // what one sample is worth: a count of the word, and what the model leaves out
+  const sigma = {
+    current: Math.hypot(o.currentStep / 3, 0.01 * ratedCurrent),
+    bus: Math.hypot(o.voltageStep / 3, 2),
+    torque: 4,
+    process: o.processRange ? 0.006 * o.processRange : 1,
+  };
+  // neighbouring samples err together, so a record counts for fewer than it has
+  const weight = Math.sqrt(1 / 8);
+  const learnedFrom = (p: ArrayLike<number>): Learned =>
+    Object.fromEntries(names.map((name, i) => [name, { times: Math.exp(Math.max(-2, Math.min(2, p[i]!))), spread: 0 }]));
+  const channels = record.process ? 4 : 3;
+  const total = n * channels + names.length;
+  const residuals = (p: ArrayLike<number>): Float64Array => {
+    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag);
+    const r = new Float64Array(total);
+    for (let i = 0; i < n; i++) {
+      r[i] = (weight * (seen.current[i]! - record.current[i]!)) / sigma.current;
+      r[n + i] = (weight * (seen.busVoltage[i]! - record.busVoltage[i]!)) / sigma.bus;
+      r[2 * n + i] = (weight * ((100 * seen.torque[i]!) / rated - record.torque[i]!)) / sigma.torque;
+      if (record.process) r[3 * n + i] = (weight * (seen.pressure[i]! - record.process[i]!)) / sigma.process;
+    }
+    names.forEach((name, i) => (r[n * channels + i] = p[i]! / usual[name]));
+    return r;
+  };
+  const index = Array.from({ length: total }, (_, i) => i);
+  let fit;
+  try {
+    fit = levenbergMarquardt(
+      { x: index, y: new Array<number>(total).fill(0) },
+      (p: number[]) => {
+        const r = residuals(p);
+        return (i: number) => r[i]!;
+      },
+      {
+        initialValues: names.map(() => 0),
+        damping: 0.1,
+        gradientDifference: 0.004,
+        maxIterations: 8,
+        errorTolerance: 1e-9,
+        improvementThreshold: 1e-3,
+      },
+    );
+  } catch {
+    return { ok: false, sentence: 'The recording and the model do not come together. Check the plate and what is driven, then record another run.' };
+  }
+  const p = fit.parameterValues;
+  const spread = spreadOf(residuals, p);
+  const learned = learnedFrom(p);
+  names.forEach((name, i) => (learned[name]!.spread = spread[i]!));
+  const end = residuals(p);
+  const rms = (from: number, scale: number) => {
+    let sum = 0;
+    for (let i = from; i < from + n; i++) sum += (end[i]! / weight) ** 2;
+    return Math.sqrt(sum / n) * scale;
+  };
+  return {
+    ok: true,
+    learned,
+    inertia: { value: estimate.inertia * learned.inertia!.times, spread: estimate.inertia * learned.inertia!.times * learned.inertia!.spread },
+    left: {
+      current: rms(0, sigma.current),
+      busVoltage: rms(n, sigma.bus),
+      torque: rms(2 * n, sigma.torque),
+      process: record.process ? rms(3 * n, sigma.process) : 0,
+    },
+  };
+}
+
+/** One standard deviation of each parameter, √diag((JᵀJ)⁻¹), the residuals being in standard deviations already. */
+function spreadOf(residuals: (p: ArrayLike<number>) => Float64Array, p: number[]): number[] {
+  const d = 0.004;
+  const base = residuals(p);
+  const columns = p.map((_, k) => {
+    const moved = residuals(p.map((v, i) => (i === k ? v + d : v)));
+    return moved.map((v, i) => (v - base[i]!) / d);
+  });
+  const normal = new Matrix(p.length, p.length);
+  for (let a = 0; a < p.length; a++) {
+    for (let b = a; b < p.length; b++) {
+      let sum = 0;
+      for (let i = 0; i < base.length; i++) sum += columns[a]![i]! * columns[b]![i]!;
+      normal.set(a, b, sum);
+      normal.set(b, a, sum);
+    }
+  }
+  const covariance = inverse(normal);
+  return p.map((_, k) => Math.sqrt(Math.max(0, covariance.get(k, k))));
+}

@@ -1,0 +1,89 @@
+import { stepBus } from '../drive';
+import { stepElectrical, currentOff } from '../machine/electrical';
+import { stepMechanics } from '../machine/mechanics';
+import { createMachine, type MachineSpec } from '../machine/state';
+
+/** What a drive reported while it ran, sample by sample. All arrays have the same length. */
+export interface DriveRecord {
+  /** s, ascending */
+  time: ArrayLike<number>;
+  /** Hz at the terminals; 0 with the output off */
+  frequency: ArrayLike<number>;
+  /** A */
+  current: ArrayLike<number>;
+  /** V */
+  busVoltage: ArrayLike<number>;
+  /** % of rated, as the drive estimates it */
+  torque: ArrayLike<number>;
+  /** Pa or m of the process, where a sensor is wired */
+  process?: ArrayLike<number>;
+}
+
+export interface Replayed {
+  current: Float64Array;
+  busVoltage: Float64Array;
+  /** N·m */
+  torque: Float64Array;
+  pressure: Float64Array;
+}
+
+const dt = 0.002;
+
+/** s of no output, during which nothing but a coast can be seen: a step of it may be longer. */
+function step(m: ReturnType<typeof createMachine>, frequency: number): void {
+  const on = Math.abs(frequency) > 0.02;
+  m.ramp = frequency;
+  if (on) {
+    m.brakeCommand = 1;
+    m.brakeOpening = 1;
+    stepElectrical(m, dt);
+  } else currentOff(m);
+  const shaftPower = stepMechanics(m, dt);
+  const o = m.motor;
+  const { rating, drive } = m.spec;
+  m.drawn = (on ? o.statorCopperLoss + o.coreLoss + o.rotorCopperLoss + rating.lossPerAmpere * o.current + shaftPower : 0) + rating.idleLoss;
+  const resistance = drive.chopper === 1 ? drive.brakeResistance : 0;
+  stepBus(m.bus, m.spec.supply, rating.busCapacitance, m.drawn, resistance, drive.chopperLevel, drive.chopperLevel - 15, dt);
+  m.time += dt;
+  m.steps += 1;
+}
+
+/**
+ * The machine driven along the output frequency a real one reported, giving what it should have reported at the same instants.
+ * The drive's own shaping of the frequency (slip compensation, limits) is already in the record and is left out here.
+ * @param lag s, smoothing of current and torque before they are reported
+ */
+export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Replayed {
+  const n = record.time.length;
+  const m = createMachine({
+    ...spec,
+    supply: { ...spec.supply },
+    load: { ...spec.load },
+    drive: { ...spec.drive, slipCompensation: 0, controlMethod: spec.drive.controlMethod === 2 ? 0 : spec.drive.controlMethod },
+  });
+  const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
+  let current = 0;
+  let torque = 0;
+  const follow = lag > 0 ? 1 - Math.exp(-dt / lag) : 1;
+  for (let i = 0; i < n; i++) {
+    if (i > 0) {
+      const t0 = record.time[i - 1]!;
+      const t1 = record.time[i]!;
+      const f0 = record.frequency[i - 1]!;
+      const f1 = record.frequency[i]!;
+      const steps = Math.max(1, Math.round((t1 - t0) / dt));
+      for (let k = 0; k < steps; k++) {
+        // an output that is off stays off until the sample that shows it on, and the other way round
+        const f = f0 === 0 ? 0 : f1 === 0 ? f0 : f0 + ((f1 - f0) * (k + 1)) / steps;
+        step(m, f);
+        current += (m.motor.current - current) * follow;
+        torque += (m.motor.torque - torque) * follow;
+      }
+    }
+    out.current[i] = current;
+    out.busVoltage[i] = m.bus.voltage;
+    out.torque[i] = torque;
+    out.pressure[i] = m.loadState.pressure;
+  }
+  return out;
+}

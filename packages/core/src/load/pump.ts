@@ -1,0 +1,155 @@
+import { gravity, type LoadState } from './state';
+
+/**
+ * A centrifugal pump into a pipe with a check valve, some elasticity and a demand valve. Head falls with the square of flow;
+ * curve and best flow move by the affinity laws (Q ∝ n, H ∝ n², P ∝ n³; Gülich, *Centrifugal Pumps*, ch. 3).
+ */
+export interface PumpLoad {
+  kind: 'pump';
+  /** rad/s for which the curve is given */
+  ratedSpeed: number;
+  /** m at no flow and rated speed */
+  shutOffHead: number;
+  /** m per (m³/s)² */
+  headFall: number;
+  /** m³/s at best efficiency and rated speed */
+  bestFlow: number;
+  /** 0 to 1 at best flow */
+  bestEfficiency: number;
+  /** m between the suction level the plant was built for and the pressure gauge */
+  staticHead: number;
+  /** m³/Pa of pipe and accumulator */
+  compliance: number;
+  /** m³/s per √Pa of the open demand valve */
+  demand: number;
+  /** m per (m³/s)² of the open discharge valve */
+  valveFall: number;
+  /** how far demand and discharge valve are open, 0 to 1 */
+  demandOpening: number;
+  dischargeOpening: number;
+  /** 0 when the check valve leaks back as much as it should hold; 1 sound */
+  checkValve: number;
+  /** m², area of the sump it draws from; 0 holds the level */
+  sumpArea: number;
+  /** m³/s into the sump */
+  inflow: number;
+  /** m, level against the one it was built for at which the pump draws air; the sump is empty there */
+  dryLevel: number;
+}
+
+export const waterDensity = 998.2;
+const rhoG = waterDensity * gravity;
+
+/** m per (m³/s)² between pump and gauge, valve included; Infinity when shut. */
+const fallWith = (pump: PumpLoad): number =>
+  pump.dischargeOpening > 0.005 ? pump.headFall + pump.valveFall / (pump.dischargeOpening * pump.dischargeOpening) : Infinity;
+
+/** Flow in m³/s a pump gives against a pressure at a speed; the check valve keeps it from going back. */
+export function pumpFlow(pump: PumpLoad, speed: number, pressure: number, level = 0, prime = 1): number {
+  const nu = speed / pump.ratedSpeed;
+  const spare = speed > 0 ? pump.shutOffHead * nu * nu * prime - pump.staticHead + level - pressure / rhoG : 0;
+  return spare > 0 ? Math.sqrt(spare / fallWith(pump)) : 0;
+}
+
+/** Head in m at a flow and speed. */
+export const pumpHead = (pump: PumpLoad, speed: number, flow: number): number => {
+  const nu = speed / pump.ratedSpeed;
+  return pump.shutOffHead * nu * nu - pump.headFall * flow * flow;
+};
+
+/** Shaft power in W: ρ g Q H / η with η = η_best (2x − x²), x = Q / Q_best(n), written so that it stays finite at no flow. */
+export function pumpPower(pump: PumpLoad, speed: number, flow: number): number {
+  const nu = Math.abs(speed) / pump.ratedSpeed;
+  if (nu < 1e-6) return 0;
+  const best = pump.bestFlow * nu;
+  const x = Math.min(flow / best, 1.8);
+  const head = Math.max(pump.shutOffHead * nu * nu - pump.headFall * flow * flow, 0.05 * pump.shutOffHead * nu * nu);
+  return (rhoG * head * best) / (pump.bestEfficiency * (2 - x));
+}
+
+/** Lowest speed in rad/s at which a pump lifts water against a pressure in Pa. */
+export const shutOffSpeed = (pump: PumpLoad, pressure: number): number =>
+  pump.ratedSpeed * Math.sqrt(Math.max(0, pump.staticHead + pressure / rhoG) / pump.shutOffHead);
+
+/** Steady pressure in Pa and flow in m³/s at a speed: pump curve against the demand valve as it stands, both solved. */
+export function pumpOperatingPoint(pump: PumpLoad, speed: number): { pressure: number; flow: number } {
+  const nu = speed / pump.ratedSpeed;
+  const spare = pump.shutOffHead * nu * nu - pump.staticHead;
+  const open = pump.demand * pump.demandOpening;
+  if (spare <= 0) return { pressure: 0, flow: 0 };
+  if (open <= 0) return { pressure: spare * rhoG, flow: 0 };
+  const flow = Math.sqrt(spare / (fallWith(pump) + 1 / (rhoG * open * open)));
+  return { flow, pressure: (flow / open) ** 2 };
+}
+
+/** A pump that draws air loses its water within about two seconds and fills again when the level is back (common practice). */
+const primeTime = 2;
+/** Share of head and of power a wheel full of air still makes (common practice). */
+const airHead = 0.05;
+const airPower = 0.12;
+
+export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: number): void {
+  const dry = pump.sumpArea > 0 || pump.dryLevel > -1e3 ? state.level <= pump.dryLevel : false;
+  if (dry || state.prime < 0.9999) {
+    state.prime += ((dry ? 0 : 1) - state.prime) * (dt / primeTime);
+    if (state.prime > 0.9999) state.prime = 0.9999;
+  }
+  const headShare = airHead + (1 - airHead) * state.prime;
+  const flow = pumpFlow(pump, speed, state.pressure, state.level, headShare) * state.prime;
+  const p = state.pressure > 0 ? state.pressure : 0;
+  const root = Math.sqrt(p);
+  const open = pump.demand * pump.demandOpening;
+  const out = open * root + (pump.checkValve < 1 && flow === 0 ? (1 - pump.checkValve) * pump.demand * root : 0);
+  // taken at the end of the step, linearised: the valve and the pump's own slope are stiff near no flow
+  const fall = fallWith(pump);
+  const stiff = (flow > 1e-9 ? 1 / (2 * rhoG * fall * flow) : 0) + (root > 1 ? open / (2 * root) : open / 2);
+  state.pressure = p + ((flow - out) * dt) / (pump.compliance + dt * stiff);
+  if (state.pressure < 0) state.pressure = 0;
+  state.flow = flow;
+  if (pump.sumpArea > 0) {
+    state.level += ((pump.inflow - flow) * dt) / pump.sumpArea;
+    if (state.level < pump.dryLevel) state.level = pump.dryLevel;
+    else if (state.level > 2) state.level = 2;
+  }
+  const power = pumpPower(pump, speed, flow) * (airPower + (1 - airPower) * state.prime);
+  const a = Math.abs(speed);
+  state.torque = a > 1 ? power / speed : power * speed;
+  state.slope = a > 1 ? (2 * power) / (speed * speed) : power;
+}
+
+/**
+ * A pump from its rated point. Head at no flow 1.25 of rated and best efficiency at the rated flow are usual for radial
+ * wheels of this size (common practice); the open discharge valve takes 2 % of the head.
+ * @param demandShare how far the demand valve is open, 1 giving rated flow at rated head
+ */
+export function pumpFromRatedPoint(p: {
+  ratedSpeed: number;
+  flow: number;
+  head: number;
+  efficiency: number;
+  staticHead: number;
+  compliance: number;
+  demandShare: number;
+}): PumpLoad {
+  const shutOffHead = 1.25 * p.head;
+  const valveFall = (0.02 * p.head) / (p.flow * p.flow);
+  const across = (0.98 * p.head - p.staticHead) * rhoG;
+  return {
+    kind: 'pump',
+    ratedSpeed: p.ratedSpeed,
+    shutOffHead,
+    headFall: (shutOffHead - p.head) / (p.flow * p.flow),
+    bestFlow: p.flow,
+    bestEfficiency: p.efficiency,
+    staticHead: p.staticHead,
+    compliance: p.compliance,
+    demand: p.flow / Math.sqrt(across),
+    valveFall,
+    demandOpening: p.demandShare,
+    dischargeOpening: 1,
+    checkValve: 1,
+    sumpArea: 0,
+    inflow: 0,
+    dryLevel: -2,
+  };
+}

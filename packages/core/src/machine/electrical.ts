@@ -1,0 +1,146 @@
+import { voltageCeiling } from '../drive';
+import { directCurrentBraking, fluxShare, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
+import { ratedSlipFrequency } from './ramp';
+import type { Machine } from './state';
+
+/** Lowest frequency the inverter modulates, Hz. */
+const leastFrequency = 0.1;
+/** The torque slope only steadies the step, and the iron follows its flux slowly, so both are renewed once in so many steps. */
+const slopeEvery = 5;
+/** Share of the way the iron goes to its new flux at each renewal; bent iron pushes back up to eight times, so small steps settle. */
+const ironPace = 0.15;
+/** Short-circuit current over the drive's rating: what the first pulse would bring before it is blocked. */
+const shortCircuitShare = 8;
+
+/** Phase V the control method asks for at a frequency in Hz, before the ceiling of the present bus. */
+function outputVoltage(m: Machine, frequency: number): number {
+  const p = m.spec.drive;
+  const rated = p.motorVoltage / Math.sqrt(3);
+  const x = frequency / p.motorFrequency;
+  const bent = p.controlMethod === 1 ? x * x : x;
+  const boost = p.startBoost * m.boostShare;
+  let volts = x >= 1 ? rated : (boost + (1 - boost) * bent) * rated;
+  // sensorless vector makes up for the drop across the stator it knows, beyond what the plate's own load has there
+  if (p.controlMethod === 2 && p.statorResistance > 0) {
+    const drop = p.statorResistance * m.motor.current * m.motor.powerFactor;
+    volts = Math.max(x * rated + drop * Math.max(0, 1 - x), volts);
+  }
+  return Math.min(volts, voltageCeiling(m.bus.voltage));
+}
+
+/** Torque at the plate's load as the drive works it out from its own settings, N·m. */
+const ratedTorqueOf = (m: Machine): number => {
+  const p = m.spec.drive;
+  return (Math.sqrt(3) * p.motorVoltage * p.motorCurrent * 0.75) / m.spec.circuit.ratedSpeed;
+};
+
+/** Vector control holds the slip, and so the torque, to its limit: the output never runs further from the rotor. Returns Hz. */
+function withinTorque(m: Machine, size: number, direction: number): number {
+  const rotor = (m.speed * direction * m.spec.circuit.poles) / (4 * Math.PI);
+  const most = ratedSlipFrequency(m) * m.spec.drive.torqueLimit;
+  if (size > rotor + most && size > 1) {
+    const held = Math.max(1, rotor + most);
+    m.ramp = direction * Math.max(0, held - m.slipShift);
+    m.holding = 1;
+    return held;
+  }
+  if (size < rotor - most) {
+    m.ramp = direction * (rotor - most - m.slipShift);
+    m.holding = 1;
+    return rotor - most;
+  }
+  return size;
+}
+
+/** Torque and current at the present speed into m.motor; direction is mirrored for negative frequency. */
+export function stepElectrical(m: Machine, dt: number): void {
+  const { circuit, drive: p } = m.spec;
+  const direction = m.ramp < 0 ? -1 : 1;
+  const compensation = p.controlMethod === 2 ? 1 : p.slipCompensation;
+  if (compensation > 0) {
+    const ratedSlip = ratedSlipFrequency(m);
+    const wanted = m.voltage > 0 ? (compensation * ratedSlip * m.motor.torque * direction) / ratedTorqueOf(m) : 0;
+    m.slipShift += (Math.max(-2 * ratedSlip, Math.min(2 * ratedSlip, wanted)) - m.slipShift) * (dt / 0.1);
+  } else m.slipShift = 0;
+  const motoring = m.motor.torque * direction >= 0;
+  let size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
+  if (p.controlMethod === 2) size = withinTorque(m, size, direction);
+  m.frequency = direction * size;
+  m.voltage = outputVoltage(m, size);
+  if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);
+  operateInto(m.motor, circuit, m.voltage, size, m.speed * direction, m.magnetising);
+  if (m.steps % slopeEvery === 0) {
+    if (circuit.ratedEmf !== undefined)
+      m.magnetising += ironPace * (magnetisingShare(circuit, fluxShare(circuit, m.motor.emf, size)) - m.magnetising);
+    m.slope = Math.min(0, torqueSlope(m, size, direction));
+  }
+  if (direction < 0) {
+    m.motor.torque = -m.motor.torque;
+    m.motor.shaftTorque = -m.motor.shaftTorque;
+  }
+  const { earthConductance, shortCircuit } = m.conditions;
+  if (earthConductance > 0) m.motor.current = Math.hypot(m.motor.current, m.voltage * earthConductance);
+  if (shortCircuit === 1) m.motor.current = shortCircuitShare * m.spec.rating.current;
+}
+
+/** A and N·m with one motor lead open. */
+function openPhase(m: Machine, direction: number, size: number): void {
+  const o = m.openPhase;
+  operateOpenPhase(o, m.spec.circuit, m.voltage, size, m.speed * direction);
+  m.slope = 0;
+  m.motor.current = o.current;
+  m.motor.torque = direction * o.torque;
+  m.motor.shaftTorque = m.motor.torque;
+  m.motor.input = o.input;
+  m.motor.statorCopperLoss = o.copperLoss;
+  m.motor.rotorCopperLoss = 0;
+  m.motor.coreLoss = 0;
+}
+
+/** dT/dω of the motor, N·m per rad/s (negative when stable), by the circuit a little further on. */
+const scratch = emptyOperation();
+function torqueSlope(m: Machine, size: number, direction: number): number {
+  const d = 0.05;
+  operateInto(scratch, m.spec.circuit, m.voltage, size, m.speed * direction + d, m.magnetising);
+  return (scratch.torque - m.motor.torque) / d;
+}
+
+/** Direct current in the stator: the rotor's energy is burnt in the rotor, the bus feeds only the stator's copper. */
+export function stepDirectCurrent(m: Machine): void {
+  const { circuit, drive } = m.spec;
+  const o = m.motor;
+  const amperes = drive.dcCurrent * drive.motorCurrent;
+  const braking = directCurrentBraking(circuit, amperes, m.speed);
+  const further = directCurrentBraking(circuit, amperes, Math.abs(m.speed) + 0.05);
+  currentOff(m);
+  m.slope = Math.min(0, -(further.torque - braking.torque) / 0.05);
+  o.current = amperes;
+  o.torque = -Math.sign(m.speed) * braking.torque;
+  o.shaftTorque = o.torque;
+  o.statorCopperLoss = braking.statorCopperLoss;
+  // what the shaft gives is lost in the rotor
+  o.rotorCopperLoss = braking.torque * Math.abs(m.speed);
+  o.input = braking.statorCopperLoss;
+  o.powerFactor = 1;
+}
+
+export function currentOff(m: Machine): void {
+  const o = m.motor;
+  o.current = 0;
+  o.powerFactor = 0;
+  o.input = 0;
+  o.torque = 0;
+  o.shaftTorque = 0;
+  o.statorCopperLoss = 0;
+  o.coreLoss = 0;
+  o.rotorCopperLoss = 0;
+  o.airGapPower = 0;
+  o.emf = 0;
+  m.voltage = 0;
+  m.frequency = 0;
+  m.limitShift = 0;
+  m.slipShift = 0;
+  m.busShift = 0;
+  m.holding = 0;
+  m.slope = 0;
+}

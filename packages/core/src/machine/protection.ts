@@ -1,0 +1,123 @@
+import {
+  coolingShare,
+  driveContinuous,
+  driveOverloadTime,
+  earthFaultShare,
+  overloadTimeConstant,
+  protections,
+  ripplePhaseLoss,
+  stepHeat,
+  stepHeatsink,
+  stepResistorHeat,
+  thermistorTrip,
+  tripCauses,
+  DriveState,
+  type TripCause,
+} from '../drive';
+import { fanCooling, stepMotorTemperature } from '../motor';
+import { tripMachine, type Machine } from './state';
+
+/** Thermal models and slow protections are advanced once in so many steps. */
+const slowEvery = 10;
+const index = Object.fromEntries(tripCauses.map((c, i) => [c, i])) as Record<TripCause, number>;
+
+/** Fast levels every step, the rest every few. */
+export function stepProtection(m: Machine, dt: number): void {
+  const { rating } = m.spec;
+  if (m.steps % slowEvery === 0) stepSlow(m, dt * slowEvery);
+  if (m.state === DriveState.fault) return;
+  if (m.bus.voltage > rating.overvoltageTrip) tripMachine(m, 'overvoltage');
+  else if (m.motor.current > rating.overcurrentTrip) tripMachine(m, 'overcurrent');
+  else if (m.bus.voltage < rating.undervoltageTrip && m.state >= DriveState.switchedOn) {
+    m.lowBusTime += dt;
+    if (m.lowBusTime > protections.undervoltage.delay) tripMachine(m, 'undervoltage');
+  } else m.lowBusTime = 0;
+}
+
+function stepSlow(m: Machine, dt: number): void {
+  const { rating, drive, supply } = m.spec;
+  const { current } = m.motor;
+  const c = m.conditions;
+  const speedShare = Math.abs(m.frequency) / drive.motorFrequency;
+  const share = coolingShare(drive.motorCooling === 1, speedShare);
+  m.motorHeat = stepHeat(m.motorHeat, current / (drive.overloadCurrent * share), overloadTimeConstant(drive.overloadClass), dt);
+  const { overloadShare } = rating;
+  m.driveHeat = stepHeat(m.driveHeat, current / rating.current, driveOverloadTime(overloadShare), dt, driveContinuous(overloadShare));
+  m.heatsink = stepHeatsink(m.heatsink, rating, rating.idleLoss + rating.lossPerAmpere * current, c.ambient, c.heatsinkFan === 1, dt);
+  m.resistorHeat = stepResistorHeat(m.resistorHeat, m.bus.chopperPower / drive.resistorPower, dt);
+  const o = m.motor;
+  const other = o.coreLoss + 0.5 * o.rotorCopperLoss;
+  const turning = c.motorFan === 1 ? Math.abs(m.speed) / m.spec.circuit.ratedSpeed : 0;
+  const cooling = fanCooling(drive.motorCooling === 1 && c.motorFan === 1, turning);
+  stepMotorTemperature(m.temperature, m.spec.thermal, o.statorCopperLoss + 0.5 * o.rotorCopperLoss, other, cooling, c.ambient, dt);
+  const pulses = c.inputPhaseOpen === 1 || (supply.rectifier !== undefined && supply.rectifier !== 'three-phase') ? 2 : 6;
+  const v = m.bus.voltage;
+  m.ripple = m.bus.rectifierPower / (2 * pulses * supply.frequency * rating.busCapacitance * v * v);
+  if (m.state === DriveState.fault) return;
+  watch(m, dt);
+}
+
+/** Trips when the condition has lasted longer than its delay; true when it did. */
+function lasts(m: Machine, cause: TripCause, present: boolean, delay: number, dt: number): boolean {
+  const i = index[cause];
+  if (!present) {
+    m.waiting[i] = 0;
+    return false;
+  }
+  m.waiting[i] = m.waiting[i]! + dt;
+  if (m.waiting[i]! <= delay) return false;
+  tripMachine(m, cause);
+  return true;
+}
+
+function watch(m: Machine, dt: number): void {
+  const { rating, drive: p } = m.spec;
+  const c = m.conditions;
+  const on = m.state === DriveState.operationEnabled || m.state === DriveState.quickStop;
+  const f = Math.abs(m.frequency);
+  if (m.motorHeat >= 1) return tripMachine(m, 'motorOverload');
+  if (m.driveHeat >= 1) return tripMachine(m, 'driveOverload');
+  if (m.resistorHeat >= 1) return tripMachine(m, 'brakeResistor');
+  if (lasts(m, 'driveTemperature', m.heatsink > rating.temperatureTrip, protections.driveTemperature.delay, dt)) return;
+  if (lasts(m, 'motorTemperature', p.motorSensor === 1 && m.temperature.winding > thermistorTrip, protections.motorTemperature.delay, dt)) return;
+  if (lasts(m, 'externalTrip', c.externalTrip === 1, protections.externalTrip.delay, dt)) return;
+  if (lasts(m, 'stoDiscrepancy', c.sto1 !== c.sto2, protections.stoDiscrepancy.delay, dt)) return;
+  if (lasts(m, 'liveZeroLoss', p.liveZeroLoss === 3 && on && c.liveZeroLost === 1, protections.liveZeroLoss.delay, dt)) return;
+  if (lasts(m, 'inputPhaseLoss', p.phaseLoss === 1 && m.ripple > ripplePhaseLoss, protections.inputPhaseLoss.delay, dt)) return;
+  if (!on) return;
+  if (
+    lasts(m, 'earthFault', p.earthFault === 1 && m.voltage * c.earthConductance > earthFaultShare * rating.current, protections.earthFault.delay, dt)
+  )
+    return;
+  if (
+    lasts(
+      m,
+      'outputPhaseLoss',
+      p.phaseLoss === 1 && c.motorPhaseOpen === 1 && m.motor.current > 0.05 * rating.current,
+      protections.outputPhaseLoss.delay,
+      dt,
+    )
+  )
+    return;
+  if (lasts(m, 'overspeed', f > p.overspeedLevel * p.maximumFrequency, protections.overspeed.delay, dt)) return;
+  const stuck = m.motor.current > 0.93 * p.currentLimit && f < 0.2 * p.motorFrequency && m.goal !== 0;
+  if (lasts(m, 'stall', p.stallTime > 0 && stuck, p.stallTime, dt)) return;
+  const torque = Math.abs(m.motor.torque) / ((Math.sqrt(3) * p.motorVoltage * p.motorCurrent * 0.75) / m.spec.circuit.ratedSpeed);
+  const atSpeed = Math.abs(m.ramp) > 0.3 * p.motorFrequency && Math.abs(m.ramp - m.goal) < 0.5;
+  if (lasts(m, 'lowLoad', p.lowLoadLevel > 0 && atSpeed && torque < p.lowLoadLevel, p.lowLoadDelay, dt)) return;
+  lasts(m, 'noFlow', p.noFlowDelay > 0 && f > 5 && c.flowSwitch === 0, p.noFlowDelay, dt);
+}
+
+/** Whether what tripped the drive is gone, so that a reset may act. */
+export function causeGone(m: Machine): boolean {
+  if (m.trip === null) return true;
+  const policy = protections[m.trip.cause];
+  if (policy.reset === 'power cycle') return false;
+  const { rating } = m.spec;
+  const c = m.conditions;
+  if (m.bus.voltage >= rating.overvoltageTrip || m.bus.voltage <= rating.undervoltageTrip) return false;
+  if (m.motorHeat >= 0.95 || m.driveHeat >= 0.95 || m.resistorHeat >= 0.7) return false;
+  if (m.heatsink > rating.temperatureTrip - 10 || (m.spec.drive.motorSensor === 1 && m.temperature.winding > thermistorTrip - 15)) return false;
+  if (m.trip.cause === 'liveZeroLoss' && c.liveZeroLost === 1) return false;
+  return c.externalTrip === 0;
+}

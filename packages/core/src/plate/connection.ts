@@ -1,0 +1,51 @@
+import type { Plate } from './plate';
+
+/** One way to join the windings of a dual-voltage motor. */
+export interface WindingUse {
+  connection: 'star' | 'delta' | 'parallel' | 'series' | 'parallel star' | 'series star';
+  /** V line to line */
+  voltage: number;
+  /** A */
+  current: number;
+}
+
+/** Star and delta of the same six leads: √3 in volts and, the other way, in amperes (any machines text). */
+export function starAndDelta(stamped: WindingUse): WindingUse {
+  const root = Math.sqrt(3);
+  return stamped.connection === 'delta'
+    ? { connection: 'star', voltage: stamped.voltage * root, current: stamped.current / root }
+    : { connection: 'delta', voltage: stamped.voltage / root, current: stamped.current * root };
+}
+
+/** Series and parallel halves of nine leads: 2 in volts and, the other way, in amperes (NEMA MG 1). */
+export const seriesAndParallel = (stamped: WindingUse): WindingUse =>
+  stamped.connection.startsWith('series')
+    ? { connection: 'parallel', voltage: stamped.voltage / 2, current: stamped.current * 2 }
+    : { connection: 'series', voltage: stamped.voltage * 2, current: stamped.current / 2 };
+
+/** A delta winding run on to √3 of its frequency and volts at rated flux: the "87 Hz" use of a 50 Hz motor. */
+export interface RaisedBase {
+  /** Hz */
+  frequency: number;
+  /** V line to line the drive must give at that frequency */
+  voltage: number;
+  /** W at the same torque */
+  power: number;
+  /** rpm, at the rated slip speed */
+  speed: number;
+  /** A, as at the lower voltage */
+  current: number;
+}
+
+/** @param plate the delta figures, e.g. 230 V of a 230/400 V motor */
+export function raisedBase(plate: Plate): RaisedBase {
+  const root = Math.sqrt(3);
+  const slipSpeed = (120 * plate.frequency) / plate.poles - plate.speed;
+  const frequency = plate.frequency * root;
+  const speed = (120 * frequency) / plate.poles - slipSpeed;
+  return { frequency, voltage: plate.voltage * root, power: (plate.power * speed) / plate.speed, speed, current: plate.current };
+}
+
+/** Hz from which the supply cannot keep up rated flux: f_rated · U_supply / U_rated. Above it the field weakens. */
+export const fieldWeakeningOnset = (ratedFrequency: number, ratedVoltage: number, supplyVoltage: number): number =>
+  (ratedFrequency * supplyVoltage) / ratedVoltage;
