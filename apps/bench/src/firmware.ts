@@ -128,7 +128,8 @@ export class Firmware {
     const tripped = m.trip !== null;
     const edge = c.reset && !this.resetWas;
     this.resetWas = c.reset;
-    let reset = edge;
+    // a reset means nothing to a drive that has not tripped
+    let reset = edge && tripped;
     if (tripped) {
       this.sinceTrip += scanStep;
       const policy = protections[m.trip!.cause];

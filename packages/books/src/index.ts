@@ -3,3 +3,5 @@ export * from './demoPlant';
 export * from './estimate';
 export * from './plateSettings';
 export * from './words';
+export * from './accuracy';
+export * from './flywheelStand';

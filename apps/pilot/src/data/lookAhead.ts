@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { LookAhead, MachineSpec, RunPlan } from '@yare/core';
+import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, RunPlan, StoppingOptions, WhatIf } from '@yare/core';
 import type { LookAheadWork } from '../workers/lookAhead.worker';
 
 let remote: Remote<LookAheadWork> | undefined;
@@ -13,8 +13,8 @@ function worker(): Remote<LookAheadWork> {
 export interface LookAheadState {
   draft: LookAhead | null;
   inDrive: LookAhead | null;
-  /** s; null while it is being looked for */
-  shortest: number | null;
+  /** null while it is being looked for */
+  stopping: StoppingOptions | null;
   /** s of worker time for the draft's run */
   took: number | null;
   /** true while figures newer than what is drawn are being computed */
@@ -22,6 +22,8 @@ export interface LookAheadState {
 }
 
 const settle = 90;
+/** s between stops when nobody has said how often the machine stops: a stop every ten minutes. */
+export const usualCycle = 600;
 
 /** The longest a look-ahead runs: both ramps, the run between, and room for the current limit. */
 export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
@@ -35,12 +37,12 @@ export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
 
 /** Draft and drive run ahead in the worker whenever the specs change; late answers of old figures are dropped. */
 export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
-  const [state, setState] = useState<LookAheadState>({ draft: null, inDrive: null, shortest: null, took: null, busy: true });
+  const [state, setState] = useState<LookAheadState>({ draft: null, inDrive: null, stopping: null, took: null, busy: true });
   const key = JSON.stringify([draft, inDrive]);
   useEffect(() => {
     let current = true;
     if (!draft) {
-      setState({ draft: null, inDrive: null, shortest: null, took: null, busy: false });
+      setState({ draft: null, inDrive: null, stopping: null, took: null, busy: false });
       return;
     }
     setState((s) => ({ ...s, busy: true }));
@@ -53,8 +55,8 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
       const other = inDrive ? await worker().run(inDrive, planFor(inDrive, inDrive.drive.maximumFrequency)) : null;
       if (!current) return;
       setState((s) => ({ ...s, inDrive: other }));
-      const shortest = await worker().shortestStop(draft, draft.drive.maximumFrequency);
-      if (current) setState((s) => ({ ...s, shortest, busy: false }));
+      const stopping = await worker().stopping(draft, draft.drive.maximumFrequency, usualCycle);
+      if (current) setState((s) => ({ ...s, stopping, busy: false }));
     }, settle);
     return () => {
       current = false;
@@ -65,3 +67,48 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
   }, [key]);
   return state;
 }
+
+/** The questions beside the plain run, answered one set at a time for the figures that have settled; null while computing. */
+export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ question: WhatIf; ahead: LookAhead }> | null {
+  const [answers, setAnswers] = useState<Array<{ question: WhatIf; ahead: LookAhead }> | null>(null);
+  const key = JSON.stringify([spec, power]);
+  useEffect(() => {
+    let current = true;
+    if (!spec) return setAnswers(null);
+    // after the plain look-ahead, which matters more
+    const timer = setTimeout(async () => {
+      const all = await worker().whatIf(spec, spec.drive.maximumFrequency, power);
+      if (current) setAnswers(all);
+    }, 4 * settle);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return answers;
+}
+
+/** A day of sleep and wake; null while computing, or where there is none to compute. */
+export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | null {
+  const [day, setDay] = useState<Day | null>(null);
+  const key = JSON.stringify([spec, plan]);
+  useEffect(() => {
+    let current = true;
+    if (!spec || !plan) return setDay(null);
+    const timer = setTimeout(async () => {
+      const answer = await worker().day(spec, plan);
+      if (current) setDay(answer);
+    }, 6 * settle);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return day;
+}
+
+/** Learns from a record off the main thread. */
+export const learnInWorker = (spec: MachineSpec, record: DriveRecord, options: LearnOptions): Promise<LearnResult> =>
+  worker().learn(spec, record, options);

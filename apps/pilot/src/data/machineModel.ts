@@ -20,6 +20,8 @@ export interface MachineModel {
   differing: Setting[];
   draftSpec: { ok: true; spec: MachineSpec } | { ok: false; sentence: string };
   inDriveSpec: MachineSpec | null;
+  /** what is in the drive with the estimate alone, nothing learned: what a recording is compared with */
+  inDriveEstimate: MachineSpec | null;
 }
 
 export type ModelState = { status: 'loading' } | { status: 'error'; sentence: string } | { status: 'ready'; model: MachineModel };
@@ -58,9 +60,10 @@ export function buildModel(
     const values = Object.fromEntries(settings.map((s) => [s.code, value(s.code) ?? s.factory50]));
     const supply = { ...machine.supply, rectifier: ratingOf(book, machine.size).input };
     const estimate = estimateMachine(plate, machine.driven, driveParameters(book, machine.size, values), driveRating(book, machine.size), supply);
-    if (!estimate.ok) return estimate;
-    return { ok: true, spec: machine.learned?.values ? applyLearned(estimate.spec, machine.learned.values as Learned) : estimate.spec };
+    return estimate.ok ? { ok: true, spec: estimate.spec } : estimate;
   };
+  const withLearned = (spec: MachineSpec): MachineSpec => (machine.learned?.values ? applyLearned(spec, machine.learned.values as Learned) : spec);
+  const draftSpec = specOf((c) => draftOf(c).value);
   const driveSpec = inDrive ? specOf((c) => inDriveOf(c)?.value) : null;
   return {
     machine,
@@ -72,7 +75,8 @@ export function buildModel(
     draftOf,
     inDriveOf,
     differing: settings.filter((s) => s.access !== 'read' && inDrive !== null && storedValue(s, draftOf(s.code).value) !== inDriveOf(s.code)?.value),
-    draftSpec: specOf((c) => draftOf(c).value),
-    inDriveSpec: driveSpec?.ok ? driveSpec.spec : null,
+    draftSpec: draftSpec.ok ? { ok: true, spec: withLearned(draftSpec.spec) } : draftSpec,
+    inDriveSpec: driveSpec?.ok ? withLearned(driveSpec.spec) : null,
+    inDriveEstimate: driveSpec?.ok ? driveSpec.spec : null,
   };
 }

@@ -1,3 +1,4 @@
+import type { BandQuantity } from '@yare/books';
 import { formatFigure, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
@@ -27,7 +28,11 @@ const tripWords: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
 export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripWords[cause]?.(spec) ?? 'the drive trips';
 
 /** What the look-ahead of a draft says, as sentences with margins. */
-export function motionFindings(spec: MachineSpec, ahead: LookAhead): MotionFinding[] {
+export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
+  const within = (value: number, quantity: BandQuantity, words: (x: number) => string): string => {
+    const share = band(quantity);
+    return share === null ? words(value) : `${words(value)} ± ${words(share * value)}`;
+  };
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;
   const out: MotionFinding[] = [];
@@ -74,12 +79,12 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead): MotionFindi
       row: 'decelerationTime',
       severity: room < 25 ? 'warning' : 'good',
       offerShortest: room < 25,
-      sentence: `The DC bus peaks at ${v(r.peakBus)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${s(r.stopTime)}.`}`,
+      sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${within(r.stopTime, 'stop time', s)}.`}`,
     });
     out.push({
       row: 'currentLimit',
       severity: r.peakCurrent > spec.drive.currentLimit * 0.97 ? 'warning' : 'good',
-      sentence: `The motor draws at most ${a(r.peakCurrent)}; the limit is ${a(spec.drive.currentLimit)}.`,
+      sentence: `The motor draws at most ${within(r.peakCurrent, 'peak current', a)}; the limit is ${a(spec.drive.currentLimit)}.`,
     });
   }
   return out;

@@ -2,7 +2,7 @@ import { checkPlate } from '@yare/core';
 import type { MachineModel } from './machineModel';
 
 export interface Stage {
-  path: '' | 'plate' | 'motion' | 'write' | 'turn' | 'recordings';
+  path: '' | 'plate' | 'motion' | 'write' | 'turn' | 'recordings' | 'bench';
   number: number;
   name: string;
   /** single key on a wide screen */
@@ -16,6 +16,7 @@ export const stages: Stage[] = [
   { path: 'write', number: 3, name: 'Write', hotkey: '3' },
   { path: 'turn', number: 4, name: 'Turn it', hotkey: '4' },
   { path: 'recordings', number: 5, name: 'Recordings', hotkey: '5' },
+  { path: 'bench', number: 6, name: 'Bench', hotkey: '6' },
 ];
 
 export type StageProof = 'proved' | 'not yet' | 'stale' | 'act';
@@ -40,6 +41,8 @@ export function stageStanding(stage: Stage, m: MachineModel, recordings: number)
       return m.draftSpec.ok
         ? { proof: 'not yet', words: 'ramps, limits and stopping, looked ahead' }
         : { proof: 'stale', words: 'needs a plate that fits' };
+    case 'bench':
+      return { proof: 'not yet', words: 'the simulated machine: panel, handles, faults' };
     default:
       return { proof: recordings > 0 ? 'proved' : 'not yet', words: recordings === 0 ? 'none yet' : `${recordings} kept` };
   }

@@ -1,5 +1,22 @@
 import { expose, transfer } from 'comlink';
-import { lookAheadRun, shortestStop, type LookAhead, type MachineSpec, type RunPlan } from '@yare/core';
+import {
+  learnFromRecord,
+  lookAheadRun,
+  sleepDay,
+  stoppingOptions,
+  whatIf,
+  whatIfs,
+  type Day,
+  type DayPlan,
+  type DriveRecord,
+  type LearnOptions,
+  type LearnResult,
+  type LookAhead,
+  type MachineSpec,
+  type RunPlan,
+  type StoppingOptions,
+  type WhatIf,
+} from '@yare/core';
 
 /** The core's look-ahead off the main thread. */
 const work = {
@@ -10,7 +27,11 @@ const work = {
       Object.values(result.series).map((a: Float64Array) => a.buffer),
     );
   },
-  shortestStop: (spec: MachineSpec, reference: number): number => shortestStop(spec, reference),
+  stopping: (spec: MachineSpec, reference: number, every: number): StoppingOptions => stoppingOptions(spec, reference, every),
+  whatIf: (spec: MachineSpec, reference: number, power: number): Array<{ question: WhatIf; ahead: LookAhead }> =>
+    whatIfs.map((question) => ({ question, ahead: whatIf(spec, question, reference, power) })),
+  day: (spec: MachineSpec, plan: DayPlan): Day => sleepDay(spec, plan),
+  learn: (spec: MachineSpec, record: DriveRecord, options: LearnOptions): LearnResult => learnFromRecord(spec, record, options),
 };
 export type LookAheadWork = typeof work;
 

@@ -22,6 +22,7 @@ const usual: Record<Learnable, number> = {
   capacitance: 0.08,
   processHead: 0.08,
   processDemand: 0.2,
+  processCompliance: 0.3,
 };
 
 /** What a recording of this machine can tell. */
@@ -30,7 +31,10 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
   const { kind } = spec.load;
   if (kind === 'torque') return [...motor, 'loadTorque', 'friction'];
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
-  return record.process ? [...motor, 'loadTorque', 'processHead', 'processDemand'] : [...motor, 'loadTorque'];
+  if (!record.process) return [...motor, 'loadTorque'];
+  return kind === 'pump'
+    ? [...motor, 'loadTorque', 'processHead', 'processDemand', 'processCompliance']
+    : [...motor, 'loadTorque', 'processHead', 'processDemand'];
 }
 
 export interface LearnOptions {
@@ -57,28 +61,25 @@ export type LearnResult =
     }
   | { ok: false; sentence: string };
 
-/** Samples thinner than this tell nothing new, s. */
-const leastStep = 0.04;
-const mostSamples = 900;
+/** A fall of the output to nothing from above this is no ramp: a trip or a coast, after which a drive sees nothing more, Hz. */
+const abrupt = 3;
 
-/** Leaves out what stands still at both ends, and thins what is left. */
+/** Leaves out what stands still at both ends, and what comes after the output was cut. */
 function usable(record: DriveRecord): DriveRecord {
   const n = record.time.length;
   let first = 0;
   while (first < n && record.frequency[first] === 0) first++;
   let last = n - 1;
   while (last > first && record.frequency[last] === 0) last--;
+  for (let i = first + 1; i < last; i++) if (record.frequency[i] === 0 && Math.abs(record.frequency[i - 1]!) > abrupt) last = i - 1;
+  const cut = Math.abs(record.frequency[last]!) > abrupt;
   // a second of rest before the start gives the bus at rest, half a second after it the end of the stop
   const from = record.time[Math.max(0, first - 1)]! - 1;
-  const to = record.time[Math.min(n - 1, last + 1)]! + 0.5;
+  const to = cut ? record.time[last]! : record.time[Math.min(n - 1, last + 1)]! + 0.5;
   const keep: number[] = [];
-  const step = Math.max(leastStep, (to - from) / mostSamples);
-  let next = -Infinity;
   for (let i = 0; i < n; i++) {
     const t = record.time[i]!;
-    if (t < from || t > to || t < next) continue;
-    keep.push(i);
-    next = t + step;
+    if (t >= from && t <= to) keep.push(i);
   }
   const pick = (a: ArrayLike<number>) => Float64Array.from(keep, (i) => a[i]!);
   return {

@@ -15,6 +15,7 @@ export const learnable = [
   'capacitance',
   'processHead',
   'processDemand',
+  'processCompliance',
 ] as const;
 export type Learnable = (typeof learnable)[number];
 
@@ -40,6 +41,7 @@ function learnedLoad(load: Load, l: Learned): Load {
         shutOffHead: load.shutOffHead * times(l, 'processHead'),
         headFall: load.headFall * times(l, 'processHead'),
         demand: load.demand * times(l, 'processDemand'),
+        compliance: load.compliance * times(l, 'processCompliance'),
       };
     case 'fan':
       return {

@@ -1,7 +1,7 @@
-import { stepBus } from '../drive';
+import { busAtRest, stepBus } from '../drive';
 import { stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
-import { createMachine, type MachineSpec } from '../machine/state';
+import { createMachine, type Machine, type MachineSpec } from '../machine/state';
 
 /** What a drive reported while it ran, sample by sample. All arrays have the same length. */
 export interface DriveRecord {
@@ -27,10 +27,17 @@ export interface Replayed {
   pressure: Float64Array;
 }
 
-const dt = 0.002;
+/** s; a long record is replayed in longer steps, which its slow machine allows. */
+const stepFor = (duration: number): number => (duration > 120 ? 0.006 : duration > 60 ? 0.004 : 0.002);
 
-/** s of no output, during which nothing but a coast can be seen: a step of it may be longer. */
-function step(m: ReturnType<typeof createMachine>, frequency: number): void {
+/**
+ * Share of the difference by which the replayed bus is drawn to the reported one at each sample while it floats above the rectifier. A floating
+ * bus sums up every watt of error, so only the last few samples may tell against the model (prediction-error method: Ljung,
+ * *System Identification*, ch. 3).
+ */
+const busCorrection = 0.3;
+
+function step(m: Machine, frequency: number, dt: number): void {
   const on = Math.abs(frequency) > 0.02;
   m.ramp = frequency;
   if (on) {
@@ -62,6 +69,8 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
     drive: { ...spec.drive, slipCompensation: 0, controlMethod: spec.drive.controlMethod === 2 ? 0 : spec.drive.controlMethod },
   });
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
+  const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
+  const rest = busAtRest(m.spec.supply);
   let current = 0;
   let torque = 0;
   const follow = lag > 0 ? 1 - Math.exp(-dt / lag) : 1;
@@ -75,13 +84,14 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
       for (let k = 0; k < steps; k++) {
         // an output that is off stays off until the sample that shows it on, and the other way round
         const f = f0 === 0 ? 0 : f1 === 0 ? f0 : f0 + ((f1 - f0) * (k + 1)) / steps;
-        step(m, f);
+        step(m, f, dt);
         current += (m.motor.current - current) * follow;
         torque += (m.motor.torque - torque) * follow;
       }
     }
     out.current[i] = current;
     out.busVoltage[i] = m.bus.voltage;
+    if (m.bus.voltage > rest || record.busVoltage[i]! > rest) m.bus.voltage += busCorrection * (record.busVoltage[i]! - m.bus.voltage);
     out.torque[i] = torque;
     out.pressure[i] = m.loadState.pressure;
   }

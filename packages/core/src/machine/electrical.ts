@@ -9,6 +9,8 @@ const leastFrequency = 0.1;
 const slopeEvery = 5;
 /** Share of the way the iron goes to its new flux at each renewal; bent iron pushes back up to eight times, so small steps settle. */
 const ironPace = 0.15;
+/** Share of rated current that the flux alone takes (common practice). */
+const leastFluxCurrent = 0.4;
 /** Short-circuit current over the drive's rating: what the first pulse would bring before it is blocked. */
 const shortCircuitShare = 8;
 
@@ -22,8 +24,10 @@ function outputVoltage(m: Machine, frequency: number): number {
   let volts = x >= 1 ? rated : (boost + (1 - boost) * bent) * rated;
   // sensorless vector makes up for the drop across the stator it knows, beyond what the plate's own load has there
   if (p.controlMethod === 2 && p.statorResistance > 0) {
-    const drop = p.statorResistance * m.motor.current * m.motor.powerFactor;
-    volts = Math.max(x * rated + drop * Math.max(0, 1 - x), volts);
+    const rotor = (Math.abs(m.speed) * m.spec.circuit.poles) / (4 * Math.PI);
+    const share = Math.min(p.torqueLimit, Math.max(leastFluxCurrent, Math.abs(frequency - rotor) / ratedSlipFrequency(m)));
+    const drop = p.statorResistance * p.motorCurrent;
+    volts = Math.min(1, x) * (rated - drop) + drop * share;
   }
   return Math.min(volts, voltageCeiling(m.bus.voltage));
 }

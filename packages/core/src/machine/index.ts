@@ -5,3 +5,4 @@ export { causeGone } from './protection';
 export * from './machine';
 export * from './lookAhead';
 export * from './stopping';
+export * from './whatIf';

@@ -1,6 +1,6 @@
 import { ControlWord, DriveState, type TripCause } from '../drive';
 import { stepMachine } from './machine';
-import { createMachine, soundConditions, type Machine, type MachineSpec } from './state';
+import { createMachine, Phase, soundConditions, type Machine, type MachineSpec } from './state';
 
 /** Channels of a look-ahead, each with one value per sample. */
 export interface LookAheadSeries {
@@ -29,8 +29,10 @@ export interface LookAheadSummary {
   /** rpm and Pa at the end of the run, before the stop */
   settledSpeed: number;
   settledPressure: number;
-  /** rpm, lowest while it was to run at speed */
+  /** rpm, A and V: extremes while it was to run at speed */
   lowestSpeed: number;
+  peakRunningCurrent: number;
+  lowestRunningBus: number;
   trip: { cause: TripCause; time: number } | null;
   /** true when the current limit or the high bus held the ramp at any time while starting / stopping */
   heldStarting: boolean;
@@ -84,6 +86,9 @@ function happen(m: Machine, spec: MachineSpec, e: LookAheadEvent): void {
   else if (m.spec.load.kind === 'fan') m.spec.load.damper = e.opening;
 }
 
+/** s after which the run-up is over and done with. */
+const settled = 0.5;
+
 const rpm = (speed: number): number => (speed * 60) / (2 * Math.PI);
 
 /** Start from rest on a charged bus, run, stop: the machine model driven through it. Pure; the spec is not changed. */
@@ -102,6 +107,8 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     settledSpeed: 0,
     settledPressure: 0,
     lowestSpeed: Infinity,
+    peakRunningCurrent: 0,
+    lowestRunningBus: Infinity,
     trip: null,
     heldStarting: false,
     heldStopping: false,
@@ -135,7 +142,11 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       while (events[0] && m.time >= summary.startTime + events[0].after) happen(m, spec, events.shift()!);
       summary.settledSpeed = rpm(m.speed);
       summary.settledPressure = m.loadState.pressure;
-      if (m.trip === null) summary.lowestSpeed = Math.min(summary.lowestSpeed, Math.abs(summary.settledSpeed));
+      if (m.trip === null && m.time > summary.startTime + settled) {
+        summary.lowestSpeed = Math.min(summary.lowestSpeed, Math.abs(summary.settledSpeed));
+        summary.peakRunningCurrent = Math.max(summary.peakRunningCurrent, m.motor.current);
+        summary.lowestRunningBus = Math.min(summary.lowestRunningBus, m.bus.voltage);
+      }
     }
     if (m.trip !== null && summary.trip === null) {
       summary.trip = { cause: m.trip.cause, time: m.time };
@@ -143,7 +154,8 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       after = m.time + 2;
     }
     if (stopping && plan.stop === false) after = m.time;
-    if (stopping && summary.stopTime === null && m.state !== DriveState.operationEnabled && Math.abs(m.speed) < 1) {
+    const letGo = m.state !== DriveState.operationEnabled || m.phase === Phase.directCurrent;
+    if (stopping && summary.stopTime === null && letGo && Math.abs(m.speed) < 1) {
       summary.stopTime = m.time - stopAt;
       after = m.time + 0.5;
     }

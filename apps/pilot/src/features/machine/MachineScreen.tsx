@@ -1,12 +1,14 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import type { Driven } from '@yare/contract';
-import { useMachineModel } from '../../data/machineModel';
+import { formatFigure } from '@yare/core';
+import { useKeepLearned } from '../../data/learn';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useAudit, useRecordings } from '../../data/queries';
 import { stages, stageStanding } from '../../data/stages';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape } from '../../ui/shapes';
-import { SectionHead, SheetRow } from '../../ui/sheet';
+import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
@@ -64,11 +66,46 @@ export function MachineScreen() {
             ) : (
               <LoadRow driven={machine.driven} />
             )}
+            <LearnedRows model={model} />
             <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
           </MachineFrame>
         );
       }}
     </WithModel>
+  );
+}
+
+/** What was learned from a recording, and how to put it aside. */
+function LearnedRows({ model }: { model: MachineModel }) {
+  const { tag, learned } = model.machine;
+  const keep = useKeepLearned(tag);
+  if (!learned?.values) return <SheetRow label="Learned from a recording" words="nothing yet" second="open a recording of a run to learn from it" />;
+  const inertia = learned.values.inertia;
+  return (
+    <>
+      <SheetRow
+        label="Learned from a recording"
+        second={`recording ${learned.recordingId ?? '–'} · ${learned.author} · ${when(learned.at)}`}
+        words="in use"
+        mark="M"
+      />
+      {inertia && model.draftSpec.ok && (
+        <SheetRow
+          label="Total inertia"
+          second={`learned, ± ${formatFigure(100 * inertia.spread, 1)} %`}
+          figure={formatFigure(model.draftSpec.spec.inertia, 4)}
+          unit="kg·m²"
+          mark="M"
+        />
+      )}
+      {keep.error && <Finding severity="error" sentence={keep.error.message} />}
+      <Finding
+        severity="act"
+        sentence="Look-aheads use what was learned. After a change of motor or load, put it aside and learn anew."
+        act="Put it aside"
+        onAct={() => keep.mutate({ recordingId: null, values: null })}
+      />
+    </>
   );
 }
 

@@ -1,8 +1,18 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { Fragment, useMemo } from 'react';
-import { settingFor, storedValue } from '@yare/books';
-import { completePlate, formatFigure, shutOffSpeed, toSi, type DriveRole, type LookAhead, type MachineSpec } from '@yare/core';
+import { Fragment, useEffect, useMemo, useState } from 'react';
+import { findSetting, lookAheadBand, settingFor, storedValue, type BandQuantity } from '@yare/books';
+import {
+  busAtRest,
+  completePlate,
+  formatFigure,
+  shutOffSpeed,
+  toSi,
+  type DriveRole,
+  type LookAhead,
+  type MachineSpec,
+  type WhatIf,
+} from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -16,12 +26,18 @@ import { Finding, Note, SectionHead } from '../../ui/sheet';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
+import { WhatIfRows } from './WhatIf';
 
 const sections: Array<{ title: string; roles: DriveRole[] }> = [
   { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
   { title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
-  { title: 'Stopping', roles: ['stopMode', 'busRampHold'] },
+  { title: 'Stopping', roles: ['stopMode', 'busRampHold', 'quickStopTime', 'dcCurrent', 'dcTime'] },
+  { title: 'Braking', roles: ['chopper', 'chopperLevel', 'brakeResistance', 'resistorPower'] },
   { title: 'Direction', roles: ['reversePermit'] },
+  { title: 'Starting', roles: ['controlMethod', 'startBoost', 'startMode', 'torqueLimit'] },
+  { title: 'More on ramps', roles: ['sShare', 'secondAccelerationTime', 'secondDecelerationTime', 'rampChangeOver'] },
+  { title: 'Speeds to avoid', roles: ['skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2'] },
+  { title: 'Holding brake', roles: ['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] },
 ];
 
 /** How the machine starts, runs and stops, with the look-ahead that redraws as the figures change. */
@@ -38,21 +54,33 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const inHand = useEntryStore((s) => s.id);
   const undo = useUndo(tag, 'draft');
   const settings = useMemo(
-    () => sections.flatMap((s) => s.roles).map((role) => ({ role, setting: settingFor(model.book, size, role) })),
+    () =>
+      sections
+        .flatMap((s) => s.roles)
+        .flatMap((role) => {
+          const setting = findSetting(model.book, size, role);
+          return setting ? [{ role, setting }] : [];
+        }),
     [model.book, size],
   );
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
   const entry = entries.find((e) => e.id === inHand) ?? null;
   const next = entry && entries[entries.indexOf(entry) + 1];
-  const findings = spec && ahead.draft ? motionFindings(spec, ahead.draft) : [];
+  const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
+  useEffect(() => setDrawn(null), [ahead.draft]);
+  const learned = Boolean(model.machine.learned?.values);
+  const band = (quantity: BandQuantity) => lookAheadBand(model.machine.driven.kind, learned, quantity);
+  const findings = spec && ahead.draft ? motionFindings(spec, ahead.draft, band) : [];
   const count = model.differing.length;
 
   const useShortest = () => {
     const setting = settingFor(model.book, size, 'decelerationTime');
-    const value = Math.min(setting.max, storedValue(setting, Math.ceil(ahead.shortest! / setting.step) * setting.step));
+    const value = Math.min(setting.max, storedValue(setting, Math.ceil(ahead.stopping!.without / setting.step) * setting.step));
     editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
   };
-  const chart = <AheadChart state={ahead} spec={spec} />;
+  // a question's answer is drawn only as long as the figures it was asked with stand
+  const chart = <AheadChart state={drawn ? { ...ahead, draft: drawn.ahead, inDrive: null } : ahead} spec={spec} />;
+  const source = learned ? 'learned from a recording' : 'estimate from the plate';
   return (
     <MachineFrame
       model={model}
@@ -73,11 +101,13 @@ function MotionSheet({ model }: { model: MachineModel }) {
           : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`) },
       ]}
       evidenceTitle="Look-ahead: start, run, stop"
-      evidenceNote={ahead.busy ? 'computing…' : 'estimate'}
+      evidenceNote={ahead.busy ? 'computing…' : source}
       evidence={
         <>
           {chart}
-          {spec && ahead.draft && <StopArithmetic spec={spec} ahead={ahead.draft} shortest={ahead.shortest} took={ahead.took} />}
+          {spec && ahead.draft && (
+            <StopArithmetic spec={spec} ahead={ahead.draft} shortest={ahead.stopping?.without ?? null} took={ahead.took} learned={learned} />
+          )}
         </>
       }
     >
@@ -93,41 +123,54 @@ function MotionSheet({ model }: { model: MachineModel }) {
         <>
           <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet">
             <Second>Look-ahead: start, run, stop</Second>
-            <Second>{ahead.busy ? 'computing…' : 'estimate from the plate'}</Second>
+            <Second>{ahead.busy ? 'computing…' : source}</Second>
           </View>
           {chart}
         </>
       )}
-      {sections.map((section) => (
-        <Fragment key={section.title}>
-          <SectionHead>{section.title}</SectionHead>
-          {section.roles.map((role) => {
-            const { setting } = settings.find((s) => s.role === role)!;
-            return (
-              <SettingRow key={role} model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
-                {findings
-                  .filter((f) => f.row === role)
-                  .map((f) => {
-                    const offer = f.offerShortest && ahead.shortest !== null && ahead.shortest > model.draftOf(setting.code).value;
-                    return (
-                      <Finding
-                        key={f.sentence}
-                        severity={f.severity}
-                        sentence={f.sentence}
-                        act={
-                          offer
-                            ? `Use the shortest safe: ${formatFigure(Math.ceil(ahead.shortest! / setting.step) * setting.step, setting.decimals)} s`
-                            : undefined
-                        }
-                        onAct={offer ? useShortest : undefined}
-                      />
-                    );
-                  })}
-              </SettingRow>
-            );
-          })}
-        </Fragment>
-      ))}
+      {sections
+        .filter((section) => section.roles.some((role) => settings.some((s) => s.role === role)))
+        .map((section) => (
+          <Fragment key={section.title}>
+            <SectionHead>{section.title}</SectionHead>
+            {settings
+              .filter((s) => section.roles.includes(s.role))
+              .map(({ role, setting }) => {
+                return (
+                  <SettingRow key={role} model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
+                    {findings
+                      .filter((f) => f.row === role)
+                      .map((f) => {
+                        const shortest = ahead.stopping?.without ?? null;
+                        const offer = f.offerShortest && shortest !== null && shortest > model.draftOf(setting.code).value;
+                        return (
+                          <Finding
+                            key={f.sentence}
+                            severity={f.severity}
+                            sentence={f.sentence}
+                            act={
+                              offer
+                                ? `Use the shortest safe: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
+                                : undefined
+                            }
+                            onAct={offer ? useShortest : undefined}
+                          />
+                        );
+                      })}
+                  </SettingRow>
+                );
+              })}
+          </Fragment>
+        ))}
+      {spec && ahead.draft && (
+        <WhatIfRows
+          model={model}
+          spec={spec}
+          state={ahead}
+          shown={drawn?.question ?? null}
+          onShow={(question, answer) => setDrawn(question && answer ? { question, ahead: answer } : null)}
+        />
+      )}
     </MachineFrame>
   );
 }
@@ -139,7 +182,9 @@ function secondLine(role: DriveRole, model: MachineModel, ahead: LookAheadState)
     case 'accelerationTime':
       return `0 to ${base}`;
     case 'decelerationTime':
-      return ahead.shortest === null ? `${base} to 0` : `${base} to 0 · shortest without a resistor ${formatFigure(ahead.shortest, 1)} s`;
+      return ahead.stopping === null
+        ? `${base} to 0`
+        : `${base} to 0 · shortest without a resistor ${formatFigure(ahead.stopping.without, 1)} s, with one ${formatFigure(ahead.stopping.withResistor, 1)} s`;
     case 'maximumFrequency':
       return `plate ${base}`;
     case 'minimumFrequency':
@@ -209,10 +254,22 @@ function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec 
 }
 
 /** Where the energy of the stop goes, with the figures of this machine. */
-function StopArithmetic({ spec, ahead, shortest, took }: { spec: MachineSpec; ahead: LookAhead; shortest: number | null; took: number | null }) {
+function StopArithmetic({
+  spec,
+  ahead,
+  shortest,
+  took,
+  learned,
+}: {
+  spec: MachineSpec;
+  ahead: LookAhead;
+  shortest: number | null;
+  took: number | null;
+  learned: boolean;
+}) {
   const omega = (2 * Math.PI * spec.drive.maximumFrequency * 2) / spec.circuit.poles;
   const energy = 0.5 * spec.inertia * omega * omega;
-  const rest = Math.SQRT2 * spec.supply.voltage;
+  const rest = busAtRest(spec.supply);
   const room = 0.5 * spec.rating.busCapacitance * (spec.rating.overvoltageTrip ** 2 - rest ** 2);
   const kj = (x: number) => formatFigure(x / 1000, 2);
   return (
@@ -231,7 +288,8 @@ function StopArithmetic({ spec, ahead, shortest, took }: { spec: MachineSpec; ah
         by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : `${formatFigure(shortest, 1)} s`}</Strong>
       </Mono>
       <Second>
-        Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V. Inertia is an estimate: rotor by size, plus the load as known.
+        Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V.{' '}
+        {learned ? 'Inertia as learned from a recording.' : 'Inertia is an estimate: rotor by size, plus the load as known.'}
       </Second>
       {took !== null && <Second>Run computed in {formatFigure(took * 1000, 0)} ms.</Second>}
     </View>

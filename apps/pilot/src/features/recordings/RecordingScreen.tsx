@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
+import { levelsOf } from '@yare/books';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -14,6 +15,7 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
+import { LearnFromRun } from './LearnFromRun';
 import { Waiting, WithModel } from '../../ui/Waiting';
 
 /** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
@@ -27,7 +29,7 @@ export function RecordingScreen() {
   );
 }
 
-const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5 };
+const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5, feedback: 10 };
 
 function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { meta, time, data } = recording;
@@ -36,7 +38,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
   const addMark = useAddMark(meta.id);
   const [cursor, setCursor] = useState<number | null>(null);
   const [label, setLabel] = useState('');
-  const level = model.book.levels.overvoltageTrip;
+  const level = levelsOf(model.book, model.machine.size).overvoltageTrip;
   const panes = useMemo(
     (): Pane[] =>
       meta.channels.map((c) => ({
@@ -118,6 +120,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
           <Strong color={markable ? '$plum' : '$soft'}>Mark</Strong>
         </Pressable>
       </View>
+      <LearnFromRun model={model} recording={recording} />
       {!wide && <Marks recording={recording} />}
     </MachineFrame>
   );

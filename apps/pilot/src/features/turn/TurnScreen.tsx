@@ -4,16 +4,15 @@ import { useMemo, useState } from 'react';
 import { Pressable } from 'react-native';
 import { driveParameters, settingFor } from '@yare/books';
 import { clampReference, formatFigure } from '@yare/core';
-import { useConnected, useLive, useRun, useTrend } from '../../data/live';
+import { useConnected, useLive, useRun } from '../../data/live';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { Chart } from '../../ui/Chart';
-import type { Pane } from '../../ui/chartScale';
 import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape } from '../../ui/shapes';
 import { Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
+import { shownSeconds, TrendChart } from '../../ui/TrendChart';
 import { WithModel } from '../../ui/Waiting';
 import { HoldButton } from './HoldButton';
 
@@ -22,8 +21,6 @@ export function TurnScreen() {
   const { tag } = useLocalSearchParams<{ tag: string }>();
   return <WithModel state={useMachineModel(tag)}>{(model) => <TurnSheet key={tag} model={model} />}</WithModel>;
 }
-
-const shownSeconds = 30;
 
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name, size } = model.machine;
@@ -168,26 +165,4 @@ function TurnSheet({ model }: { model: MachineModel }) {
       </Note>
     </MachineFrame>
   );
-}
-
-function TrendChart({ tag, model }: { tag: string; model: MachineModel }) {
-  const trend = useTrend(tag);
-  if (!trend || trend.time.length < 2) return <Note>No live values yet.</Note>;
-  const now = trend.time[trend.time.length - 1]!;
-  const time = trend.time.map((t) => t - now);
-  const level = model.book.levels;
-  const panes: Pane[] = [
-    { key: 'f', name: 'Output', unit: 'Hz', decimals: 1, series: [{ time, values: trend.outputFrequency }], leastSpan: 10 },
-    { key: 'i', name: 'Motor', unit: 'A', decimals: 1, series: [{ time, values: trend.motorCurrent }], leastSpan: 2 },
-    {
-      key: 'v',
-      name: 'DC bus',
-      unit: 'V',
-      decimals: 0,
-      series: [{ time, values: trend.busVoltage }],
-      leastSpan: 60,
-      limits: [{ value: level.overvoltageTrip, label: `trips at ${level.overvoltageTrip}`, side: 'above' }],
-    },
-  ];
-  return <Chart panes={panes} domain={[-shownSeconds, 0]} xUnit="s" xName="at" paneHeight={58} restCursor={0} testID="trend" />;
 }

@@ -1,0 +1,90 @@
+import { bookById, driveParameters, driveRating, estimateMachine, liveValues, ratingOf, wordBase, wordCounts, type DemoMachine } from '@yare/books';
+import type { LiveWord } from '@yare/contract';
+import { ControlWord, random, stampedPower, toSi, type DriveRecord, type LearnOptions, type MachineSpec } from '@yare/core';
+import { SimulatedDrive } from '../src/simulatedDrive';
+
+/** How the application samples a drive while it turns, s. */
+const sampleEvery = 0.05;
+
+/** The demo machine with settings an electrician would have after the plate: its draft, written. */
+export function commissioned(demo: DemoMachine, change: Record<string, number> = {}): DemoMachine {
+  return { ...demo, asFound: { ...demo.asFound, ...Object.fromEntries(demo.draft.map((d) => [d.code, d.value])), ...change } };
+}
+
+/** What the application knows of the machine from plate, drive book and settings alone. */
+export function estimateOf(demo: DemoMachine, values: Readonly<Record<string, number>>): MachineSpec {
+  const book = bookById(demo.bookId);
+  const supply = { ...demo.supply, rectifier: ratingOf(book, demo.size).input };
+  const estimate = estimateMachine(demo.plate, demo.driven, driveParameters(book, demo.size, values), driveRating(book, demo.size), supply);
+  if (!estimate.ok) throw new Error(`${demo.tag}: ${estimate.sentence}`);
+  return estimate.spec;
+}
+
+/** One run over the link as hold to run does it: up, some seconds at speed, ramped down; sampled through the drive's own registers. */
+export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, seed: number): DriveRecord {
+  const { demo } = d;
+  const book = bookById(demo.bookId);
+  const { command, codes, live } = book.words;
+  const jitter = random(seed + 991);
+  const registers = Object.values(live).map((w) => w.register);
+  const first = Math.min(...registers);
+  const data = new Array<number>(Math.max(...registers) - first + 1).fill(0);
+  const out: Record<'time' | 'frequency' | 'current' | 'busVoltage' | 'torque' | 'process', number[]> = {
+    time: [],
+    frequency: [],
+    current: [],
+    busVoltage: [],
+    torque: [],
+    process: [],
+  };
+  const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
+  const unit = sensor?.unit === 'bar' ? toSi(1, 'bar') : 1;
+  const begin = d.machine.time;
+  const sample = () => {
+    for (const [name, w] of Object.entries(live)) data[w.register - first] = d.readRegister(live[name as LiveWord].register);
+    const v = liveValues(book, demo.size, d.values, data, first);
+    out.time.push(d.machine.time - begin);
+    out.frequency.push(v.outputFrequency);
+    out.current.push(v.motorCurrent);
+    out.busVoltage.push(v.busVoltage);
+    out.torque.push(v.torque);
+    if (sensor) out.process.push((sensor.low + (v.analogueInput / 100) * (sensor.high - sensor.low)) * unit);
+  };
+  const give = (word: number, reference: number) => {
+    d.writeRegister(command.control.register, word);
+    d.writeRegister(command.reference.register, wordCounts(book, demo.size, d.values, command.reference, reference) & 0xffff);
+  };
+  /** Holds a command for some seconds, refreshed and sampled as over a real link, a little late each time. */
+  const hold = (word: number, reference: number, seconds: number) => {
+    const end = d.machine.time + seconds;
+    while (d.machine.time < end) {
+      give(word, reference);
+      d.advance(Math.round(1000 * sampleEvery + 6 * Math.abs(jitter.normal())));
+      sample();
+    }
+  };
+  d.writeRegister(command.take.register, codes.take);
+  hold(ControlWord.shutdown, 0, 0.6);
+  hold(ControlWord.switchOn, 0, 0.2);
+  const { accelerationTime, decelerationTime, motorFrequency } = d.machine.spec.drive;
+  const share = hertz / motorFrequency;
+  hold(ControlWord.enableOperation, hertz, accelerationTime * share * 1.15 + atSpeed);
+  hold(ControlWord.switchOn, 0, decelerationTime * share * 1.2 + 2);
+  d.writeRegister(command.take.register, codes.give);
+  return { ...out, ...(sensor ? {} : { process: undefined }) };
+}
+
+/** What the application tells the learning about this drive and plate. */
+export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, number>>): LearnOptions {
+  const book = bookById(demo.bookId);
+  const { live, readOutLag } = book.words;
+  const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
+  return {
+    ratedPower: stampedPower(demo.plate),
+    ratedSpeed: demo.plate.speed,
+    readOutLag,
+    currentStep: live.motorCurrent.step * wordBase(book, demo.size, values, live.motorCurrent.per),
+    voltageStep: live.busVoltage.step,
+    ...(sensor && { processRange: (sensor.high - sensor.low) * (sensor.unit === 'bar' ? toSi(1, 'bar') : 1) }),
+  };
+}

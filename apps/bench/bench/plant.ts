@@ -1,0 +1,25 @@
+/** What all demo machines together cost in real time: share of one core, all of them turning. `--json` prints one object. */
+import { demoPlant } from '@yare/books';
+import { PlantSide } from '../src/plant';
+import { SimulatedDrive } from '../src/simulatedDrive';
+
+const seconds = 60;
+const starts: Record<string, Record<string, number>> = { mode: { mode: 2 }, start: { start: 1 }, run: { run: 1 }, way: { way: 2 } };
+
+const drives = demoPlant.map((demo) => new SimulatedDrive(demo, 11, undefined, () => undefined));
+const sides = drives.map((d) => new PlantSide(d));
+for (const d of drives) d.advance(500);
+for (const [i, side] of sides.entries()) {
+  const device = drives[i]!.panel.devices[0]!.id;
+  side.act({ panel: starts[device]! }, 0);
+}
+for (const d of drives) d.advance(20_000);
+const turning = drives.filter((d) => d.running).length;
+const before = process.cpuUsage();
+// in steps of 5 ms, as the bench's own timer gives them
+for (let i = 0; i < seconds * 200; i++) for (const d of drives) d.advance(5);
+const used = process.cpuUsage(before);
+const share = (used.user + used.system) / 1e6 / seconds;
+const result = { machines: drives.length, turning, shareOfOneCorePct: Math.round(share * 10000) / 100 };
+if (process.argv.includes('--json')) console.log(JSON.stringify(result));
+else console.table(result);

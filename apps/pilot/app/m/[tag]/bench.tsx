@@ -1,0 +1,1 @@
+export { BenchScreen as default } from '../../../src/features/bench/BenchScreen';

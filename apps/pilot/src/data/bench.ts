@@ -1,0 +1,33 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { BenchAct, BenchView } from '@yare/contract';
+import { api, ApiProblem } from './api';
+import { authorNow } from './device';
+import { queryClient } from './queries';
+
+const key = (tag: string) => ['bench', tag] as const;
+/** The plant side is looked at this often, ms. */
+const lookEvery = 250;
+
+/** The plant side of a machine; null in a plant whose drives are real. */
+export const useBench = (tag: string) =>
+  useQuery({
+    queryKey: key(tag),
+    queryFn: async (): Promise<BenchView | null> => {
+      try {
+        return await api<BenchView>(`/machines/${tag}/bench`);
+      } catch (error) {
+        if (error instanceof ApiProblem && error.problem.status === 404) return null;
+        throw error;
+      }
+    },
+    refetchInterval: lookEvery,
+    retry: false,
+  });
+
+/** A hand at the plant side; the answer is how the machine stands then. */
+export const useBenchAct = (tag: string) =>
+  useMutation({
+    mutationFn: (act: Omit<BenchAct, 'author'>) =>
+      api<BenchView>(`/machines/${tag}/bench`, { method: 'POST', body: { ...act, author: authorNow() } }),
+    onSuccess: (view) => queryClient.setQueryData<BenchView>(key(tag), view),
+  });

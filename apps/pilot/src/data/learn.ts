@@ -1,0 +1,94 @@
+import { useMutation } from '@tanstack/react-query';
+import { wordBase } from '@yare/books';
+import type { LearnedEdit, LearnedRevision, RecordingData } from '@yare/contract';
+import { learnable, stampedPower, toSi, type DriveRecord, type Learnable, type Learned, type LearnOptions, type LearnResult } from '@yare/core';
+import { api } from './api';
+import { authorNow } from './device';
+import { learnInWorker } from './lookAhead';
+import type { MachineModel } from './machineModel';
+import { keys, queryClient } from './queries';
+
+/** Pa for 0 and 100 % of the pressure sensor; null where none is wired. */
+function pressureRange(model: MachineModel): { low: number; span: number } | null {
+  const { driven } = model.machine;
+  const sensor = 'sensor' in driven ? driven.sensor : null;
+  if (sensor?.measures !== 'pressure') return null;
+  const unit = sensor.unit === 'bar' ? toSi(1, 'bar') : 1;
+  return { low: sensor.low * unit, span: (sensor.high - sensor.low) * unit };
+}
+
+/** A recording as the core takes it. */
+export function driveRecord(model: MachineModel, { time, data }: RecordingData): DriveRecord {
+  const range = pressureRange(model);
+  const feedback = data.feedback;
+  return {
+    time,
+    frequency: data.outputFrequency ?? [],
+    current: data.motorCurrent ?? [],
+    busVoltage: data.busVoltage ?? [],
+    torque: data.torque ?? [],
+    ...(range && feedback && { process: feedback.map((x) => range.low + (x / 100) * range.span) }),
+  };
+}
+
+function learnOptions(model: MachineModel): LearnOptions {
+  const { book, machine, plate } = model;
+  const { live, readOutLag } = book.words;
+  const values = Object.fromEntries(model.settings.map((s) => [s.code, model.inDriveOf(s.code)?.value ?? s.factory50]));
+  const range = pressureRange(model);
+  return {
+    ratedPower: stampedPower(plate),
+    ratedSpeed: plate.speed,
+    readOutLag,
+    currentStep: live.motorCurrent.step * wordBase(book, machine.size, values, live.motorCurrent.per),
+    voltageStep: live.busVoltage.step,
+    ...(range && { processRange: range.span }),
+  };
+}
+
+/** Learns from a recording in the worker; nothing is kept by it. */
+export const useLearn = (model: MachineModel) =>
+  useMutation({
+    mutationFn: async (recording: RecordingData): Promise<LearnResult> => {
+      if (!model.inDriveEstimate)
+        return { ok: false, sentence: 'The drive was not read yet, or the plate does not fit: there is nothing to compare the recording with.' };
+      return learnInWorker(model.inDriveEstimate, driveRecord(model, recording), learnOptions(model));
+    },
+  });
+
+/** Keeps what was learned for every look-ahead from now on, or puts it aside (`values` null). */
+export const useKeepLearned = (tag: string) =>
+  useMutation({
+    mutationFn: (edit: Omit<LearnedEdit, 'author'>) =>
+      api<LearnedRevision>(`/machines/${tag}/learned`, { method: 'PUT', body: { ...edit, author: authorNow() } }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: keys.machine(tag) }),
+  });
+
+const words: Partial<Record<Learnable, string>> = {
+  inertia: 'Total inertia',
+  loadTorque: 'Load torque',
+  friction: 'Friction',
+  magnetising: 'Magnetising reactance',
+  leakage: 'Leakage reactance',
+  statorResistance: 'Stator resistance',
+  rotorResistance: 'Rotor resistance',
+  supply: 'Supply',
+  processHead: 'Head or pressure curve',
+  processDemand: 'Demand',
+};
+
+export interface LearnedRow {
+  key: Learnable;
+  label: string;
+  /** % of the estimate, and one standard deviation */
+  percent: number;
+  spread: number;
+}
+
+/** What was learned as lines, what matters most first; values the record could not see (as wide as before) are left out. */
+export const learnedRows = (learned: Learned): LearnedRow[] =>
+  learnable.flatMap((key) => {
+    const value = learned[key];
+    const label = words[key];
+    return value && label ? [{ key, label, percent: 100 * value.times, spread: 100 * value.times * value.spread }] : [];
+  });

@@ -1,0 +1,83 @@
+import { dip, formatFigure, loadStepShare, type Day, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
+import { tripClause } from './motionFindings';
+
+export interface Answer {
+  label: string;
+  sentence: string;
+  severity: 'error' | 'warning' | 'good';
+  figure: string;
+  unit: string;
+}
+
+const v = (x: number) => `${formatFigure(x, 0)} V`;
+const a = (x: number) => `${formatFigure(x, 1)} A`;
+const s = (x: number) => formatFigure(x, x < 10 ? 1 : 0);
+
+const labels: Record<WhatIf, string> = {
+  ramp: 'Stop by ramp',
+  coast: 'Stop by coasting',
+  'direct current': 'Stop by direct current',
+  'quick stop': 'Quick stop',
+  'load step': `Load ${formatFigure(loadStepShare * 100, 0)} % higher at once`,
+  'supply dip': `Supply at ${formatFigure(dip.share * 100, 0)} % for ${dip.time} s`,
+};
+
+/** One question's answer with its margin. */
+export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: LookAhead): Answer {
+  const label = labels[question];
+  const { rating, drive } = spec;
+  if (r.trip) return { label, sentence: `Trips: ${tripClause(spec, r.trip.cause)}.`, severity: 'error', figure: 'trips', unit: '' };
+  if (r.startTime === null)
+    return { label, sentence: 'It does not get to speed, so there is nothing to see.', severity: 'warning', figure: '–', unit: '' };
+  const room = rating.overvoltageTrip - r.peakBus;
+  if (question === 'load step') {
+    const held = r.peakRunningCurrent > 0.97 * drive.currentLimit;
+    return {
+      label,
+      sentence: `Draws ${a(r.peakRunningCurrent)}, limit ${a(drive.currentLimit)}; the speed falls to ${formatFigure(r.lowestSpeed, 0)} rpm${held ? ' and the limit holds it there' : ''}.`,
+      severity: held ? 'warning' : 'good',
+      figure: formatFigure(r.peakRunningCurrent, 1),
+      unit: 'A',
+    };
+  }
+  if (question === 'supply dip') {
+    const above = r.lowestRunningBus - rating.undervoltageTrip;
+    return {
+      label,
+      sentence: `The DC bus falls to ${v(r.lowestRunningBus)}, trips at ${v(rating.undervoltageTrip)}.`,
+      severity: above < 20 ? 'warning' : 'good',
+      figure: formatFigure(r.lowestRunningBus, 0),
+      unit: 'V',
+    };
+  }
+  const margin = `the DC bus peaks at ${v(r.peakBus)}, trips at ${v(rating.overvoltageTrip)}`;
+  if (r.stopTime === null)
+    return { label, sentence: `It does not come to rest within the look-ahead; ${margin}.`, severity: 'warning', figure: '–', unit: 's' };
+  const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current: ` : '';
+  return {
+    label,
+    sentence: `${by}stands after ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; the ramp waits for the bus' : ''}.`,
+    severity: room < 25 ? 'warning' : 'good',
+    figure: s(r.stopTime),
+    unit: 's',
+  };
+}
+
+/** What a brake resistor for the set stop must be. */
+export function resistorWords(sizing: ResistorSizing | null, time: number, every: number): string {
+  if (!sizing) return `A stop in ${s(time)} s trips even with the smallest resistor the drive allows.`;
+  if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
+  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
+}
+
+/** How a pump sleeps over a day. */
+export function dayWords(day: Day): Answer {
+  const hunting = day.wakesPerHour > 6;
+  return {
+    label: 'Sleep over a day',
+    sentence: `Asleep ${formatFigure(day.asleepHours, 1)} h, wakes ${day.wakes} times, at most ${day.wakesPerHour} in an hour${hunting ? ': it hunts' : ''}; ${formatFigure(day.energy, 0)} kWh. Lowest pressure ${formatFigure(day.lowestPressure / 1e5, 2)} bar.`,
+    severity: hunting ? 'warning' : 'good',
+    figure: formatFigure(day.asleepHours, 1),
+    unit: 'h',
+  };
+}

@@ -1,0 +1,147 @@
+import { View } from '@tamagui/core';
+import { useLocalSearchParams } from 'expo-router';
+import { Pressable } from 'react-native';
+import type { BenchAct, BenchView } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { useBench, useBenchAct } from '../../data/bench';
+import { useLive } from '../../data/live';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { MachineFrame } from '../../ui/MachineFrame';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { SliderRow } from '../../ui/Slider';
+import { Second, Strong } from '../../ui/text';
+import { useLook, useWide } from '../../ui/theme';
+import { TrendChart } from '../../ui/TrendChart';
+import { WithModel } from '../../ui/Waiting';
+import { Faults } from './Faults';
+import { MachineDrawing } from './MachineDrawing';
+import { Panel } from './Panel';
+
+type OnAct = (act: Omit<BenchAct, 'author'>) => void;
+
+/** The simulated machine from the plant side: drawn, with its panel, its handles and what can go wrong. */
+export function BenchScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <BenchSheet key={tag} model={model} />}</WithModel>;
+}
+
+function BenchSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const wide = useWide();
+  const bench = useBench(tag);
+  const act = useBenchAct(tag);
+  const live = useLive([tag])(tag);
+  const view = bench.data ?? null;
+  const onAct: OnAct = (a) => act.mutate(a);
+  return (
+    <MachineFrame
+      model={model}
+      stage="bench"
+      title="Bench"
+      acts={[]}
+      foot={view ? <Panel view={view} onAct={onAct} /> : <View />}
+      evidenceTitle="Live, as the drive tells it"
+      evidenceNote="last 30 s"
+      evidence={
+        <>
+          <TrendChart tag={tag} model={model} />
+          {view && <Instruments view={view} />}
+        </>
+      }
+    >
+      {bench.data === null && <Note>There is no bench here: the drives of this plant are real.</Note>}
+      {bench.isLoading && <Note>Asking the bench…</Note>}
+      {bench.error && <Finding severity="error" sentence={bench.error.message} />}
+      {act.error && <Finding severity="error" sentence={act.error.message} />}
+      {live?.trip && <Finding severity="error" sentence={`${live.trip.name}. ${live.trip.sentence}`} />}
+      {view && (
+        <>
+          <View
+            backgroundColor="$sheet"
+            borderBottomWidth={1}
+            borderColor="$rule2"
+            alignItems="center"
+            paddingVertical={6}
+            paddingHorizontal={wide ? 40 : 0}
+          >
+            <MachineDrawing view={view} />
+          </View>
+          <Pace view={view} onAct={onAct} />
+          <SectionHead right="turned by hand in the plant">Handles</SectionHead>
+          {view.handles.map(({ id, ...h }) => (
+            <SliderRow key={id} {...h} testID={`handle-${id}`} onChange={(value) => onAct({ handles: { [id]: value } })} />
+          ))}
+          {!wide && (
+            <>
+              <SectionHead right="as the drive tells it">Live, last 30 s</SectionHead>
+              <TrendChart tag={tag} model={model} />
+              <Instruments view={view} />
+            </>
+          )}
+          <Faults view={view} onAct={onAct} />
+          <Note>
+            The bench is a simulated machine with values of its own that the rest of this application does not know. Nothing here touches a real
+            plant.
+          </Note>
+        </>
+      )}
+    </MachineFrame>
+  );
+}
+
+/** How fast the machine's time runs, for slow processes. */
+function Pace({ view, onAct }: { view: BenchView; onAct: OnAct }) {
+  const look = useLook();
+  return (
+    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" alignItems="stretch" minHeight={56}>
+      <View width={42} borderRightWidth={1} borderColor="$plum" />
+      <View flex={1} justifyContent="center" paddingLeft={10}>
+        <Strong>Time</Strong>
+        <Second>{view.pace === 1 ? 'as it is' : 'quickened, for slow processes'}</Second>
+      </View>
+      <View flexDirection="row" role="radiogroup" aria-label="Time">
+        {([1, 5, 20] as const).map((pace) => {
+          const here = view.pace === pace;
+          return (
+            <Pressable
+              key={pace}
+              role="radio"
+              aria-checked={here}
+              testID={`pace-${pace}`}
+              onPress={() => onAct({ pace })}
+              style={{
+                width: 64,
+                alignItems: 'center',
+                justifyContent: 'center',
+                borderLeftWidth: 1,
+                borderColor: look.rule,
+                backgroundColor: here ? look.plumFill : look.sheet,
+              }}
+            >
+              <Strong color={here ? '$onPlum' : '$plum'} fontFamily="$monoBold">
+                ×{pace}
+              </Strong>
+            </Pressable>
+          );
+        })}
+      </View>
+    </View>
+  );
+}
+
+/** What instruments at the machine show, which the drive does not know. */
+function Instruments({ view: { seen, powered, kind } }: { view: BenchView }) {
+  return (
+    <>
+      <SectionHead right="not known to the drive">Instruments</SectionHead>
+      <SheetRow label="Shaft" second="by tachometer" figure={formatFigure(seen.shaftSpeed, 0)} unit="rpm" />
+      <SheetRow label="Motor winding" figure={formatFigure(seen.windingTemperature, 0)} unit="°C" />
+      <SheetRow label="Supply" second={powered ? 'line to line' : 'power is off'} figure={formatFigure(powered ? seen.supply : 0, 0)} unit="V" />
+      {seen.sensor !== null && (
+        <SheetRow label="Signal" second="of the process sensor, at the drive" figure={formatFigure(seen.signal, 2)} unit="mA" />
+      )}
+      {kind === 'conveyor' && <SheetRow label="On the belt" figure={formatFigure(seen.mass, 0)} unit="kg" />}
+      {seen.asleep && <SheetRow label="Process" words="asleep" second="wakes when the pressure falls or the level rises" />}
+    </>
+  );
+}

@@ -1,0 +1,61 @@
+import { View } from '@tamagui/core';
+import { useState } from 'react';
+import { Pressable } from 'react-native';
+import type { BenchAct, BenchTrigger, BenchView } from '@yare/contract';
+import { Choices } from '../../ui/entry';
+import { SectionHead, SheetRow } from '../../ui/sheet';
+import { WarningShape } from '../../ui/shapes';
+import { Strong } from '../../ui/text';
+import { useLook } from '../../ui/theme';
+
+const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
+  { value: 'now', label: 'Strike now' },
+  { value: 'next start', label: 'At the next start' },
+  { value: 'at speed', label: 'When it is at speed' },
+  { value: 'next stop', label: 'At the next stop' },
+];
+
+/** The library of faults: each says what happens in the plant; armed ones strike at their moment. */
+export function Faults({ view, onAct }: { view: BenchView; onAct: (act: Omit<BenchAct, 'author'>) => void }) {
+  const look = useLook();
+  const [open, setOpen] = useState<string | null>(null);
+  const struck = view.faults.filter((f) => f.state !== 'off').length;
+  return (
+    <>
+      <SectionHead right={struck === 0 ? 'nothing armed' : `${struck} armed or struck`}>Faults</SectionHead>
+      {view.faults.map((f) => (
+        <View key={f.id}>
+          <SheetRow
+            label={f.name}
+            second={f.state === 'armed' ? `${f.what} Waits: ${f.trigger}.` : f.what}
+            mark={f.state === 'struck' ? <WarningShape colour={look.yellow} /> : undefined}
+            inHand={open === f.id}
+            onPress={() => (f.state === 'off' ? setOpen(open === f.id ? null : f.id) : undefined)}
+            testID={`fault-${f.id}`}
+          >
+            {f.state !== 'off' && (
+              <Pressable
+                role="button"
+                testID={`heal-${f.id}`}
+                onPress={() => onAct({ fault: { id: f.id, trigger: null } })}
+                style={{ minHeight: 48, minWidth: 96, justifyContent: 'center', alignItems: 'flex-end', paddingRight: 14 }}
+              >
+                <Strong color="$plum">{f.state === 'struck' ? 'Put right' : 'Take back'}</Strong>
+              </Pressable>
+            )}
+          </SheetRow>
+          {open === f.id && f.state === 'off' && (
+            <Choices
+              options={triggers}
+              value={null}
+              onChoose={(trigger) => {
+                setOpen(null);
+                onAct({ fault: { id: f.id, trigger: trigger as BenchTrigger } });
+              }}
+            />
+          )}
+        </View>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,192 @@
+import { View } from '@tamagui/core';
+import { useEffect, useRef } from 'react';
+import { Pressable } from 'react-native';
+import type { BenchAct, BenchView } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { Second, Strong } from '../../ui/text';
+import { useLook } from '../../ui/theme';
+
+type Device = BenchView['panel'][number];
+type OnAct = (act: Omit<BenchAct, 'author'>) => void;
+
+/** A button held is told again this often, ms; the bench lets it spring back when nobody does. */
+const pressEvery = 200;
+
+function Selector({ device, onAct }: { device: Device; onAct: OnAct }) {
+  const look = useLook();
+  return (
+    <View flex={3} minWidth={150} role="radiogroup" aria-label={device.label}>
+      <View flexDirection="row" borderWidth={2} borderColor="$ink" height={56}>
+        {device.positions.map((name, i) => {
+          const here = device.value === i;
+          return (
+            <Pressable
+              key={name}
+              role="radio"
+              aria-checked={here}
+              testID={`panel-${device.id}-${i}`}
+              onPress={() => onAct({ panel: { [device.id]: i } })}
+              style={{ flex: 1, alignItems: 'center', justifyContent: 'center', backgroundColor: here ? look.plumFill : look.sheet }}
+            >
+              <Strong color={here ? '$onPlum' : '$plum'} fontSize={15}>
+                {name}
+              </Strong>
+            </Pressable>
+          );
+        })}
+      </View>
+    </View>
+  );
+}
+
+function Push({ device, onAct }: { device: Device; onAct: OnAct }) {
+  const look = useLook();
+  const timer = useRef<ReturnType<typeof setInterval> | null>(null);
+  const release = () => {
+    if (timer.current === null) return;
+    clearInterval(timer.current);
+    timer.current = null;
+    onAct({ panel: { [device.id]: 0 } });
+  };
+  useEffect(
+    () => () => {
+      if (timer.current !== null) clearInterval(timer.current);
+    },
+    [],
+  );
+  const press = () => {
+    if (timer.current !== null) return;
+    onAct({ panel: { [device.id]: 1 } });
+    timer.current = setInterval(() => onAct({ panel: { [device.id]: 1 } }), pressEvery);
+  };
+  const down = device.value === 1;
+  return (
+    <Pressable
+      role="button"
+      testID={`panel-${device.id}`}
+      onPressIn={press}
+      onPressOut={release}
+      style={{
+        flex: 1,
+        minWidth: 72,
+        height: 56,
+        alignItems: 'center',
+        justifyContent: 'center',
+        borderWidth: 2,
+        borderColor: look.ink,
+        backgroundColor: down ? look.hand : look.sheet,
+      }}
+    >
+      <Strong color="$plum" fontSize={15}>
+        {device.label}
+      </Strong>
+    </Pressable>
+  );
+}
+
+function Toggle({ device, onAct }: { device: Device; onAct: OnAct }) {
+  const look = useLook();
+  const on = device.value === 1;
+  return (
+    <Pressable
+      role="switch"
+      aria-checked={on}
+      testID={`panel-${device.id}`}
+      onPress={() => onAct({ panel: { [device.id]: on ? 0 : 1 } })}
+      style={{
+        flex: 1,
+        minWidth: 88,
+        height: 56,
+        alignItems: 'center',
+        justifyContent: 'center',
+        borderWidth: 2,
+        borderColor: look.ink,
+        backgroundColor: on ? look.plumFill : look.sheet,
+      }}
+    >
+      <Strong color={on ? '$onPlum' : '$plum'} fontSize={15}>
+        {device.label}
+      </Strong>
+      <Second color={on ? '$onPlum' : '$soft'}>{on ? 'closed' : 'open'}</Second>
+    </Pressable>
+  );
+}
+
+function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
+  const look = useLook();
+  const pressed = device.value === 1;
+  return (
+    <Pressable
+      role="switch"
+      aria-checked={pressed}
+      aria-label={device.label}
+      testID="panel-stop"
+      onPress={() => onAct({ panel: { [device.id]: pressed ? 0 : 1 } })}
+      style={{
+        width: 96,
+        height: 56,
+        alignItems: 'center',
+        justifyContent: 'center',
+        borderWidth: 3,
+        borderColor: look.red,
+        backgroundColor: pressed ? look.red : look.redGround,
+      }}
+    >
+      <Strong color={pressed ? '$sheet' : '$red'} fontSize={14} lineHeight={17} textAlign="center">
+        {pressed ? 'Pressed: pull out' : 'Emergency stop'}
+      </Strong>
+    </Pressable>
+  );
+}
+
+/** The panel under the thumb: what a person beside the machine can work. */
+export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
+  const knob = view.panel.find((d) => d.kind === 'knob');
+  const look = useLook();
+  return (
+    <View
+      borderTopWidth={2}
+      borderColor="$ink"
+      backgroundColor="$paper"
+      flexShrink={0}
+      paddingHorizontal={10}
+      paddingVertical={8}
+      gap={6}
+      testID="bench-panel"
+    >
+      {knob && (
+        <View flexDirection="row" alignItems="center" gap={10}>
+          <Second width={78} fontSize={14}>
+            {knob.label}
+          </Second>
+          <input
+            type="range"
+            aria-label={knob.label}
+            min={0}
+            max={1}
+            step={0.05}
+            value={knob.value}
+            onChange={(e) => onAct({ panel: { [knob.id]: Number(e.target.value) } })}
+            style={{ flex: 1, minWidth: 0, height: 48, margin: 0, accentColor: look.plumFill }}
+          />
+          <Strong width={52} textAlign="right" fontFamily="$monoBold">
+            {formatFigure(knob.value * 100, 0)} %
+          </Strong>
+        </View>
+      )}
+      <View flexDirection="row" gap={8} flexWrap="wrap">
+        {view.panel.map((d) =>
+          d.kind === 'selector' ? (
+            <Selector key={d.id} device={d} onAct={onAct} />
+          ) : d.kind === 'push' ? (
+            <Push key={d.id} device={d} onAct={onAct} />
+          ) : d.kind === 'switch' ? (
+            <Toggle key={d.id} device={d} onAct={onAct} />
+          ) : d.kind === 'emergency stop' ? (
+            <EmergencyStop key={d.id} device={d} onAct={onAct} />
+          ) : null,
+        )}
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,88 @@
+import { useMemo } from 'react';
+import { findSetting, roleValue } from '@yare/books';
+import { stampedPower, toSi, type DayPlan, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
+import { useDay, useWhatIf, usualCycle, type LookAheadState } from '../../data/lookAhead';
+import type { MachineModel } from '../../data/machineModel';
+import { answerOf, dayWords, resistorWords, type Answer } from '../../data/whatIfWords';
+import { SectionHead, SheetRow } from '../../ui/sheet';
+import { ProofShape, WarningShape } from '../../ui/shapes';
+import { useLook } from '../../ui/theme';
+
+/** An ordinary day of a house that washes in the morning and the evening and is quiet at night: openings of the taps by the hour. */
+const usualDay = [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4, 0.3, 0.3, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0, 0];
+
+/** The pressure loop and its sleep as the draft has them; null where the machine keeps no pressure or may not sleep. */
+function dayPlanOf(model: MachineModel): DayPlan | null {
+  const { driven, size } = model.machine;
+  if (driven.kind !== 'pump' || driven.sensor?.measures !== 'pressure') return null;
+  const value = (role: Parameters<typeof findSetting>[2]) => {
+    const s = findSetting(model.book, size, role);
+    return s ? roleValue(model.book, size, s, model.draftOf(s.code).value, {}) : 0;
+  };
+  if (value('sleepFrequency') <= 0) return null;
+  const range = toSi(driven.sensor.high - driven.sensor.low, 'bar');
+  return {
+    setPressure: value('setpoint') * range,
+    range,
+    pid: { proportionalGain: value('proportionalGain'), integralTime: value('integralTime') },
+    sleep: {
+      frequency: value('sleepFrequency'),
+      delay: value('sleepDelay'),
+      wakeFall: 100 * value('wakeFall'),
+      wakeDelay: value('wakeDelay'),
+    },
+    demand: usualDay,
+  };
+}
+
+/** What else the model was asked: each line with its margin; a touch draws it. */
+export function WhatIfRows({
+  model,
+  spec,
+  state,
+  shown,
+  onShow,
+}: {
+  model: MachineModel;
+  spec: MachineSpec;
+  state: LookAheadState;
+  shown: WhatIf | null;
+  onShow: (question: WhatIf | null, ahead: LookAhead | null) => void;
+}) {
+  const answers = useWhatIf(spec, stampedPower(model.plate));
+  const plan = useMemo(() => dayPlanOf(model), [model]);
+  const day = useDay(spec, plan);
+  return (
+    <>
+      <SectionHead right={answers ? 'touch a line to draw it' : 'computing…'}>What if</SectionHead>
+      {answers?.map(({ question, ahead }) => (
+        <AnswerRow
+          key={question}
+          answer={answerOf(spec, question, ahead)}
+          inHand={shown === question}
+          onPress={() => (shown === question ? onShow(null, null) : onShow(question, ahead))}
+          testID={`what-if-${question}`}
+        />
+      ))}
+      {day && <AnswerRow answer={dayWords(day)} />}
+      {state.stopping && (
+        <SheetRow label="Brake resistor" second={resistorWords(state.stopping.resistor, spec.drive.decelerationTime, usualCycle)} testID="resistor" />
+      )}
+    </>
+  );
+}
+
+function AnswerRow({ answer, ...row }: { answer: Answer; inHand?: boolean; onPress?: () => void; testID?: string }) {
+  const look = useLook();
+  return (
+    <SheetRow
+      {...row}
+      label={answer.label}
+      second={answer.sentence}
+      mark={
+        answer.severity === 'good' ? <ProofShape proof="proved" /> : <WarningShape colour={answer.severity === 'error' ? look.red : look.yellow} />
+      }
+      {...(answer.unit === '' ? { words: answer.figure } : { figure: answer.figure, unit: answer.unit, estimate: true })}
+    />
+  );
+}

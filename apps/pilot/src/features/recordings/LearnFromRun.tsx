@@ -1,0 +1,78 @@
+import { View } from '@tamagui/core';
+import { Pressable } from 'react-native';
+import type { RecordingData } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
+import type { MachineModel } from '../../data/machineModel';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Strong } from '../../ui/text';
+
+/** What a recorded run tells about the machine, with how sure each value is, to be kept for every look-ahead from then on. */
+export function LearnFromRun({ model, recording }: { model: MachineModel; recording: RecordingData }) {
+  const { tag, learned } = model.machine;
+  const learn = useLearn(model);
+  const keep = useKeepLearned(tag);
+  const kept = learned?.values && learned.recordingId === recording.meta.id;
+  const result = learn.data;
+  return (
+    <>
+      <SectionHead right={kept ? 'in use' : undefined}>Learn from this run</SectionHead>
+      {!result && (
+        <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+          <View width={42} borderRightWidth={1} borderColor="$plum" />
+          <Pressable
+            role="button"
+            testID="learn"
+            disabled={learn.isPending}
+            onPress={() => learn.mutate(recording)}
+            style={{ minHeight: 56, justifyContent: 'center', paddingHorizontal: 10 }}
+          >
+            <Strong color={learn.isPending ? '$soft' : '$plum'}>
+              {learn.isPending ? 'Learning… a few seconds' : 'Find inertia, friction and motor values'}
+            </Strong>
+          </Pressable>
+        </View>
+      )}
+      {learn.error && <Finding severity="error" sentence="Learning failed. The recording is as it was; try another run." />}
+      {result && !result.ok && <Finding severity="warning" sentence={result.sentence} />}
+      {result?.ok && (
+        <>
+          <SheetRow
+            label="Total inertia"
+            second={`motor and load at the shaft, ± ${formatFigure(result.inertia.spread, 4)} kg·m²`}
+            figure={formatFigure(result.inertia.value, 4)}
+            unit="kg·m²"
+            mark="M"
+            testID="learned-inertia"
+          />
+          {learnedRows(result.learned).map((r) => (
+            <SheetRow
+              key={r.key}
+              label={r.label}
+              second={`of the estimate, ± ${formatFigure(r.spread, 1)} %`}
+              figure={formatFigure(r.percent, 1)}
+              unit="%"
+              mark="M"
+            />
+          ))}
+          <Note>
+            {`Left over between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
+          </Note>
+          {keep.error && <Finding severity="error" sentence={keep.error.message} />}
+          {keep.isSuccess ? (
+            <Finding severity="good" sentence="Kept. Every look-ahead of this machine uses it from now on." />
+          ) : (
+            <Finding
+              severity="act"
+              sentence="Use these values in every look-ahead of this machine?"
+              act="Keep what was learned"
+              onAct={() =>
+                keep.mutate({ recordingId: recording.meta.id, values: result.learned as Record<string, { times: number; spread: number }> })
+              }
+            />
+          )}
+        </>
+      )}
+    </>
+  );
+}

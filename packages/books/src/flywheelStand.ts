@@ -1,0 +1,43 @@
+import { motorThermal, circuitFromPlate, completePlate, sourceInductance, usualRotorInertia, type MachineSpec, type StampedPlate } from '@yare/core';
+import { bookById, driveParameters, driveRating, settingsOf } from './book';
+import { plateSettings } from './plateSettings';
+
+const plate: StampedPlate = {
+  standard: 'NEMA',
+  power: 0.5,
+  powerUnit: 'hp',
+  voltage: 230,
+  connection: 'star',
+  current: 1.39,
+  frequency: 60,
+  speed: 1745,
+  powerFactor: 0.8,
+  efficiency: 84,
+  design: 'B',
+  serviceFactor: 1.15,
+};
+
+const size = 'W0.7D';
+
+/**
+ * A training stand: a flywheel on a small motor, its drive fed with 120 V single phase and doubling it. Its run-down is the pattern
+ * everybody sees who shortens a stop step by step.
+ */
+export function flywheelStand(decelerationTime: number): MachineSpec {
+  const book = bookById('withy');
+  const complete = completePlate(plate);
+  const estimate = circuitFromPlate(complete);
+  if (!estimate.ok) throw new Error(estimate.sentence);
+  const values = Object.fromEntries(settingsOf(book, size).map((s) => [s.code, s.factory60]));
+  for (const p of plateSettings(book, size, plate)) values[p.code] = p.value;
+  return {
+    circuit: estimate.circuit,
+    thermal: motorThermal(complete.power / complete.efficiency - complete.power, complete.power),
+    inertia: 0.014,
+    rotorInertia: usualRotorInertia(complete.power, complete.poles),
+    load: { kind: 'torque', constant: 0.01, viscous: 0, quadratic: 0 },
+    drive: { ...driveParameters(book, size, values), decelerationTime, busRampHold: 0 },
+    rating: driveRating(book, size),
+    supply: { voltage: 120, frequency: 60, inductance: sourceInductance(120, 60, 10), rectifier: 'doubler' },
+  };
+}

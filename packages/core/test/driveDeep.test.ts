@@ -1,0 +1,437 @@
+import fc from 'fast-check';
+import {
+  busAtRest,
+  clampReference,
+  createMachine,
+  deratedCurrent,
+  deratings,
+  driveContinuous,
+  driveOverloadTime,
+  lookAheadRun,
+  powerCycle,
+  protections,
+  resistorForStop,
+  restingBus,
+  runningMachine,
+  shortestStop,
+  sizeResistor,
+  soundConditions,
+  sourceInductance,
+  stepBus,
+  stepHeat,
+  stepMachine,
+  stopFrom,
+  tripCauses,
+  whatIf,
+  ControlWord,
+  DriveState,
+  Phase,
+  TripHistory,
+  type Conditions,
+  type DriveParameters,
+  type Machine,
+  type MachineSpec,
+} from '../src';
+import { machine, machineTypes, noLoad } from './specs';
+
+const dt = 0.001;
+
+/** On and turning at a reference, watched by a callback each step. */
+function run(m: Machine, reference: number, seconds: number, word: number = ControlWord.enableOperation, each?: () => void): Machine {
+  if (m.state === DriveState.switchOnDisabled || m.state === DriveState.ready)
+    for (const w of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, w, 0, dt);
+  for (let i = 0; i < seconds / dt; i++) {
+    stepMachine(m, word, reference, dt);
+    each?.();
+  }
+  return m;
+}
+const started = (change: Partial<DriveParameters> = {}, conditions: Partial<Conditions> = {}, spec: MachineSpec = machine(change, undefined, 0.05)) =>
+  createMachine(spec, { ...soundConditions(), ...conditions });
+
+describe('ramps', () => {
+  const timeTo = (m: Machine, hertz: number): number => {
+    run(m, 50, 0.001);
+    const begin = m.time;
+    while (Math.abs(m.ramp) < hertz - 1e-9 && m.time < 60) stepMachine(m, ControlWord.enableOperation, 50, dt);
+    return m.time - begin;
+  };
+  test('an S ramp takes the time of the straight one, and begins and ends gently', () => {
+    for (const sShare of [0.3, 1]) {
+      const m = started({ sShare, accelerationTime: 4, currentLimit: 1000 });
+      expect(timeTo(m, 50)).toBeCloseTo(4, 1);
+      const late = started({ sShare, accelerationTime: 4, currentLimit: 1000 });
+      run(late, 50, 0.2);
+      expect(late.ramp).toBeLessThan(0.7 * 2.5);
+    }
+    expect(timeTo(started({ accelerationTime: 4, currentLimit: 1000 }), 50)).toBeCloseTo(4, 2);
+  });
+  test('the second ramps act while their input is closed, or above the change-over', () => {
+    const change = { accelerationTime: 4, secondAccelerationTime: 8, currentLimit: 1000 };
+    expect(timeTo(started(change, { secondRamp: 1 }), 50)).toBeCloseTo(8, 1);
+    expect(timeTo(started({ ...change, rampChangeOver: 25 }), 50)).toBeCloseTo(6, 1);
+  });
+  test('a skip band is passed through but never stayed in', () => {
+    const p = machine({ skipCentre: 30, skipWidth: 4, skipCentre2: 40, skipWidth2: 2 }).drive;
+    expect(clampReference(p, 30, 0)).toBe(28);
+    expect(clampReference(p, 30, 45)).toBe(32);
+    expect(clampReference(p, -30, -45)).toBe(-32);
+    expect(clampReference(p, 40.5, 0)).toBe(39);
+    expect(clampReference({ ...p, minimumFrequency: 29 }, 30, 0)).toBe(32);
+    const m = started({ skipCentre: 30, skipWidth: 4 });
+    run(m, 31, 8);
+    expect(m.ramp).toBeCloseTo(28, 6);
+    run(m, 35, 3);
+    run(m, 31, 5);
+    expect(m.ramp).toBeCloseTo(32, 6);
+  });
+});
+
+describe('starting and stopping', () => {
+  test('catching a spinning load takes hold at its speed; starting from zero on it pulls it down first', () => {
+    const spin = (startMode: number) => {
+      const m = started({ startMode, decelerationTime: 20 }, {}, machine({ startMode }, noLoad, 0.15));
+      m.speed = 250;
+      let lowest = 250;
+      let peak = 0;
+      run(m, 50, 6, ControlWord.enableOperation, () => {
+        lowest = Math.min(lowest, m.speed);
+        peak = Math.max(peak, m.motor.current);
+      });
+      return { lowest, peak, trip: m.trip?.cause ?? null };
+    };
+    const caught = spin(1);
+    expect(caught.trip).toBeNull();
+    expect(caught.lowest).toBeGreaterThan(225);
+    const blind = spin(0);
+    expect(blind.trip !== null || blind.lowest < 150).toBe(true);
+    expect(blind.peak).toBeGreaterThan(caught.peak);
+  });
+  test('each stop mode does what it says', () => {
+    const stop = (change: Partial<DriveParameters>) => stopFrom(machine({ decelerationTime: 6, ...change }, noLoad, 0.02), 50, 90);
+    const ramp = stop({ stopMode: 0 });
+    const quick = stop({ stopMode: 3, quickStopTime: 4 });
+    expect(ramp.time).toBeCloseTo(6, 1);
+    expect(quick.time).toBeCloseTo(4, 1);
+    expect(stop({ stopMode: 1 }).peakBus).toBeLessThan(570);
+    const direct = stop({ stopMode: 2, dcCurrent: 0.8, dcTime: 10 });
+    expect(direct.time).toBeCloseTo(10.25, 1);
+    expect(direct.peakBus).toBeLessThan(570);
+  });
+  test('direct current stops sooner than coasting', () => {
+    const spec = machine({ dcCurrent: 0.8, dcTime: 20 }, noLoad, 0.05);
+    const coast = whatIf(spec, 'coast', 50, 7500).summary.stopTime!;
+    const direct = whatIf(spec, 'direct current', 50, 7500).summary.stopTime!;
+    expect(direct).toBeLessThan(0.5 * coast);
+  });
+  test('the holding brake: the shaft does not move before it has opened, and is held again at the end', () => {
+    const s: MachineSpec = {
+      ...machineTypes().conveyor,
+      brake: { torque: 40, lag: 0.1 },
+    };
+    s.drive = {
+      ...s.drive,
+      holdingBrake: 1,
+      brakeFrequency: 1.5,
+      brakeOpenDelay: 0.3,
+      brakeCloseDelay: 0.3,
+      accelerationTime: 3,
+      decelerationTime: 3,
+    };
+    const m = createMachine(s);
+    let movedBefore = 0;
+    run(m, 30, 4, ControlWord.enableOperation, () => {
+      if (m.brakeOpening === 0) movedBefore = Math.max(movedBefore, Math.abs(m.speed));
+      if (m.brakeTimer < 0.3 && m.brakeCommand === 1) expect(Math.abs(m.ramp)).toBeLessThan(1.6);
+    });
+    expect(movedBefore).toBe(0);
+    expect(m.speed).toBeGreaterThan(60);
+    let running = 0;
+    run(m, 30, 4, ControlWord.switchOn, () => {
+      if (m.state === DriveState.operationEnabled) running = m.time;
+    });
+    expect(m.brakeCommand).toBe(0);
+    expect(m.speed).toBe(0);
+    expect(running).toBeGreaterThan(0);
+    // without the setting nobody opens it: the motor stalls against the brake
+    const forgotten = createMachine({ ...s, drive: { ...s.drive, holdingBrake: 0, stallTime: 3 } });
+    run(forgotten, 30, 12);
+    expect(forgotten.speed).toBe(0);
+    expect(forgotten.trip?.cause).toMatch(/stall|motorOverload|driveOverload/);
+  });
+  test('sensorless vector holds torque to its limit where V/f would pull out', () => {
+    const heavy = (change: Partial<DriveParameters>) => {
+      const s = machine({ accelerationTime: 0.3, currentLimit: 1000, ...change }, noLoad, 0.4);
+      const m = createMachine({ ...s, rating: { ...s.rating, overcurrentTrip: 1e6 } });
+      let peak = 0;
+      run(m, 50, 6, ControlWord.enableOperation, () => (peak = Math.max(peak, Math.abs(m.motor.torque))));
+      return { peak, speed: m.speed };
+    };
+    const vector = heavy({ controlMethod: 2, torqueLimit: 1.5, statorResistance: machine().circuit.r1 });
+    expect(vector.peak / 24.5).toBeLessThan(1.9);
+    expect(vector.speed).toBeGreaterThan(300);
+    expect(heavy({}).peak).toBeGreaterThan(1.3 * vector.peak);
+  });
+});
+
+describe('bus', () => {
+  const supply = { voltage: 120, frequency: 60, inductance: sourceInductance(120, 60, 10), rectifier: 'doubler' as const };
+  // two capacitors each charged to the peak: 2 √2 U; 120 V gives 339 V (any power electronics text)
+  test('a doubler rests at twice the peak, and sags more under load than a bridge', () => {
+    expect(busAtRest(supply)).toBeCloseTo(339.4, 1);
+    const bus = restingBus(supply);
+    for (let i = 0; i < 3000; i++) stepBus(bus, supply, 1000e-6, 300, 0, 0, 0, dt);
+    expect(bus.voltage).toBeLessThan(330);
+    expect(bus.voltage).toBeGreaterThan(240);
+    expect(bus.rectifierPower).toBeCloseTo(300, 0);
+  });
+  test('a lost supply phase trips a loaded drive and leaves an idle one alone', () => {
+    const loaded = started({ phaseLoss: 1 });
+    run(loaded, 50, 8);
+    loaded.conditions.inputPhaseOpen = 1;
+    run(loaded, 50, 4);
+    expect(loaded.trip?.cause).toBe('inputPhaseLoss');
+    const idle = createMachine(machine({ phaseLoss: 1 }, noLoad), soundConditions());
+    run(idle, 20, 5);
+    idle.conditions.inputPhaseOpen = 1;
+    run(idle, 20, 5);
+    expect(idle.trip).toBeNull();
+  });
+});
+
+describe('braking', () => {
+  const heavy = machine({ chopperLevel: 760 }, noLoad, 0.3);
+  test('a resistor shortens the shortest stop; what is worked out for it is what the model uses', () => {
+    const without = shortestStop(heavy, 50);
+    const withOne = shortestStop(heavy, 50, 600, 10, heavy.rating.leastResistance);
+    expect(withOne).toBeLessThan(0.5 * without);
+    const time = (without + withOne) / 2;
+    const sizing = resistorForStop({ ...heavy, drive: { ...heavy.drive, decelerationTime: time } }, 50, time, 120)!;
+    expect(sizing.energy).toBeGreaterThan(500);
+    expect(sizing.energy).toBeLessThan(0.5 * 0.3 * 314 ** 2);
+    expect(sizing.meanPower).toBeCloseTo(sizing.energy / 120, 6);
+    const drive = {
+      ...heavy.drive,
+      decelerationTime: time,
+      chopper: 1,
+      brakeResistance: Math.min(sizing.mostResistance, 200) * 0.95,
+      resistorPower: 1e6,
+    };
+    expect(stopFrom({ ...heavy, drive }, 50, 60).trip).toBeNull();
+    const tooLarge = { ...drive, brakeResistance: sizing.mostResistance * 4 };
+    expect(stopFrom({ ...heavy, drive: tooLarge }, 50, 60).trip).toBe('overvoltage');
+  });
+  // peak V²/R, least ohms from chopper current (engineering text books)
+  test('sizing arithmetic', () => {
+    const s = sizeResistor({ energy: 6000, peak: 4000 }, 760, 10, 50, 60);
+    expect(s.leastResistance).toBe(76);
+    expect(s.mostResistance).toBeCloseTo(144.4, 1);
+    expect(s.peakPower).toBeCloseTo(4000, 0);
+    expect(s.meanPower).toBe(100);
+  });
+  test('a resistor that is too weak trips on its own heat, one that has burnt through leaves the bus to trip', () => {
+    const spec = machine({ decelerationTime: 3, chopper: 1, brakeResistance: 60, resistorPower: 60 }, noLoad, 0.3);
+    const m = runningMachine(spec, 50);
+    run(m, 50, 5, ControlWord.switchOn);
+    expect(m.trip?.cause).toBe('brakeResistor');
+    const open = runningMachine({ ...spec, drive: { ...spec.drive, resistorPower: 5000 } }, 50);
+    open.conditions.resistorOpen = 1;
+    run(open, 50, 5, ControlWord.switchOn);
+    expect(open.trip?.cause).toBe('overvoltage');
+  });
+});
+
+// a drive warm from rated current carries its duty's overload for 60 s (common practice); ± 5 %
+test.each([1.1, 1.5])('duty of %d for 60 s', (share) => {
+  const c = driveContinuous(share);
+  let heat = 1 / (c * c);
+  let t = 0;
+  while (heat < 1 && t < 200) {
+    heat = stepHeat(heat, share, driveOverloadTime(share), 0.01, c);
+    t += 0.01;
+  }
+  expect(t).toBeGreaterThan(57);
+  expect(t).toBeLessThan(63);
+});
+
+// 1 % per 100 m above 1000 m, 2.5 % per K above 40 °C (common practice)
+test('deratings, each on its own row', () => {
+  const rows = deratings({ ambient: 44, altitude: 1500, carrier: 4, singlePhase: false });
+  expect(rows.map((r) => r.share)).toEqual([0.9, 0.95, 1, 1]);
+  expect(deratedCurrent(100, rows)).toBeCloseTo(85.5, 9);
+});
+
+describe('protections', () => {
+  test('every cause has a policy, and what safety or damage tripped never restarts by itself', () => {
+    expect(Object.keys(protections).sort()).toEqual([...tripCauses].sort());
+    for (const cause of ['earthFault', 'overcurrent', 'stoDiscrepancy', 'externalTrip', 'motorTemperature'] as const)
+      expect(protections[cause].autoRestart).toBe(false);
+  });
+
+  const whenTurning = (change: Partial<DriveParameters>, strike: Partial<Conditions>, seconds: number, spec?: MachineSpec): Machine => {
+    const m = started(change, {}, spec ?? machine(change));
+    run(m, 45, 8);
+    expect(m.trip).toBeNull();
+    Object.assign(m.conditions, strike);
+    return run(m, 45, seconds);
+  };
+  test.each([
+    ['earthFault', { earthFault: 1 }, { earthConductance: 0.06 }, 0.2],
+    ['overcurrent', {}, { shortCircuit: 1 }, 0.05],
+    ['outputPhaseLoss', { phaseLoss: 1 }, { motorPhaseOpen: 1 }, 1],
+    ['externalTrip', {}, { externalTrip: 1 }, 0.2],
+    ['liveZeroLoss', { liveZeroLoss: 3 }, { liveZeroLost: 1 }, 1],
+    ['noFlow', { noFlowDelay: 5 }, { flowSwitch: 0 }, 6],
+    ['lowLoad', { lowLoadLevel: 0.3, lowLoadDelay: 4 }, { coupling: 0 }, 6],
+    ['stoDiscrepancy', {}, { sto1: 0 }, 2],
+  ] as Array<[string, Partial<DriveParameters>, Partial<Conditions>, number]>)('%s', (cause, change, strike, seconds) => {
+    const m = whenTurning(change, strike, seconds);
+    expect(m.trip?.cause).toBe(cause);
+    expect(m.motor.current).toBe(0);
+    // not a moment before it is due
+    if (cause === 'noFlow') expect(m.trip!.time).toBeGreaterThan(13);
+  });
+  test('switched off, the same conditions do not trip', () => {
+    expect(whenTurning({ liveZeroLoss: 0 }, { liveZeroLost: 1 }, 2).trip).toBeNull();
+    expect(whenTurning({ noFlowDelay: 0 }, { flowSwitch: 0 }, 8).trip).toBeNull();
+    expect(whenTurning({ lowLoadLevel: 0 }, { coupling: 0 }, 8).trip).toBeNull();
+  });
+  test('a jam at speed trips at once on current; a motor that cannot start stalls', () => {
+    expect(whenTurning({}, { jam: 150 }, 0.5).trip?.cause).toBe('overcurrent');
+    const held = started({ stallTime: 2, currentLimit: 18 }, { jam: 150 });
+    run(held, 45, 8);
+    expect(held.trip?.cause).toBe('stall');
+  });
+  test('a heatsink without its fan in a hot panel trips, and only lets go when it has cooled', () => {
+    const m = started({}, { heatsinkFan: 0, ambient: 55 });
+    run(m, 50, 400);
+    expect(m.trip?.cause).toBe('driveTemperature');
+    stepMachine(m, ControlWord.faultReset, 0, dt);
+    expect(m.state).toBe(DriveState.fault);
+    m.conditions.heatsinkFan = 1;
+    m.conditions.ambient = 25;
+    run(m, 0, 200, ControlWord.shutdown);
+    stepMachine(m, ControlWord.faultReset, 0, dt);
+    expect(m.state).not.toBe(DriveState.fault);
+  });
+  test('thermistors trip only where they are wired', () => {
+    const hot = (motorSensor: number) => {
+      const m = started({ motorSensor });
+      run(m, 20, 1);
+      m.temperature.winding = 150;
+      m.temperature.frame = 150;
+      return run(m, 20, 2).trip?.cause ?? null;
+    };
+    expect(hot(1)).toBe('motorTemperature');
+    expect(hot(0)).toBeNull();
+  });
+  test('what needs power off and on is not reset otherwise', () => {
+    const m = whenTurning({ earthFault: 1 }, { earthConductance: 0.06 }, 0.2);
+    m.conditions.earthConductance = 0;
+    stepMachine(m, ControlWord.shutdown, 0, dt);
+    stepMachine(m, ControlWord.faultReset, 0, dt);
+    expect(m.state).toBe(DriveState.fault);
+    powerCycle(m);
+    expect(m.trip).toBeNull();
+  });
+  test('safe torque off always wins: no current in the same step, whatever the control word', () => {
+    const m = started();
+    run(m, 40, 5);
+    m.conditions.sto1 = m.conditions.sto2 = 0;
+    stepMachine(m, ControlWord.enableOperation, 40, dt);
+    expect(m.motor.current).toBe(0);
+    run(m, 40, 1);
+    expect(m.state).toBe(DriveState.switchOnDisabled);
+    m.conditions.sto1 = m.conditions.sto2 = 1;
+    // nor does it start again by itself: the ladder has to be climbed from the foot
+    for (let i = 0; i < 500; i++) stepMachine(m, ControlWord.enableOperation, 40, dt);
+    expect(m.state).toBe(DriveState.switchOnDisabled);
+  });
+  test('a trip keeps a snapshot and the last two seconds at full rate', () => {
+    const m = started({ earthFault: 1 });
+    m.history = new TripHistory();
+    run(m, 45, 8);
+    m.conditions.earthConductance = 0.06;
+    run(m, 45, 0.3);
+    const { trip } = m;
+    expect(trip).toMatchObject({ cause: 'earthFault', state: DriveState.operationEnabled });
+    expect(trip!.frequency).toBeCloseTo(45, 0);
+    expect(trip!.reference).toBe(45);
+    const h = trip!.history!;
+    expect(h.time).toHaveLength(2000);
+    expect(h.time.at(-1)).toBe(0);
+    expect(h.time[0]).toBeCloseTo(-1.999, 6);
+    expect(h.channels.current.at(-1)).toBeCloseTo(trip!.current, 3);
+    expect(h.channels.frequency[0]).toBeCloseTo(45, 0);
+  });
+  test('catching and the phases of a stop are left at once when the drive trips', () => {
+    const m = started({ stopMode: 2, dcCurrent: 0.5, dcTime: 10 });
+    run(m, 40, 5);
+    run(m, 40, 1, ControlWord.switchOn);
+    expect(m.phase).toBe(Phase.directCurrent);
+    m.conditions.externalTrip = 1;
+    run(m, 40, 0.2, ControlWord.switchOn);
+    expect(m.trip?.cause).toBe('externalTrip');
+    expect(m.motor.current).toBe(0);
+  });
+});
+
+test('look-ahead of a load step and of a dip: what happens is what the summary tells', () => {
+  const step = whatIf(machine(), 'load step', 50, 7500);
+  expect(step.summary.lowestSpeed).toBeLessThan(step.summary.settledSpeed + 1);
+  expect(step.summary.peakRunningCurrent).toBeGreaterThan(
+    lookAheadRun(machine(), { reference: 50, runTime: 1, longest: 30, stop: false }).summary.peakRunningCurrent,
+  );
+  const dip = whatIf(machine(), 'supply dip', 50, 7500);
+  expect(dip.summary.lowestRunningBus).toBeLessThan(480);
+  expect(dip.summary.stopTime).toBeNull();
+});
+
+// energy is never made: with the output off and no supply above the bus, shaft and bus only lose
+test('no machine type makes energy while it coasts, and no figure stops being one', () => {
+  for (const spec of Object.values(machineTypes())) {
+    const m = createMachine(spec);
+    run(m, 40, spec.drive.accelerationTime + 5);
+    expect(m.trip).toBeNull();
+    let before = Infinity;
+    for (let i = 0; i < 3000; i++) {
+      stepMachine(m, ControlWord.disableVoltage, 0, dt);
+      const energy = 0.5 * (spec.inertia + m.loadState.inertia) * m.speed ** 2;
+      if (spec.load.kind !== 'conveyor') expect(energy).toBeLessThanOrEqual(before + 1e-9);
+      before = energy;
+      expect(Number.isFinite(m.speed + m.bus.voltage + m.loadState.pressure + m.temperature.winding)).toBe(true);
+      expect(m.bus.voltage).toBeGreaterThan(0);
+    }
+  }
+});
+
+test('whatever is struck, no figure stops being one and the same run is the same run', () => {
+  fc.assert(
+    fc.property(
+      fc.record({
+        inputPhaseOpen: fc.constantFrom(0, 1),
+        motorPhaseOpen: fc.constantFrom(0, 1),
+        coupling: fc.constantFrom(0, 1),
+        jam: fc.constantFrom(0, 20, 200),
+        earthConductance: fc.constantFrom(0, 0.01, 0.1),
+        sto1: fc.constantFrom(0, 1),
+      }),
+      fc.constantFrom(0, 1, 2),
+      fc.constantFrom(0, 1, 2, 3),
+      (strike, controlMethod, stopMode) => {
+        const once = () => {
+          const m = started({ controlMethod, stopMode, dcCurrent: 0.5, dcTime: 1, phaseLoss: 0, startMode: 1 });
+          run(m, 45, 3);
+          Object.assign(m.conditions, strike);
+          run(m, 45, 1);
+          run(m, 45, 1, ControlWord.switchOn);
+          return [m.speed, m.motor.current, m.bus.voltage, m.motorHeat, m.temperature.winding];
+        };
+        const a = once();
+        for (const x of a) expect(Number.isFinite(x)).toBe(true);
+        expect(once()).toEqual(a);
+      },
+    ),
+    { numRuns: 20 },
+  );
+});
