@@ -21,15 +21,15 @@ test('rounding by a coarse drive is shown before it is written', async ({ page, 
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/M-55/write`);
   await expect(page.getByText('The draft says 0.61 A; this drive holds steps of 0.1 and will store 0.6 A, 1.6 % off.').first()).toBeVisible();
-  await expect(page.getByTestId('diff-7a')).toContainText('0.6');
+  await expect(page.getByTestId('diff-w04')).toContainText('0.6');
 });
 
 test('two people at one draft: the second sees both sides and chooses', async ({ page, browser, stack }) => {
   await as(page, 'Ines Calder');
   const other = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage();
   await as(other, 'Tom Reed');
-  await page.goto(`${stack.url}/m/P-41/motion`);
-  await other.goto(`${stack.url}/m/P-41/motion`);
+  await page.goto(`${stack.url}/m/C-07/motion`);
+  await other.goto(`${stack.url}/m/C-07/motion`);
   await expect(page.getByTestId('setting-3a')).toBeVisible();
   await expect(other.getByTestId('setting-3a')).toBeVisible();
   // the second page hears nothing of the first: its own reading of the sheet is held back
@@ -51,7 +51,7 @@ test('two people at one draft: the second sees both sides and chooses', async ({
       async () =>
         (
           await stack.query<{ values: Record<string, { value: number; author: string }> }>(
-            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'P-41' and kind = 'draft' order by revision desc limit 1",
+            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-07' and kind = 'draft' order by revision desc limit 1",
           )
         )[0]!.values['3a'],
     )
@@ -61,7 +61,7 @@ test('two people at one draft: the second sees both sides and chooses', async ({
 
 test('without a server what is typed is kept on the device and sent when it is back', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
-  await page.goto(`${stack.url}/m/P-43/motion`);
+  await page.goto(`${stack.url}/m/C-21/motion`);
   await expect(page.getByTestId('setting-3a')).toBeVisible();
   await stack.server.stop();
   await page.getByTestId('setting-3a').tap();
@@ -75,7 +75,7 @@ test('without a server what is typed is kept on the device and sent when it is b
       async () =>
         (
           await stack.query<{ values: Record<string, { value: number }> }>(
-            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'P-43' and kind = 'draft' order by revision desc limit 1",
+            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
           )
         )[0]!.values['3a']!.value,
       { timeout: 15_000 },
@@ -84,7 +84,17 @@ test('without a server what is typed is kept on the device and sent when it is b
   await expect(page.getByText(/kept on this device/)).toHaveCount(0);
 });
 
-for (const path of ['/', '/m/P-11', '/m/P-11/plate', '/m/P-11/motion', '/m/P-11/write', '/m/P-11/turn', '/m/P-11/recordings']) {
+for (const path of [
+  '/',
+  '/m/P-11',
+  '/m/P-11/plate',
+  '/m/P-11/motion',
+  '/m/P-11/write',
+  '/m/P-11/turn',
+  '/m/P-11/recordings',
+  '/m/P-11/bench',
+  '/m/C-07/bench',
+]) {
   for (const scheme of ['light', 'dark'] as const) {
     test(`${path} by ${scheme === 'light' ? 'day' : 'night'}: WCAG 2.2 AA by axe, nothing wider than the phone`, async ({ page, stack }) => {
       await as(page, 'Ines Calder');

@@ -172,8 +172,8 @@ test('what another Modbus client writes shows as in drive', async ({ page, stack
   const client = new ModbusRTU();
   await client.connectTCP('127.0.0.1', { port: stack.benchPort });
   client.setID(3);
-  await client.writeRegister(1024 + 2 * 32 + 4, 33);
+  await client.writeRegister(6000 + 13 * 32 + 7, 33);
   client.close(() => undefined);
-  await expect(page.getByTestId('diff-3e')).toContainText('in drive 3.3 s', { timeout: 15_000 });
+  await expect(page.getByTestId('diff-13/7')).toContainText('in drive 16.5 s', { timeout: 15_000 });
   await expect(page.getByText(/gone at power-off/)).toBeVisible();
 });

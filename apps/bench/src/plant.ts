@@ -33,6 +33,17 @@ function handlesOf(d: SimulatedDrive): Handle[] {
   const { load } = d.machine.spec;
   const common: Handle[] = [
     {
+      id: 'power',
+      label: 'Main switch',
+      unit: '',
+      min: 0,
+      max: 1,
+      step: 1,
+      decimals: 0,
+      get: (x) => (x.powered ? 1 : 0),
+      set: (x, v) => (v >= 0.5 ? x.powerOn() : x.powerOff()),
+    },
+    {
       id: 'supply',
       label: 'Supply',
       unit: '%',

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import Ajv from 'ajv';
 import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
@@ -32,9 +33,12 @@ export interface AppOptions {
 export async function buildApp({ db, drives, plant, staticFolder, logger = false }: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({
     logger,
-    ajv: { customOptions: { coerceTypes: 'array', removeAdditional: false, strict: false } },
     forceCloseConnections: true,
   });
+  // words of an address are text and are read as figures; in a body a null stays a null and a text a text
+  const spoken = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false });
+  const written = new Ajv({ useDefaults: true, strict: false });
+  app.setValidatorCompiler(({ schema, httpPart }) => (httpPart === 'body' ? written : spoken).compile(schema as object));
   problemDocuments(app);
   await closeInterrupted(db);
   const machines = (await db('machines').orderBy('id')) as MachineRow[];

@@ -200,10 +200,20 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   expect(Math.max(...data.outputFrequency)).toBeGreaterThan(13.9);
   const csv = (await stack.app.inject({ url: `/api/v1/recordings/${id}/csv` })).body;
   const rows = Papa.parse<string[]>(csv.replace(/^\ufeff/, '')).data;
-  expect(rows[0]).toEqual(['Time (s)', 'Output (Hz)', 'Motor (A)', 'DC bus (V)', 'Torque (%)', 'Input power (kW)', 'Motor heat (%)', 'Mark']);
+  expect(rows[0]).toEqual([
+    'Time (s)',
+    'Output (Hz)',
+    'Motor (A)',
+    'DC bus (V)',
+    'Torque (%)',
+    'Input power (kW)',
+    'Motor heat (%)',
+    'Feedback (%)',
+    'Mark',
+  ]);
   expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(data.outputFrequency);
   expect(rows.slice(1).map((r) => Number(r[3]))).toEqual(data.busVoltage);
-  expect(rows.slice(1).flatMap((r) => (r[7] ? r[7].split(' | ') : []))).toEqual(meta.marks.map((m: { label: string }) => m.label));
+  expect(rows.slice(1).flatMap((r) => (r[8] ? r[8].split(' | ') : []))).toEqual(meta.marks.map((m: { label: string }) => m.label));
   const marked = await stack.app.inject({
     method: 'POST',
     url: `/api/v1/recordings/${id}/marks`,

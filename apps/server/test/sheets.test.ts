@@ -19,21 +19,21 @@ test('the plant is listed with what differs from each drive', async () => {
 });
 
 test('an edit makes a new revision with author and source; the loser of a race is told and shown the other side', async () => {
-  const { draft } = await latest(stack.app, 'P-41');
-  expect((await put('P-41', draft.revision, change('3a', 7.5))).statusCode).toBe(200);
-  const lost = await put('P-41', draft.revision, change('3a', 9), 'Tom Reed');
+  const { draft } = await latest(stack.app, 'C-07');
+  expect((await put('C-07', draft.revision, change('3a', 7.5))).statusCode).toBe(200);
+  const lost = await put('C-07', draft.revision, change('3a', 9), 'Tom Reed');
   expect(lost.statusCode).toBe(409);
   expect(lost.headers['content-type']).toContain('application/problem+json');
   expect(lost.json().detail).toContain('Ines Calder changed the draft');
   expect(lost.json().current.values['3a'].value).toBe(7.5);
-  const now = await latest(stack.app, 'P-41');
+  const now = await latest(stack.app, 'C-07');
   expect(now.draft.revision).toBe(draft.revision + 1);
   expect(now.draft.values['3a']).toMatchObject({ value: 7.5, source: 'chosen', author: 'Ines Calder' });
 });
 
 test('two edits at the very same time: one wins, one is told', async () => {
-  const { draft } = await latest(stack.app, 'P-42');
-  const codes = (await Promise.all([put('P-42', draft.revision, change('3a', 5)), put('P-42', draft.revision, change('3a', 6))])).map(
+  const { draft } = await latest(stack.app, 'C-21');
+  const codes = (await Promise.all([put('C-21', draft.revision, change('3a', 5)), put('C-21', draft.revision, change('3a', 6))])).map(
     (r) => r.statusCode,
   );
   expect(codes.sort()).toEqual([200, 409]);
@@ -42,14 +42,14 @@ test('two edits at the very same time: one wins, one is told', async () => {
 test.each([
   ['out of range', '3a', 5000, 'Acceleration time takes 0.1 to 3600 s; 5000 s is outside.'],
   ['no such choice', '3g', 7, 'On stop has no choice 7.'],
-  ['contradiction', '2a', 90, 'Minimum frequency must not exceed maximum frequency, which is 50 Hz.'],
+  ['contradiction', '2a', 90, 'Minimum frequency must not exceed maximum frequency, which is 60 Hz.'],
   ['unknown code', '9z', 1, 'This drive has no setting 9z.'],
 ])('%s is refused with a sentence and its field', async (_name, code, value, sentence) => {
-  const { draft } = await latest(stack.app, 'P-43');
-  const answer = await put('P-43', draft.revision, change(code, value));
+  const { draft } = await latest(stack.app, 'C-21');
+  const answer = await put('C-21', draft.revision, change(code, value));
   expect(answer.statusCode).toBe(422);
   expect(answer.json()).toMatchObject({ detail: sentence, field: code });
-  expect((await latest(stack.app, 'P-43')).draft.revision).toBe(draft.revision);
+  expect((await latest(stack.app, 'C-21')).draft.revision).toBe(draft.revision);
 });
 
 test('bad requests are problem documents', async () => {
@@ -93,8 +93,8 @@ describe('write to drive', () => {
 
   test('what the drive will round is stored rounded and verified as such', async () => {
     const { draft } = await latest(stack.app, 'M-55');
-    const edited = (await put('M-55', draft.revision, change('7a', 0.26))).json();
-    const report = (await write('M-55', edited.revision, ['7a'])).json();
+    const edited = (await put('M-55', draft.revision, change('w22', 0.26))).json();
+    const report = (await write('M-55', edited.revision, ['w22'])).json();
     expect(report.lines[0]).toMatchObject({ asked: 0.26, stored: 0.3, readBack: 0.3, result: 'verified' });
   });
 
@@ -111,19 +111,19 @@ describe('write to drive', () => {
     const drive = stack.bench.drives.get(5)!;
     const { draft } = await latest(stack.app, 'F-32');
     const before = { ...drive.values };
-    const codes = ['3a', '3b', '1d'];
+    const codes = ['13/1', '13/2', '11/4'];
     // the drive turns, so its motor group is locked: the ramps before it are accepted, then put back
-    drive.writeRegister(202, 1);
+    drive.writeRegister(5110, 4660);
     for (const word of [6, 7, 15]) {
-      drive.writeRegister(200, word);
-      drive.writeRegister(201, 1000);
+      drive.writeRegister(5100, word);
+      drive.writeRegister(5101, 3277);
       drive.advance(5);
     }
     expect(drive.running).toBe(true);
     const report = (await write('F-32', draft.revision, codes)).json();
     expect(report.outcome).toBe('refused');
     expect(report.sentence).toContain(
-      'The drive refused Rated current 1d: 54.4 A; this setting is locked while the motor runs. Draft and drive are as they were.',
+      'The drive refused Nameplate current 11/4: 54.4 A; this setting is locked while the motor runs. Draft and drive are as they were.',
     );
     expect(drive.values).toEqual(before);
     expect((await latest(stack.app, 'F-32')).draft.revision).toBe(draft.revision);
@@ -154,9 +154,9 @@ test('every edit and write is in the log with its author', async () => {
 });
 
 test('a setting changed behind our back is read into "in drive"', async () => {
-  stack.bench.drives.get(2)!.writeRegister(1024 + 2 * 32, 123);
+  stack.bench.drives.get(2)!.writeRegister(6000 + 13 * 32 + 1, 123);
   const sheet = (await stack.app.inject({ method: 'POST', url: '/api/v1/machines/P-41/read', payload: { author: 'Ines Calder' } })).json();
-  expect(sheet.values['3a']).toMatchObject({ value: 12.3, source: 'read from drive' });
+  expect(sheet.values['13/1']).toMatchObject({ value: 61.5, source: 'read from drive' });
 });
 
 test('health and OpenAPI', async () => {

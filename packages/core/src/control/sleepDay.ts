@@ -14,7 +14,7 @@ export interface DayPlan {
   sleep: SleepSettings;
   /** opening of the demand valve by the hour, 24 values from 0 to 1 */
   demand: readonly number[];
-  /** s; 0.1 unless a test asks otherwise */
+  /** s; 0.2 unless a test asks otherwise */
   dt?: number;
 }
 
@@ -45,11 +45,10 @@ function efficiencyLine(spec: MachineSpec): (power: number) => number {
     return { power: o.output, efficiency: o.efficiency };
   });
   return (power) => {
-    const i = Math.max(
-      1,
-      points.findIndex((p) => p.power >= power),
-    );
-    const [a, b] = i > 0 && points[i] ? [points[i - 1]!, points[i]!] : [points[3]!, points[4]!];
+    let i = 1;
+    while (i < points.length - 1 && points[i]!.power < power) i++;
+    const a = points[i - 1]!;
+    const b = points[i]!;
     const x = (power - a.power) / (b.power - a.power);
     return Math.min(0.97, Math.max(0.15, a.efficiency + x * (b.efficiency - a.efficiency)));
   };
@@ -61,7 +60,7 @@ function efficiencyLine(spec: MachineSpec): (power: number) => number {
  */
 export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
   if (spec.load.kind !== 'pump') throw new RangeError('A day of sleep and wake is worked out for pumps.');
-  const dt = plan.dt ?? 0.1;
+  const dt = plan.dt ?? 0.2;
   const { drive } = spec;
   const pump: PumpLoad = { ...spec.load };
   const load = restingLoad();
@@ -96,9 +95,10 @@ export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
   const wakesAt: number[] = [];
   const steps = Math.round(86400 / dt);
   const perMinute = Math.round(60 / dt);
+  const perSecond = Math.max(1, Math.round(1 / dt));
   for (let i = 0; i < steps; i++) {
     const hour = (i * dt) / 3600;
-    pump.demandOpening = plan.demand[Math.min(23, Math.floor(hour))] ?? 0;
+    if (i % perSecond === 0) pump.demandOpening = plan.demand[Math.min(23, Math.floor(hour))] ?? 0;
     const measured = (100 * load.pressure) / plan.range;
     const before = sleep.wakes;
     const stands = stepSleep(sleep, plan.sleep, f, setpoint - measured, dt);
@@ -111,8 +111,10 @@ export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
     f = goal > f ? Math.min(goal, f + rate * dt) : Math.max(goal, f - rate * dt);
     const speed = f * speedPerHertz;
     stepPump(load, pump, speed, dt);
-    const power = f > 0.5 ? pumpPower(pump, speed, load.flow) : 0;
-    if (power > 0) day.energy += ((power / efficiency(power)) * dt) / 3.6e6;
+    if (i % perSecond === 0 && f > 0.5) {
+      const power = pumpPower(pump, speed, load.flow);
+      day.energy += ((power / efficiency(power)) * perSecond * dt) / 3.6e6;
+    }
     if (stands) day.asleepHours += dt / 3600;
     if (load.pressure < day.lowestPressure) day.lowestPressure = load.pressure;
     if (i % perMinute === 0) {

@@ -68,9 +68,13 @@ function BenchSheet({ model }: { model: MachineModel }) {
           </View>
           <Pace view={view} onAct={onAct} />
           <SectionHead right="turned by hand in the plant">Handles</SectionHead>
-          {view.handles.map(({ id, ...h }) => (
-            <SliderRow key={id} {...h} testID={`handle-${id}`} onChange={(value) => onAct({ handles: { [id]: value } })} />
-          ))}
+          {view.handles.map(({ id, ...h }) =>
+            id === 'power' ? (
+              <MainSwitch key={id} on={h.value === 1} onAct={onAct} />
+            ) : (
+              <SliderRow key={id} {...h} testID={`handle-${id}`} onChange={(value) => onAct({ handles: { [id]: value } })} />
+            ),
+          )}
           {!wide && (
             <>
               <SectionHead right="as the drive tells it">Live, last 30 s</SectionHead>
@@ -86,6 +90,19 @@ function BenchSheet({ model }: { model: MachineModel }) {
         </>
       )}
     </MachineFrame>
+  );
+}
+
+/** Power to the drive: off, it forgets what it did not keep. */
+function MainSwitch({ on, onAct }: { on: boolean; onAct: OnAct }) {
+  return (
+    <SheetRow
+      label="Main switch"
+      second={on ? 'the drive has power' : 'no power: the drive is dead and its motor coasts'}
+      words={on ? 'On' : 'Off'}
+      onPress={() => onAct({ handles: { power: on ? 0 : 1 } })}
+      testID="handle-power"
+    />
   );
 }
 

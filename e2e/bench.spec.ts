@@ -1,0 +1,72 @@
+import { as, expect, outputHertz, stands, test, unitOf } from './stack';
+
+test('the bench under the thumb: auto, a valve turned, a fault struck and put right, reset, and learning from a run', async ({ page, stack }) => {
+  test.setTimeout(150_000);
+  const unit = unitOf['P-11'];
+  await as(page, 'Ines Calder');
+  await page.goto(`${stack.url}/m/P-11/bench`);
+  await expect(page.getByTestId('state-word')).toHaveText('Ready');
+
+  await test.step('auto brings the pressure up, and a closed tap lets the drive slow down', async () => {
+    await page.getByTestId('panel-mode-2').tap();
+    await expect(page.getByTestId('state-word')).toHaveText('Running');
+    await expect.poll(() => outputHertz(stack, unit), { timeout: 30_000 }).toBeGreaterThan(40);
+    const before = await outputHertz(stack, unit);
+    const less = page.getByRole('button', { name: 'Taps open less' });
+    for (let i = 0; i < 8; i++) await less.tap();
+    await expect(page.getByTestId('handle-demand')).toContainText('30');
+    await expect.poll(() => outputHertz(stack, unit), { timeout: 15_000 }).toBeLessThan(before - 1);
+  });
+
+  await test.step('a fault is armed, strikes, trips, and is put right', async () => {
+    await page.getByTestId('fault-wire').tap();
+    await page.getByRole('radio', { name: 'Strike now' }).tap();
+    await expect(page.getByTestId('state-word')).toHaveText('Tripped', { timeout: 8000 });
+    await expect(page.getByText(/Live zero lost\. The 4 to 20 mA signal fell below 3\.6 mA/)).toBeVisible();
+    await page.getByTestId('heal-wire').tap();
+    await page.getByTestId('panel-mode-1').tap();
+    await page.waitForTimeout(800);
+    const reset = (await page.getByTestId('panel-reset').boundingBox())!;
+    await page.mouse.move(reset.x + reset.width / 2, reset.y + reset.height / 2);
+    await page.mouse.down();
+    await page.waitForTimeout(500);
+    await page.mouse.up();
+    await expect(page.getByTestId('state-word')).toHaveText('Ready');
+  });
+
+  await test.step('power off: no link; on again: ready', async () => {
+    await page.getByTestId('handle-power').tap();
+    await expect(page.getByTestId('state-word')).toHaveText('No link', { timeout: 8000 });
+    await page.getByTestId('handle-power').tap();
+    await expect(page.getByTestId('state-word')).toHaveText('Ready', { timeout: 8000 });
+  });
+
+  await test.step('a run by hold is learned from, and the look-ahead uses it from then on', async () => {
+    await page.goto(`${stack.url}/m/P-11/turn`);
+    await page.getByTestId('turn-frequency').tap();
+    for (const key of '45') await page.getByTestId('entry').getByRole('button', { name: key, exact: true }).tap();
+    await page.getByTestId('entry-set').tap();
+    await page.getByTestId('clear').tap();
+    const hold = (await page.getByTestId('hold').boundingBox())!;
+    await page.mouse.move(hold.x + hold.width / 2, hold.y + hold.height / 2);
+    await page.mouse.down();
+    await expect.poll(() => outputHertz(stack, unit), { timeout: 15_000 }).toBeGreaterThan(44.5);
+    await page.waitForTimeout(3000);
+    await page.mouse.up();
+    await stands(stack, unit, 25_000);
+    await page.getByRole('button', { name: 'Open the recording' }).tap();
+    await page.getByTestId('learn').tap();
+    await expect(page.getByTestId('learned-inertia')).toBeVisible({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Keep what was learned' }).tap();
+    await expect(page.getByText('Every look-ahead of this machine uses it from now on.')).toBeVisible();
+    const rows = await stack.query<{ values: Record<string, { times: number; spread: number }>; author: string }>(
+      "select values, l.author from learned_revisions l join machines m on m.id = l.machine_id where m.tag = 'P-11'",
+    );
+    expect(rows[0]!.author).toBe('Ines Calder');
+    expect(rows[0]!.values.inertia!.times).toBeGreaterThan(0.4);
+    expect(rows[0]!.values.inertia!.spread).toBeLessThan(0.4);
+    await page.goto(`${stack.url}/m/P-11/motion`);
+    await expect(page.getByText('learned from a recording').first()).toBeVisible();
+    await expect(page.getByTestId('what-if-coast')).toContainText('stands after', { timeout: 20_000 });
+  });
+});
