@@ -50,8 +50,8 @@ const buttonPanel: Panel = {
   devices: [
     { id: 'start', kind: 'push', label: 'Start', rest: 0 },
     { id: 'halt', kind: 'push', label: 'Stop', rest: 0 },
-    { id: 'bit0', kind: 'switch', label: 'Speed switch 1', rest: 1 },
-    { id: 'bit1', kind: 'switch', label: 'Speed switch 2', rest: 1 },
+    { id: 'bit0', kind: 'switch', label: 'Speed 1', rest: 1 },
+    { id: 'bit1', kind: 'switch', label: 'Speed 2', rest: 1 },
     reset,
     emergencyStop,
   ],

@@ -103,7 +103,7 @@ const rows: Row[] = [
       sensor: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
     },
     chosen: { '3a': 5, '3b': 3, '2a': 5, '2c': 0, '3h': 0 },
-    wiring: { '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 33, '10f': 20, '10g': 4 },
+    wiring: { '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 41, '10f': 20, '10g': 4 },
     asFound: { '3a': 5, '3b': 12, '2a': 5 },
   },
   effluent('P-41', 'Effluent transfer pump 1'),

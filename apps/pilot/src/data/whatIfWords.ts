@@ -9,8 +9,9 @@ export interface Answer {
   unit: string;
 }
 
-const v = (x: number) => `${formatFigure(x, 0)} V`;
-const a = (x: number) => `${formatFigure(x, 1)} A`;
+// a figure and its unit stay on one line
+const v = (x: number) => `${formatFigure(x, 0)}\u00a0V`;
+const a = (x: number) => `${formatFigure(x, 1)}\u00a0A`;
 const s = (x: number) => formatFigure(x, x < 10 ? 1 : 0);
 
 const labels: Record<WhatIf, string> = {
@@ -53,10 +54,10 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
   const margin = `the DC bus peaks at ${v(r.peakBus)}, trips at ${v(rating.overvoltageTrip)}`;
   if (r.stopTime === null)
     return { label, sentence: `It does not come to rest within the look-ahead; ${margin}.`, severity: 'warning', figure: '–', unit: 's' };
-  const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current: ` : '';
+  const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current. ` : '';
   return {
     label,
-    sentence: `${by}stands after ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; the ramp waits for the bus' : ''}.`,
+    sentence: `${by}Stands after ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; the ramp waits for the bus' : ''}.`,
     severity: room < 25 ? 'warning' : 'good',
     figure: s(r.stopTime),
     unit: 's',
@@ -67,7 +68,7 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
 export function resistorWords(sizing: ResistorSizing | null, time: number, every: number): string {
   if (!sizing) return `A stop in ${s(time)} s trips even with the smallest resistor the drive allows.`;
   if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
-  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
+  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
 }
 
 /** How a pump sleeps over a day. */
@@ -75,7 +76,7 @@ export function dayWords(day: Day): Answer {
   const hunting = day.wakesPerHour > 6;
   return {
     label: 'Sleep over a day',
-    sentence: `Asleep ${formatFigure(day.asleepHours, 1)} h, wakes ${day.wakes} times, at most ${day.wakesPerHour} in an hour${hunting ? ': it hunts' : ''}; ${formatFigure(day.energy, 0)} kWh. Lowest pressure ${formatFigure(day.lowestPressure / 1e5, 2)} bar.`,
+    sentence: `For an assumed day of demand: asleep ${formatFigure(day.asleepHours, 1)} h, wakes ${day.wakes} times, at most ${day.wakesPerHour} in an hour${hunting ? ': it hunts' : ''}; ${formatFigure(day.energy, 0)} kWh. Lowest pressure ${formatFigure(day.lowestPressure / 1e5, 2)} bar.`,
     severity: hunting ? 'warning' : 'good',
     figure: formatFigure(day.asleepHours, 1),
     unit: 'h',

@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
 import { measure } from './look';
+import { Range } from './Range';
 import { Body, Figure, Second, Strong } from './text';
-import { useLook } from './theme';
 
 export interface SliderRowProps {
   label: string;
@@ -23,7 +23,6 @@ const sendEvery = 120;
 
 /** A figure one turns rather than types: a step either way under the thumb, the whole range between. */
 export function SliderRow(p: SliderRowProps) {
-  const look = useLook();
   const [moving, setMoving] = useState<number | null>(null);
   const last = useRef(0);
   const shown = moving ?? p.value;
@@ -63,17 +62,7 @@ export function SliderRow(p: SliderRowProps) {
         </View>
         <View flexDirection="row" alignItems="center">
           {stepper(-p.step, '−')}
-          <input
-            type="range"
-            aria-label={p.label}
-            min={p.min}
-            max={p.max}
-            step={p.step}
-            value={shown}
-            onChange={(e) => send(Number(e.target.value), false)}
-            onPointerUp={(e) => send(Number(e.currentTarget.value), true)}
-            style={{ flex: 1, minWidth: 0, height: 48, margin: 0, accentColor: look.plumFill }}
-          />
+          <Range label={p.label} value={shown} min={p.min} max={p.max} step={p.step} onMove={send} />
           {stepper(p.step, '+')}
         </View>
       </View>

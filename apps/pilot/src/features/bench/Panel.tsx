@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchView } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { Range } from '../../ui/Range';
 import { Second, Strong } from '../../ui/text';
 import { useLook } from '../../ui/theme';
 
@@ -142,7 +143,6 @@ function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
 /** The panel under the thumb: what a person beside the machine can work. */
 export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
   const knob = view.panel.find((d) => d.kind === 'knob');
-  const look = useLook();
   return (
     <View
       borderTopWidth={2}
@@ -159,16 +159,7 @@ export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
           <Second width={78} fontSize={14}>
             {knob.label}
           </Second>
-          <input
-            type="range"
-            aria-label={knob.label}
-            min={0}
-            max={1}
-            step={0.05}
-            value={knob.value}
-            onChange={(e) => onAct({ panel: { [knob.id]: Number(e.target.value) } })}
-            style={{ flex: 1, minWidth: 0, height: 48, margin: 0, accentColor: look.plumFill }}
-          />
+          <Range label={knob.label} value={knob.value} min={0} max={1} step={0.05} onMove={(value) => onAct({ panel: { [knob.id]: value } })} />
           <Strong width={52} textAlign="right" fontFamily="$monoBold">
             {formatFigure(knob.value * 100, 0)} %
           </Strong>

@@ -1,0 +1,128 @@
+import {
+  applyLearned,
+  createMachine,
+  learnFromRecord,
+  random,
+  ratedTorque,
+  replay,
+  stepMachine,
+  ControlWord,
+  type DriveRecord,
+  type LearnOptions,
+  type MachineSpec,
+} from '../src';
+import { machine } from './specs';
+
+const options: LearnOptions = { ratedPower: 7500, ratedSpeed: 2925, readOutLag: 0.05, currentStep: 0.1, voltageStep: 1, processRange: 1e6 };
+
+/** What a drive of this machine would report of a run up to a frequency and down again: every 50 ms, rounded, smoothed, with noise. */
+function record(spec: MachineSpec, hertz = 45, seed = 1): DriveRecord {
+  const r = random(seed);
+  const m = createMachine(spec);
+  const out = {
+    time: [] as number[],
+    frequency: [] as number[],
+    current: [] as number[],
+    busVoltage: [] as number[],
+    torque: [] as number[],
+    process: [] as number[],
+  };
+  const rated = ratedTorque(7500, 2925);
+  let current = 0;
+  let torque = 0;
+  const { accelerationTime, decelerationTime } = spec.drive;
+  const up = 1 + accelerationTime + 4;
+  const end = up + decelerationTime + 2;
+  for (let i = 0; m.time < end; i++) {
+    const word =
+      m.time < 0.5 ? ControlWord.shutdown : m.time < 1 ? ControlWord.switchOn : m.time < up ? ControlWord.enableOperation : ControlWord.switchOn;
+    stepMachine(m, word, hertz, 0.001);
+    current += (m.motor.current - current) * (0.001 / 0.05);
+    torque += (m.motor.torque - torque) * (0.001 / 0.05);
+    if (i % 50 !== 0) continue;
+    out.time.push(m.time);
+    out.frequency.push(Math.round(m.frequency * 100) / 100);
+    out.current.push(Math.round(current * 10) / 10);
+    out.busVoltage.push(Math.round(m.bus.voltage));
+    out.torque.push(Math.round((1000 * torque) / rated) / 10);
+    out.process.push(m.loadState.pressure + 1500 * r.normal());
+  }
+  return out;
+}
+
+const estimate = machine({ accelerationTime: 5, decelerationTime: 9 });
+const truth = applyLearned(estimate, {
+  inertia: { times: 1.6, spread: 0 },
+  loadTorque: { times: 1.12, spread: 0 },
+  magnetising: { times: 0.93, spread: 0 },
+  supply: { times: 1.012, spread: 0 },
+  processHead: { times: 0.96, spread: 0 },
+  processDemand: { times: 1.1, spread: 0 },
+});
+
+test('a replay along the reported frequency gives back what was reported', () => {
+  const r = record(truth);
+  const seen = replay(truth, r, 0.05);
+  // where the output comes and goes a sample may fall on either side of it
+  for (let i = 0; i < r.time.length; i++) {
+    if (r.frequency[i]! < 5) continue;
+    expect(Math.abs(seen.current[i]! - r.current[i]!)).toBeLessThan(0.8);
+    expect(Math.abs(seen.busVoltage[i]! - r.busVoltage[i]!)).toBeLessThan(12);
+  }
+});
+
+test('a recorded run-up and run-down tell inertia, load and what else they can, within the spread they claim', () => {
+  const result = learnFromRecord(estimate, record(truth), options);
+  if (!result.ok) throw new Error(result.sentence);
+  const l = result.learned;
+  const near = (name: keyof typeof l, times: number) => {
+    const { times: got, spread } = l[name]!;
+    expect([name, Math.abs(got / times - 1) < Math.max(0.02, 3 * spread)]).toEqual([name, true]);
+  };
+  near('inertia', 1.6);
+  near('loadTorque', 1.12);
+  near('magnetising', 0.93);
+  near('supply', 1.012);
+  near('processHead', 0.96);
+  near('processDemand', 1.1);
+  expect(Math.abs(l.inertia!.times / 1.6 - 1)).toBeLessThan(0.05);
+  expect(l.supply!.spread).toBeLessThan(0.005);
+  expect(l.leakage!.spread).toBeGreaterThan(0.05);
+  expect(result.inertia.value).toBeCloseTo(estimate.inertia * l.inertia!.times, 9);
+  expect(result.left.busVoltage).toBeLessThan(3);
+});
+
+test('another run of the same machine teaches the same', () => {
+  const one = learnFromRecord(estimate, record(truth, 45, 1), options);
+  const two = learnFromRecord(estimate, record(truth, 38, 2), options);
+  if (!one.ok || !two.ok) throw new Error('refused');
+  expect(Math.abs(one.learned.inertia!.times / two.learned.inertia!.times - 1)).toBeLessThan(0.06);
+});
+
+test('a run that ends in a trip is used up to it', () => {
+  const r = record(truth);
+  const cut = r.time.length - 120;
+  const tripped: DriveRecord = {
+    ...r,
+    frequency: Array.from(r.frequency, (f, i) => (i > cut ? 0 : f)),
+    current: Array.from(r.current, (c, i) => (i > cut ? 0 : c)),
+  };
+  const result = learnFromRecord(estimate, tripped, options);
+  if (!result.ok) throw new Error(result.sentence);
+  expect(Math.abs(result.learned.inertia!.times / 1.6 - 1)).toBeLessThan(0.1);
+});
+
+test('a recording that cannot teach is refused with its reason', () => {
+  const slow = learnFromRecord(estimate, record(truth, 8), options);
+  expect(slow).toEqual({ ok: false, sentence: 'The run went to 8.0 Hz only. Learning needs a run up to at least 20 Hz.' });
+  const nothing = learnFromRecord(estimate, { time: [0, 1], frequency: [0, 0], current: [0, 0], busVoltage: [566, 566], torque: [0, 0] }, options);
+  expect(nothing).toMatchObject({ ok: false, sentence: expect.stringContaining('too short') });
+});
+
+test('what was learned changes only what it names', () => {
+  const same = applyLearned(estimate, {});
+  expect(same).toEqual(estimate);
+  const heavier = applyLearned(estimate, { inertia: { times: 2, spread: 0.1 } });
+  expect(heavier.inertia).toBe(2 * estimate.inertia);
+  expect({ ...heavier, inertia: estimate.inertia }).toEqual(estimate);
+});
