@@ -3,7 +3,7 @@ import { mkdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildWeb, installDependencies, needPackages, postgresPackage, root, say, testPackages, webFolder } from './lib/machine.mjs';
-import { removeDatabase, startDatabase } from './lib/database.mjs';
+import { freePort, removeDatabase, startDatabase } from './lib/database.mjs';
 import { startBench, startServer } from './lib/processes.mjs';
 
 needPackages([postgresPackage, ...testPackages]);
@@ -16,10 +16,12 @@ const out = join(root, 'docs/screenshots');
 mkdirSync(data, { recursive: true });
 mkdirSync(out, { recursive: true });
 const database = await startDatabase(data, 'yare_shots');
-const bench = startBench({ logFile: join(data, 'bench.log') });
+const plantPort = await freePort();
+const bench = startBench({ plantPort, logFile: join(data, 'bench.log') });
 const server = startServer({
   database: database.url,
   bench: `127.0.0.1:${await bench.ready}`,
+  plant: `127.0.0.1:${plantPort}`,
   staticFolder: webFolder,
   logFile: join(data, 'server.log'),
 });
@@ -93,6 +95,37 @@ try {
     await q.mouse.click(box.x + box.width * 0.55, box.y + 60);
     await q.waitForTimeout(300);
   };
+  /** A machine at work on the bench. */
+  const auto = async (q) => {
+    await q.getByTestId('panel-mode-2').click();
+    await q.waitForTimeout(16_000);
+  };
+  const started = async (q) => {
+    const box = await q.getByTestId('panel-start').boundingBox();
+    await q.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await q.mouse.down();
+    await q.waitForTimeout(500);
+    await q.mouse.up();
+    await q.waitForTimeout(9000);
+  };
+  const faults = async (q) => {
+    await q.getByTestId('fault-motorPhase').scrollIntoViewIfNeeded();
+    await q.getByTestId('fault-motorPhase').click();
+    await q.waitForTimeout(400);
+  };
+  await shot('bench-phone', '/m/P-11/bench', { before: auto });
+  await shot('bench-phone-night', '/m/C-07/bench', { night: true, before: started });
+  await shot('bench-wide', '/m/P-11/bench', { wide: true, before: (q) => q.waitForTimeout(14_000) });
+  await shot('bench-wide-night', '/m/C-07/bench', { wide: true, night: true, before: (q) => q.waitForTimeout(14_000) });
+  await shot('bench-faults-phone', '/m/P-11/bench', { before: faults });
+  await shot('what-if-phone', '/m/F-32/motion', {
+    before: async (q) => {
+      await q.getByTestId('resistor').waitFor({ timeout: 60_000 });
+      await q.getByTestId('what-if-supply dip').waitFor({ timeout: 60_000 });
+      await q.getByTestId('what-if-coast').scrollIntoViewIfNeeded();
+      await q.waitForTimeout(300);
+    },
+  });
   await shot('recording-phone', '/m/P-11/recordings/1', { before: cursor });
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
 } finally {

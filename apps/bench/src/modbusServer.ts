@@ -1,6 +1,7 @@
 import { createServer } from 'node:net';
 import { ServerTCP } from 'modbus-serial';
-import { ModbusException, Refusal, type SimulatedDrive } from './simulatedDrive';
+import { ModbusException, Refusal } from './linkSide';
+import type { SimulatedDrive } from './simulatedDrive';
 
 export interface ModbusBench {
   close(): Promise<void>;
@@ -10,7 +11,7 @@ export interface ModbusBench {
 export function serveModbus(drives: ReadonlyMap<number, SimulatedDrive>, host: string, port: number): Promise<ModbusBench> {
   const drive = (unit: number): SimulatedDrive => {
     const d = drives.get(unit);
-    if (!d) throw new Refusal(0x0b); // gateway target device failed to respond
+    if (!d) throw new Refusal(ModbusException.noAnswer); // gateway target device failed to respond
     return d;
   };
   const notHere = () => {

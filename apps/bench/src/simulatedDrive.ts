@@ -1,22 +1,6 @@
+import { bookById, driveParameters, factoryValue, settingsOf, type DemoMachine } from '@yare/books';
+import type { DriveBook } from '@yare/contract';
 import {
-  bookById,
-  driveParameters,
-  factoryValue,
-  findSetting,
-  fromWord,
-  refuseDependency,
-  refuseValue,
-  settingsOf,
-  storedValue,
-  toWord,
-  wordCounts,
-  wordValue,
-  type DemoMachine,
-  type Setting,
-} from '@yare/books';
-import type { DriveBook, LiveWord } from '@yare/contract';
-import {
-  asleepBit,
   createMachine,
   powerCycle,
   random,
@@ -25,12 +9,9 @@ import {
   sensorStep,
   soundConditions,
   stampedPower,
-  statusWord,
   stepMachine,
   stepSensor,
   toSi,
-  tripMachine,
-  Control,
   ControlWord,
   DriveState,
   TripHistory,
@@ -40,23 +21,10 @@ import {
   type TripSnapshot,
 } from '@yare/core';
 import { Firmware } from './firmware';
+import { LinkSide } from './linkSide';
 import { ArmedFault, faults, type Trigger } from './faults';
 import { panelOf, type Panel } from './panels';
 import { truthOf, type DriveSensors } from './truth';
-
-/** Modbus exception codes (Modbus Application Protocol V1.1b3, section 7). */
-export const ModbusException = { illegalAddress: 2, illegalValue: 3, busy: 6, noAnswer: 0x0b } as const;
-
-export class Refusal extends Error {
-  readonly modbusErrorCode: number;
-  constructor(modbusErrorCode: number) {
-    super(`Modbus exception ${modbusErrorCode}`);
-    this.modbusErrorCode = modbusErrorCode;
-  }
-}
-
-/** `lastRefusal` codes of the book. */
-const Why = { none: 0, range: 1, running: 2, readOnly: 3, contradiction: 4 } as const;
 
 const dt = 0.001;
 const scanEvery = Math.round(sensorStep / dt);
@@ -97,26 +65,17 @@ export class SimulatedDrive {
   readonly friction: number;
   lastTrip: TripSnapshot | null = null;
   private kept: Record<string, number>;
-  private hours: number;
-  private readonly book: DriveBook;
-  private readonly settings: readonly Setting[];
-  private readonly byRegister: ReadonlyMap<number, Setting>;
-  private readonly liveByRegister: ReadonlyMap<number, LiveWord>;
-  private readonly sensors: DriveSensors;
+  hours: number;
+  readonly book: DriveBook;
+  readonly sensors: DriveSensors;
+  readonly link: LinkSide;
   private readonly trueVoltage: number;
   private readonly sensor: Sensor;
   private readonly sensorState;
   private readonly noise;
-  private linkHolds = false;
-  /** s of real time since the last command */
-  private linkAge = 0;
-  /** true from a lapse of the link until the motor stands */
-  private lapsing = false;
-  private control: number = ControlWord.shutdown;
-  private reference = 0;
-  private lastRefusal: number = Why.none;
-  private shownCurrent = 0;
-  private shownTorque = 0;
+  /** A and N·m as the drive smooths them before it tells them */
+  shownCurrent = 0;
+  shownTorque = 0;
   private steps = 0;
 
   constructor(
@@ -126,10 +85,7 @@ export class SimulatedDrive {
     private readonly onKeep: () => void,
   ) {
     this.book = bookById(demo.bookId);
-    this.settings = settingsOf(this.book, demo.size);
-    this.byRegister = new Map(this.settings.map((s) => [s.register, s]));
-    this.liveByRegister = new Map(Object.entries(this.book.words.live).map(([name, w]) => [w.register, name as LiveWord]));
-    const factory = Object.fromEntries(this.settings.map((s) => [s.code, factoryValue(s, demo.region)]));
+    const factory = Object.fromEntries(settingsOf(this.book, demo.size).map((s) => [s.code, factoryValue(s, demo.region)]));
     const keptValues = Object.entries(state?.values ?? {}).filter(([code]) => code in factory);
     this.values = { ...factory, ...demo.asFound, ...Object.fromEntries(keptValues) };
     this.kept = { ...this.values };
@@ -154,10 +110,38 @@ export class SimulatedDrive {
     this.panelState = Object.fromEntries(this.panel.devices.map((d) => [d.id, d.rest]));
     this.firmware = new Firmware(this.book, demo.size, this.values);
     this.firmware.powerOn();
+    this.link = new LinkSide(this);
   }
 
   keptState(): KeptState {
     return { values: this.kept, hours: this.hours };
+  }
+
+  /** Keeps working memory through power-off. */
+  keep(): void {
+    this.kept = { ...this.values };
+    this.onKeep();
+  }
+
+  isKept(code: string): boolean {
+    return this.values[code] === this.kept[code];
+  }
+
+  /** Puts a value in force at once, unkept. */
+  set(code: string, value: number): void {
+    this.values[code] = value;
+    this.machine.spec.drive = driveParameters(this.book, this.demo.size, this.values);
+    this.firmware.read(this.values);
+  }
+
+  /** @throws Refusal, see {@link LinkSide} */
+  readRegister(register: number): number {
+    return this.link.read(register);
+  }
+
+  /** @throws Refusal, see {@link LinkSide} */
+  writeRegister(register: number, word: number): void {
+    this.link.write(register, word);
   }
 
   get running(): boolean {
@@ -224,21 +208,18 @@ export class SimulatedDrive {
     this.firmware.read(this.values);
     this.firmware.powerOn();
     powerCycle(this.machine);
-    this.giveBack();
+    this.link.giveBack();
   }
 
   /** Advances by whole milliseconds of real time, so many times as many of the machine's. */
   advance(milliseconds: number): void {
     const m = this.machine;
-    if (this.linkHolds && !this.lapsing) {
-      this.linkAge += milliseconds * dt;
-      if (this.linkAge > m.spec.drive.linkTimeout) this.lapse();
-    }
+    this.link.wait(milliseconds * dt);
     const smooth = dt / this.book.words.readOutLag;
     for (let i = 0; i < milliseconds * this.pace; i++) {
       if (this.steps++ % scanEvery === 0) this.scan();
-      stepMachine(m, this.word(), this.linkHolds ? this.reference : this.firmware.reference, dt);
-      if (this.lapsing && !this.running) this.giveBack();
+      stepMachine(m, this.word(), this.link.holds ? this.link.reference : this.firmware.reference, dt);
+      this.link.settle();
       this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
       this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
     }
@@ -263,7 +244,7 @@ export class SimulatedDrive {
     const wires = this.panel.wires(this.panelState, this.externalHealthy, this.hasFlow());
     const analogue = wires.knob === null ? (this.sensorState.current - 4) / 16 : this.wireBroken ? (this.firmware.liveZero ? -0.25 : 0) : wires.knob;
     if (!this.powered) return;
-    this.firmware.scan(m, { closed: wires.closed, analogue, handSpeed: wires.handSpeed }, this.linkHolds);
+    this.firmware.scan(m, { closed: wires.closed, analogue, handSpeed: wires.handSpeed }, this.link.holds);
     m.inputs = wires.closed.reduce((bits, closed, i) => bits | (closed ? 1 << i : 0), (m.conditions.sto1 << 14) | (m.conditions.sto2 << 15));
   }
 
@@ -275,144 +256,6 @@ export class SimulatedDrive {
   /** The control word in force: the link's, a stop after its lapse, or the terminals'. */
   private word(): number {
     if (!this.powered) return ControlWord.disableVoltage;
-    if (this.lapsing) return this.firmware.onLinkLoss === 1 ? ControlWord.shutdown & ~Control.enableVoltage : ControlWord.switchOn;
-    return this.linkHolds ? this.control : this.firmware.word;
-  }
-
-  private lapse(): void {
-    this.lapsing = true;
-    if (this.running && this.firmware.onLinkLoss === 2) tripMachine(this.machine, 'linkLoss');
-    if (!this.running) this.giveBack();
-  }
-
-  private giveBack(): void {
-    this.linkHolds = false;
-    this.lapsing = false;
-    this.control = ControlWord.shutdown;
-    this.reference = 0;
-  }
-
-  private answers(): void {
-    if (!this.powered || this.linkCut) throw new Refusal(ModbusException.noAnswer);
-  }
-
-  /** @throws Refusal with Modbus exception 2 for a register the book does not know */
-  readRegister(register: number): number {
-    this.answers();
-    const setting = this.byRegister.get(register);
-    if (setting) return toWord(setting.role === 'hoursRun' ? Math.floor(this.hours) : this.values[setting.code]!, setting.step);
-    const live = this.liveByRegister.get(register);
-    if (live) return this.liveValue(live) & 0xffff;
-    const { command } = this.book.words;
-    if (register === command.control.register) return this.control;
-    if (register === command.reference.register) return this.counts(command.reference, this.reference) & 0xffff;
-    if (register === command.take.register) return this.linkHolds ? 1 : 0;
-    if (register === command.keep.register) return 0;
-    throw new Refusal(ModbusException.illegalAddress);
-  }
-
-  private counts(word: DriveBook['words']['live'][LiveWord], value: number): number {
-    return wordCounts(this.book, this.demo.size, this.values, word, value);
-  }
-
-  private liveValue(name: LiveWord): number {
-    const m = this.machine;
-    const scale = (value: number) => this.counts(this.book.words.live[name], value);
-    switch (name) {
-      case 'status':
-        return statusWord(m.state, this.atSpeed) | (this.firmware.asleep && !this.running && m.trip === null && !this.linkHolds ? asleepBit : 0);
-      case 'outputFrequency':
-        return scale(this.running ? m.frequency : 0);
-      case 'motorCurrent':
-        return scale(this.shownCurrent * this.sensors.current);
-      case 'busVoltage':
-        return scale(m.bus.voltage * this.sensors.voltage);
-      // a drive without an encoder shows the speed it assumes: synchronous speed of its output
-      case 'motorSpeed':
-        return scale(this.running ? (m.frequency * 120) / m.spec.circuit.poles : 0);
-      case 'torque':
-        return scale((100 * this.shownTorque * this.sensors.torque) / this.shownRatedTorque());
-      case 'outputVoltage':
-        return scale(m.voltage * Math.sqrt(3));
-      case 'driveTemperature':
-        return scale(m.heatsink);
-      case 'tripCode':
-        return m.trip ? (this.book.trips.find((t) => t.cause === m.trip!.cause)?.code ?? 99) : 0;
-      case 'reference':
-        return scale(this.linkHolds ? this.reference : this.firmware.asleep ? 0 : this.firmware.reference);
-      case 'commandHolder':
-        return this.linkHolds ? 1 : 0;
-      case 'inputs':
-        return m.inputs;
-      case 'analogueInput':
-        return scale(Math.max(0, this.firmware.feedback));
-      case 'motorHeat':
-        return scale(m.motorHeat * 100);
-      case 'power':
-        return scale(m.motor.input / 1000);
-      case 'lastRefusal':
-        return this.lastRefusal;
-      case 'unkept':
-        return this.settings.some((s) => this.values[s.code] !== this.kept[s.code]) ? 1 : 0;
-    }
-  }
-
-  /** Rated torque as the drive works it out from its own settings, N·m. */
-  private shownRatedTorque(): number {
-    const power = findSetting(this.book, this.demo.size, 'motorPower');
-    const { motorSpeed } = this.machine.spec.drive;
-    return ratedTorque((power ? this.values[power.code]! : 1) * 1000, motorSpeed);
-  }
-
-  /** @throws Refusal; `lastRefusal` then tells why */
-  writeRegister(register: number, word: number): void {
-    this.answers();
-    const { command, codes } = this.book.words;
-    if (register === command.take.register) return this.take(word);
-    if (register === command.control.register || register === command.reference.register) {
-      if (!this.linkHolds || this.lapsing) throw new Refusal(ModbusException.busy);
-      this.linkAge = 0;
-      if (register === command.control.register) this.control = word;
-      else this.reference = wordValue(this.book, this.demo.size, this.values, command.reference, word);
-      return;
-    }
-    if (register === command.keep.register) {
-      if (word !== codes.keep) this.refuse(ModbusException.illegalValue, Why.range);
-      this.kept = { ...this.values };
-      this.onKeep();
-      return;
-    }
-    const setting = this.byRegister.get(register);
-    if (!setting) throw new Refusal(ModbusException.illegalAddress);
-    this.writeSetting(setting, fromWord(word, setting.step, setting.signed));
-  }
-
-  private take(word: number): void {
-    if (word === this.book.words.codes.take) {
-      if (this.lapsing || (this.running && !this.linkHolds)) throw new Refusal(ModbusException.busy);
-      this.linkHolds = true;
-      this.linkAge = 0;
-      this.control = ControlWord.shutdown;
-      this.reference = 0;
-    } else if (this.linkHolds) {
-      if (this.running) this.lapse();
-      else this.giveBack();
-    }
-  }
-
-  private writeSetting(setting: Setting, value: number): void {
-    if (setting.access === 'read') this.refuse(ModbusException.illegalAddress, Why.readOnly);
-    if (setting.access === 'stopped' && this.running) this.refuse(ModbusException.busy, Why.running);
-    if (refuseValue(setting, value)) this.refuse(ModbusException.illegalValue, Why.range);
-    if (refuseDependency(this.settings, setting, value, this.values)) this.refuse(ModbusException.illegalValue, Why.contradiction);
-    this.lastRefusal = Why.none;
-    this.values[setting.code] = storedValue(setting, value);
-    this.machine.spec.drive = driveParameters(this.book, this.demo.size, this.values);
-    this.firmware.read(this.values);
-  }
-
-  private refuse(exception: number, why: number): never {
-    this.lastRefusal = why;
-    throw new Refusal(exception);
+    return this.link.word() ?? this.firmware.word;
   }
 }

@@ -1,6 +1,7 @@
 import { demoPlant } from '@yare/books';
 import { ControlWord, DriveState } from '@yare/core';
-import { Refusal, SimulatedDrive } from '../src/simulatedDrive';
+import { Refusal } from '../src/linkSide';
+import { SimulatedDrive } from '../src/simulatedDrive';
 import { truthOf } from '../src/truth';
 
 const p11 = demoPlant[0]!;
