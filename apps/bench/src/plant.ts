@@ -1,4 +1,5 @@
-import type { BenchAct, BenchView } from '@yare/contract';
+import { bookById } from '@yare/books';
+import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
 import { fromSi } from '@yare/core';
 import { faults, type Trigger } from './faults';
 import type { SimulatedDrive } from './simulatedDrive';
@@ -193,6 +194,34 @@ export class PlantSide {
     else this.pressed.delete(id);
   }
 
+  /** What the drive remembers of its last trip; null when it has not tripped since the bench began. */
+  tripMemory(): TripMemory | null {
+    const d = this.drive;
+    const t = d.lastTrip;
+    if (!t) return null;
+    const figures = (a: ArrayLike<number>, decimals: number) => Array.from(a, (x) => Number(x.toFixed(decimals)));
+    const h = t.history;
+    return {
+      name: bookById(d.demo.bookId).trips.find((x) => x.cause === t.cause)?.name ?? t.cause,
+      ago: d.machine.time - t.time,
+      frequency: t.frequency,
+      reference: t.reference,
+      current: t.current,
+      voltage: t.voltage,
+      busVoltage: t.busVoltage,
+      torque: (100 * t.torque) / d.ratedTorque,
+      heatsink: t.heatsink,
+      winding: t.winding,
+      motorHeat: 100 * t.motorHeat,
+      driveHeat: 100 * t.driveHeat,
+      inputs: t.inputs,
+      time: h ? figures(h.time, 3) : [],
+      history: h
+        ? { frequency: figures(h.channels.frequency, 2), current: figures(h.channels.current, 2), busVoltage: figures(h.channels.busVoltage, 1) }
+        : {},
+    };
+  }
+
   view(): BenchView {
     const d = this.drive;
     const m = d.machine;
@@ -204,6 +233,7 @@ export class PlantSide {
       kind: driven.kind,
       powered: d.powered,
       pace: d.pace,
+      trips: d.trips,
       panel: d.panel.devices.map((x) => ({
         id: x.id,
         kind: x.kind,

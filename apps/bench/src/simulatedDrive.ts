@@ -64,6 +64,7 @@ export class SimulatedDrive {
   readonly slope: number;
   readonly friction: number;
   lastTrip: TripSnapshot | null = null;
+  trips = 0;
   private kept: Record<string, number>;
   hours: number;
   readonly book: DriveBook;
@@ -223,7 +224,10 @@ export class SimulatedDrive {
       this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
       this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
     }
-    if (m.trip !== null) this.lastTrip = m.trip;
+    if (m.trip !== null && m.trip !== this.lastTrip) {
+      this.lastTrip = m.trip;
+      this.trips++;
+    }
     if (this.running) this.hours += (milliseconds * this.pace) / 3.6e6;
   }
 

@@ -48,6 +48,8 @@ export const BenchView = Type.Object(
     kind: Type.Union(['pump', 'fan', 'conveyor', 'agitator'].map((k) => Type.Literal(k))),
     powered: Type.Boolean(),
     pace: Type.Integer(),
+    /** counts the trips since the bench began, so that a new one is noticed */
+    trips: Type.Integer(),
     panel: Type.Array(PanelDeviceView),
     handles: Type.Array(HandleView),
     faults: Type.Array(FaultView),
@@ -80,6 +82,30 @@ export type BenchView = Omit<Static<typeof BenchView>, 'kind' | 'panel' | 'fault
   faults: Array<Omit<Static<typeof FaultView>, 'state' | 'trigger'> & { state: 'off' | 'armed' | 'struck'; trigger: BenchTrigger | null }>;
 };
 export type BenchTrigger = 'now' | 'next start' | 'at speed' | 'next stop';
+
+/** What the drive remembers of its last trip: one instant, and the two seconds before it at full rate. */
+export const TripMemory = Type.Object(
+  {
+    name: Type.String(),
+    /** s of the machine's time since it happened */
+    ago: Type.Number(),
+    frequency: Type.Number(),
+    reference: Type.Number(),
+    current: Type.Number(),
+    voltage: Type.Number(),
+    busVoltage: Type.Number(),
+    torque: Type.Number({ description: '% of rated' }),
+    heatsink: Type.Number(),
+    winding: Type.Number(),
+    motorHeat: Type.Number({ description: '% of the trip point' }),
+    driveHeat: Type.Number(),
+    inputs: Type.Integer(),
+    time: Type.Array(Type.Number(), { description: 's, 0 at the trip' }),
+    history: Type.Record(Type.String(), Type.Array(Type.Number())),
+  },
+  { additionalProperties: false },
+);
+export type TripMemory = Static<typeof TripMemory>;
 
 /** A hand at the plant side. Push buttons spring back unless the press is repeated. */
 export const BenchAct = Type.Object(

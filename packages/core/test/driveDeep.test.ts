@@ -191,6 +191,13 @@ describe('bus', () => {
     loaded.conditions.inputPhaseOpen = 1;
     run(loaded, 50, 4);
     expect(loaded.trip?.cause).toBe('inputPhaseLoss');
+    // an overloaded drive with all its phases must not be taken for one
+    const drags = started({ phaseLoss: 1, currentLimit: 30 });
+    run(drags, 50, 8);
+    drags.conditions.jam = 24;
+    run(drags, 50, 5);
+    expect(drags.motor.current).toBeGreaterThan(20);
+    expect(drags.trip).toBeNull();
     const idle = createMachine(machine({ phaseLoss: 1 }, noLoad), soundConditions());
     run(idle, 20, 5);
     idle.conditions.inputPhaseOpen = 1;

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { BenchAct, BenchView } from '@yare/contract';
+import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
 import { api, ApiProblem } from './api';
 import { authorNow } from './device';
 import { queryClient } from './queries';
@@ -22,6 +22,15 @@ export const useBench = (tag: string) =>
     },
     refetchInterval: lookEvery,
     retry: false,
+  });
+
+/** What the drive remembers of its last trip, read anew when it has tripped again; null before the first. */
+export const useTripMemory = (tag: string, trips: number) =>
+  useQuery({
+    queryKey: [...key(tag), 'trip', trips],
+    queryFn: () => api<TripMemory>(`/machines/${tag}/bench/trip`),
+    enabled: trips > 0,
+    staleTime: Infinity,
   });
 
 /** A hand at the plant side; the answer is how the machine stands then. */

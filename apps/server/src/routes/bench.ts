@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
-import { BenchAct, BenchView, Problem, Tag } from '@yare/contract';
+import { BenchAct, BenchView, Problem, Tag, TripMemory, type TripMemory as TripMemoryType } from '@yare/contract';
 import type { Context } from '../context';
 import { audit, machineByTag } from '../machines';
 import { authorOf } from '../people';
@@ -14,7 +14,7 @@ const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !=
 
 /** The plant side of the bench, handed through. A plant with real drives has none, and says so. */
 export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: { host: string; port: number } | undefined): Promise<void> {
-  const ask = async (tag: string, init?: RequestInit): Promise<BenchView> => {
+  const ask = async <T = BenchView>(tag: string, init?: RequestInit): Promise<T> => {
     if (!plant) throw new ProblemError(404, 'No bench', 'There is no bench here: the drives of this plant are real.');
     let response: Response;
     try {
@@ -22,7 +22,7 @@ export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: 
     } catch {
       throw new ProblemError(502, 'Bench away', 'The bench does not answer. Nothing was changed at the machine.');
     }
-    const body = (await response.json()) as BenchView & { sentence?: string; message?: string };
+    const body = (await response.json()) as T & { sentence?: string; message?: string };
     if (!response.ok) throw new ProblemError(response.status, 'Not at the bench', body.sentence ?? body.message ?? 'The bench refused.');
     return body;
   };
@@ -31,6 +31,12 @@ export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: 
     '/machines/:tag/bench',
     { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 502: Problem } } },
     async (request) => ask((await machineByTag(db, request.params.tag)).tag),
+  );
+
+  app.get<{ Params: { tag: string } }>(
+    '/machines/:tag/bench/trip',
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 502: Problem } } },
+    async (request) => ask<TripMemoryType>(`${(await machineByTag(db, request.params.tag)).tag}/trip`),
   );
 
   app.post<{ Params: { tag: string }; Body: BenchAct }>(

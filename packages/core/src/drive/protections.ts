@@ -66,5 +66,5 @@ export const earthFaultShare = 0.4;
 /** Thermistors of a motor switch at this winding temperature, °C (class F; IEC 60034-11 type A, from memory). */
 export const thermistorTrip = 145;
 
-/** Ripple of the bus, peak over mean, at which a lost supply phase is taken for certain. A sound loaded bridge stays below 5 %. */
+/** Ripple of the bus, peak over mean, at which a lost supply phase is taken for certain. A sound bridge stays below 7 %. */
 export const ripplePhaseLoss = 0.12;

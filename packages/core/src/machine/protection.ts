@@ -19,6 +19,8 @@ import { tripMachine, type Machine } from './state';
 
 /** Thermal models and slow protections are advanced once in so many steps. */
 const slowEvery = 10;
+/** Half the height of a six-pulse crest over its mean: (1 − cos 30°) / 2 / 0.955 (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). */
+const bareRipple = 0.07;
 const index = Object.fromEntries(tripCauses.map((c, i) => [c, i])) as Record<TripCause, number>;
 
 /** Fast levels every step, the rest every few. */
@@ -52,7 +54,9 @@ function stepSlow(m: Machine, dt: number): void {
   stepMotorTemperature(m.temperature, m.spec.thermal, o.statorCopperLoss + 0.5 * o.rotorCopperLoss, other, cooling, c.ambient, dt);
   const pulses = c.inputPhaseOpen === 1 || (supply.rectifier !== undefined && supply.rectifier !== 'three-phase') ? 2 : 6;
   const v = m.bus.voltage;
-  m.ripple = m.bus.rectifierPower / (2 * pulses * supply.frequency * rating.busCapacitance * v * v);
+  // a six-pulse bridge never ripples more than its bare crests do, however small the capacitor
+  const ripple = m.bus.rectifierPower / (2 * pulses * supply.frequency * rating.busCapacitance * v * v);
+  m.ripple = pulses === 6 ? Math.min(ripple, bareRipple) : ripple;
   if (m.state === DriveState.fault) return;
   watch(m, dt);
 }

@@ -14,6 +14,7 @@ import { useLook, useWide } from '../../ui/theme';
 import { TrendChart } from '../../ui/TrendChart';
 import { WithModel } from '../../ui/Waiting';
 import { Faults } from './Faults';
+import { LastTrip } from './LastTrip';
 import { MachineDrawing } from './MachineDrawing';
 import { Panel } from './Panel';
 
@@ -46,6 +47,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
         <>
           <TrendChart tag={tag} model={model} />
           {view && <Instruments view={view} />}
+          {view && <LastTrip tag={tag} trips={view.trips} />}
         </>
       }
     >
@@ -80,6 +82,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
               <SectionHead right="as the drive tells it">Live, last 30 s</SectionHead>
               <TrendChart tag={tag} model={model} />
               <Instruments view={view} />
+              <LastTrip tag={tag} trips={view.trips} />
             </>
           )}
           <Faults view={view} onAct={onAct} />

@@ -1,0 +1,94 @@
+import { bookById, demoPlant, factoryValue, settingsOf } from '@yare/books';
+import type { MachineDetail, RecordingData, Sheet, SheetValue } from '@yare/contract';
+import { lookAheadRun, whatIf, whatIfs, type Day } from '@yare/core';
+import { driveRecord, learnedRows } from '../src/data/learn';
+import { planFor } from '../src/data/lookAhead';
+import { buildModel, type MachineModel } from '../src/data/machineModel';
+import { motionFindings } from '../src/data/motionFindings';
+import { answerOf, dayWords, resistorWords } from '../src/data/whatIfWords';
+
+function modelOf(tag: string, learned: MachineDetail['learned'] = null, changes: Record<string, number> = {}): MachineModel {
+  const demo = demoPlant.find((m) => m.tag === tag)!;
+  const settings = settingsOf(bookById(demo.bookId), demo.size);
+  const chosen = { ...Object.fromEntries(demo.draft.map((d) => [d.code, d.value])), ...changes };
+  const sheet = (kind: Sheet['kind']): Sheet => ({
+    kind,
+    revision: 1,
+    author: 'Ines Calder',
+    at: '2026-01-01T00:00:00Z',
+    values: Object.fromEntries(
+      settings.map((s) => [
+        s.code,
+        { value: chosen[s.code] ?? factoryValue(s, demo.region), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue,
+      ]),
+    ),
+  });
+  const machine: MachineDetail = { ...demo, site: 'Brackwater Maltings', plate: { revision: 1, plate: demo.plate, author: 'x', at: 'x' }, learned };
+  return buildModel(machine, sheet('draft'), sheet('in drive'), {}, {});
+}
+const specOf = (model: MachineModel) => {
+  if (!model.draftSpec.ok) throw new Error(model.draftSpec.sentence);
+  return model.draftSpec.spec;
+};
+
+test.each(demoPlant.map((m) => m.tag))('%s: every family gives a model, and every question an answer with its margin', (tag) => {
+  const spec = specOf(modelOf(tag));
+  for (const question of whatIfs) {
+    if (tag === 'F-32' && question !== 'supply dip') continue;
+    const answer = answerOf(spec, question, whatIf(spec, question, spec.drive.maximumFrequency, 4000));
+    expect(answer.sentence).toMatch(/\.$/);
+    expect(answer.sentence).not.toMatch(/NaN|undefined|Infinity/);
+    if (answer.severity !== 'error' && question !== 'load step') expect(answer.sentence).toMatch(/trips at\s[\d\u2009]+\sV/);
+  }
+});
+
+test('what was learned changes the look-ahead, and the estimate it was learned against does not move', () => {
+  const values = { inertia: { times: 2, spread: 0.05 } };
+  const learned = modelOf('P-11', { revision: 1, values, recordingId: 3, author: 'Ines Calder', at: 'x' });
+  const plain = modelOf('P-11');
+  expect(specOf(learned).inertia).toBeCloseTo(2 * specOf(plain).inertia, 12);
+  expect(learned.inDriveEstimate).toEqual(plain.inDriveEstimate);
+  const aside = modelOf('P-11', { revision: 2, values: null, recordingId: null, author: 'Ines Calder', at: 'x' });
+  expect(specOf(aside)).toEqual(specOf(plain));
+});
+
+test('an estimate carries its band, in the unit of the figure', () => {
+  const spec = specOf(modelOf('P-11', null, { '3b': 20 }));
+  const ahead = lookAheadRun(spec, planFor(spec, 50));
+  const sentences = motionFindings(spec, ahead, (q) => (q === 'peak bus' ? 0.1 : null)).map((f) => f.sentence);
+  expect(sentences.find((x) => x.startsWith('The DC bus peaks'))).toMatch(/peaks at 5\d\d V ± 5\d V; it trips at 800 V/);
+  expect(motionFindings(spec, ahead).some((f) => f.sentence.includes('±'))).toBe(false);
+});
+
+test('a small coarse drive speaks rpm and percent; the model gets hertz and amperes', () => {
+  const spec = specOf(modelOf('M-55'));
+  expect(spec.drive.maximumFrequency).toBeCloseTo(50, 9);
+  expect(spec.drive.currentLimit).toBeCloseTo(1.2, 9);
+  expect(spec.drive.reversePermit).toBe(1);
+  expect(specOf(modelOf('F-32')).drive.controlMethod).toBe(1);
+});
+
+test('a recording becomes what the core learns from, its feedback in pascals', () => {
+  const recording: RecordingData = {
+    meta: { id: 1, tag: 'P-11', title: '', author: '', startedAt: '', duration: 1, samples: 2, complete: true, channels: [], marks: [] },
+    time: [0, 0.05],
+    data: { outputFrequency: [0, 1], motorCurrent: [0, 2], busVoltage: [566, 560], torque: [0, 5], feedback: [0, 42] },
+  };
+  expect(driveRecord(modelOf('P-11'), recording).process).toEqual([0, 420000]);
+  expect(driveRecord(modelOf('C-21'), recording).process).toBeUndefined();
+  expect(learnedRows({ inertia: { times: 1.25, spread: 0.04 }, capacitance: { times: 1, spread: 0.08 } })).toEqual([
+    { key: 'inertia', label: 'Total inertia', percent: 125, spread: 5 },
+  ]);
+});
+
+test('resistor and day in words', () => {
+  expect(resistorWords(null, 2, 600)).toContain('trips even with the smallest resistor');
+  expect(resistorWords({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, energy: 0.2 }, 5, 600)).toContain(
+    'needs no resistor',
+  );
+  expect(resistorWords({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, energy: 3000 }, 5, 600)).toBe(
+    'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, 1.9 kW at the peak, 5.0 W on average at a stop every 10 min.',
+  );
+  const day = { asleepHours: 8, wakes: 40, wakesPerHour: 9, energy: 50, lowestPressure: 3.7e5 } as Day;
+  expect(dayWords(day)).toMatchObject({ severity: 'warning', sentence: expect.stringContaining('it hunts') });
+});
