@@ -31,7 +31,8 @@ export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripW
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
   const within = (value: number, quantity: BandQuantity, words: (x: number) => string): string => {
     const share = band(quantity);
-    return share === null ? words(value) : `${words(value)} ± ${words(share * value)}`;
+    // a band smaller than the figure's last digit says nothing
+    return share === null || share < 0.002 ? words(value) : `${words(value)} ± ${words(share * value)}`;
   };
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;
