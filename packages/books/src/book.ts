@@ -83,6 +83,9 @@ export function settingsOf(book: DriveBook, size: string): Setting[] {
   return settings;
 }
 
+/** The group a setting's code belongs to: what stands before the stroke, or before its last letter or number. */
+export const groupOf = (code: string): string => (code.includes('/') ? code.split('/')[0]! : code.replace(/^(\d+)[a-z]$|^([a-z])\d+$/, '$1$2'));
+
 export const factoryValue = (setting: Setting, region: 50 | 60): number => (region === 50 ? setting.factory50 : setting.factory60);
 
 /** A value as the word in its register. */

@@ -5,3 +5,4 @@ export * from './plateSettings';
 export * from './words';
 export * from './accuracy';
 export * from './flywheelStand';
+export * from './settingsFile';

@@ -11,6 +11,7 @@ import {
   estimateMachine,
   factoryValue,
   fromWord,
+  groupOf,
   plateSettings,
   refuseDependency,
   refuseValue,

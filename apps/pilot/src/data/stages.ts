@@ -1,8 +1,9 @@
+import { factoryValue } from '@yare/books';
 import { checkPlate } from '@yare/core';
 import type { MachineModel } from './machineModel';
 
 export interface Stage {
-  path: '' | 'plate' | 'motion' | 'write' | 'turn' | 'recordings' | 'bench';
+  path: '' | 'plate' | 'motion' | 'write' | 'turn' | 'recordings' | 'bench' | 'settings';
   number: number;
   name: string;
   /** single key on a wide screen */
@@ -17,6 +18,7 @@ export const stages: Stage[] = [
   { path: 'turn', number: 4, name: 'Turn it', hotkey: '4' },
   { path: 'recordings', number: 5, name: 'Recordings', hotkey: '5' },
   { path: 'bench', number: 6, name: 'Bench', hotkey: '6' },
+  { path: 'settings', number: 7, name: 'Settings sheet', hotkey: '7' },
 ];
 
 export type StageProof = 'proved' | 'not yet' | 'stale' | 'act';
@@ -41,6 +43,10 @@ export function stageStanding(stage: Stage, m: MachineModel, recordings: number)
       return m.draftSpec.ok
         ? { proof: 'not yet', words: 'ramps, limits and stopping, looked ahead' }
         : { proof: 'stale', words: 'needs a plate that fits' };
+    case 'settings': {
+      const changed = m.settings.filter((s) => s.access !== 'read' && m.draftOf(s.code).value !== factoryValue(s, m.machine.region)).length;
+      return { proof: 'not yet', words: `${m.settings.length} settings, ${changed} not as from the factory` };
+    }
     case 'bench':
       return { proof: 'not yet', words: 'the simulated machine: panel, handles, faults' };
     default:

@@ -100,7 +100,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
       )}
       {keep.error && <Finding severity="error" sentence={keep.error.message} />}
       <Finding
-        severity="act"
+        severity="good"
         sentence="Look-aheads use what was learned. After a change of motor or load, put it aside and learn anew."
         act="Put it aside"
         onAct={() => keep.mutate({ recordingId: null, values: null })}

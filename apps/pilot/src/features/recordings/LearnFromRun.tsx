@@ -45,16 +45,18 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
             mark="M"
             testID="learned-inertia"
           />
-          {learnedRows(result.learned).map((r) => (
-            <SheetRow
-              key={r.key}
-              label={r.label}
-              second={`of the estimate, ± ${formatFigure(r.spread, 1)} %`}
-              figure={formatFigure(r.percent, 1)}
-              unit="%"
-              mark="M"
-            />
-          ))}
+          {learnedRows(result.learned)
+            .filter((r) => r.key !== 'inertia')
+            .map((r) => (
+              <SheetRow
+                key={r.key}
+                label={r.label}
+                second={`of the estimate, ± ${formatFigure(r.spread, 1)} %`}
+                figure={formatFigure(r.percent, 1)}
+                unit="%"
+                mark="M"
+              />
+            ))}
           <Note>
             {`Left over between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
           </Note>

@@ -1,0 +1,132 @@
+import { View } from '@tamagui/core';
+import { memo } from 'react';
+import { Pressable } from 'react-native';
+import { factoryValue, refuseDependency, storedValue, wordsOf, type Setting } from '@yare/books';
+import { editDraft } from '../../data/edits';
+import { useLive } from '../../data/live';
+import type { MachineModel } from '../../data/machineModel';
+import { Choices, openEntry } from '../../ui/entry';
+import { settingEntry } from '../../ui/SettingRow';
+import { Finding, SheetRow, sourceMark } from '../../ui/sheet';
+import { Body, LinkWords, Second } from '../../ui/text';
+import { when } from '../../ui/when';
+
+interface Props {
+  model: MachineModel;
+  setting: Setting;
+  open: boolean;
+  onOpen: () => void;
+}
+
+/** A setting as a line; touched, it opens into its meaning, its range, where its value came from, and the ways to change it. */
+export const SettingLine = memo(function SettingLine({ model, setting: s, open, onOpen }: Props) {
+  const now = model.draftOf(s.code);
+  const inDrive = model.inDriveOf(s.code)?.value;
+  const changed = s.access !== 'read' && inDrive !== undefined && storedValue(s, now.value) !== inDrive;
+  const shown = s.access === 'read' ? (inDrive ?? now.value) : now.value;
+  const quiet = [
+    s.code,
+    changed ? `in drive ${wordsOf(s, inDrive)}` : null,
+    s.access === 'read' ? 'read only' : s.access === 'stopped' ? 'only at standstill' : null,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+  return (
+    <View>
+      <SheetRow
+        label={s.name}
+        second={quiet}
+        mark={s.access === 'read' ? undefined : sourceMark[now.source]}
+        changed={changed}
+        inHand={open}
+        onPress={onOpen}
+        testID={`line-${s.code}`}
+        {...(s.options ? { words: wordsOf(s, shown) } : { figure: wordsOf(s, shown), unit: s.unit })}
+      />
+      {open && <Opened model={model} setting={s} />}
+    </View>
+  );
+});
+
+function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }) {
+  const { tag, region } = model.machine;
+  const live = useLive([tag])(tag);
+  const now = model.draftOf(s.code);
+  const known = model.draft.values[s.code];
+  const factory = factoryValue(s, region);
+  const unit = s.unit ? ` ${s.unit}` : '';
+  const turning = live?.state === 'running' || live?.state === 'stopping';
+  const figures = Object.fromEntries(model.settings.map((x) => [x.code, model.draftOf(x.code).value]));
+  const contradiction = refuseDependency(model.settings, s, now.value, figures);
+  const other = s.depends && model.settings.find((x) => x.code === s.depends!.code);
+  const stored = storedValue(s, now.value);
+  const set = (value: number, source: 'chosen' | 'factory') => {
+    if (value !== now.value || source !== now.source) editDraft(tag, { [s.code]: { value, source } }, { [s.code]: now });
+  };
+  return (
+    <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
+      <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={4}>
+        <Body>{s.help}</Body>
+        {!s.options && (
+          <Second>
+            Range {wordsOf(s, s.min)} to {wordsOf(s, s.max)}
+            {unit}, step {s.step}
+            {unit}.
+          </Second>
+        )}
+        <Second>
+          Factory {wordsOf(s, factory)}
+          {s.options ? '' : unit}
+          {s.factory50 !== s.factory60
+            ? ` at ${region} Hz, ${wordsOf(s, region === 50 ? s.factory60 : s.factory50)} at ${region === 50 ? 60 : 50} Hz`
+            : ''}
+          .
+        </Second>
+        {other && (
+          <Second>
+            Must {s.depends!.must} {other.name.toLowerCase()} {other.code}.
+          </Second>
+        )}
+        {s.access === 'read' && <Second>Read only: the drive counts this by itself.</Second>}
+        {s.access === 'stopped' && (
+          <Second>
+            {turning ? 'The motor turns: the drive takes this only at standstill.' : 'The drive takes this only while the motor stands.'}
+          </Second>
+        )}
+        {known && s.access !== 'read' && (
+          <Second>
+            {now.source}
+            {known.value === now.value ? `, ${known.author}, ${known.at.length > 10 ? when(known.at) : known.at}` : ', just now on this device'}
+          </Second>
+        )}
+        {s.access !== 'read' && stored !== now.value && (
+          <Second color="$plum">
+            The drive will store {wordsOf(s, stored)}
+            {unit}.
+          </Second>
+        )}
+        {s.access !== 'read' && (
+          <View flexDirection="row" gap={24}>
+            {!s.options && (
+              <Pressable
+                role="button"
+                testID={`change-${s.code}`}
+                onPress={() => openEntry(settingEntry(model, s, 'settings'))}
+                style={{ minHeight: 48, justifyContent: 'center' }}
+              >
+                <LinkWords>Change</LinkWords>
+              </Pressable>
+            )}
+            {now.value !== factory && (
+              <Pressable role="button" onPress={() => set(factory, 'factory')} style={{ minHeight: 48, justifyContent: 'center' }}>
+                <LinkWords>Back to factory</LinkWords>
+              </Pressable>
+            )}
+          </View>
+        )}
+      </View>
+      {s.options && s.access !== 'read' && <Choices options={s.options} value={now.value} onChoose={(v) => set(v as number, 'chosen')} />}
+      {contradiction && <Finding severity="error" sentence={contradiction} />}
+    </View>
+  );
+}

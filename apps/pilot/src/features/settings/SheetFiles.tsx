@@ -1,0 +1,140 @@
+import { View } from '@tamagui/core';
+import { useRef, useState } from 'react';
+import { Pressable } from 'react-native';
+import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/books';
+import { editDraft } from '../../data/edits';
+import type { MachineModel } from '../../data/machineModel';
+import { fileValues, keypadList } from '../../data/settingsList';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Mono, Strong } from '../../ui/text';
+
+/** Hands a text to the person as a file. */
+function save(name: string, type: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+}
+
+/** What a file would change in the draft. */
+interface TakenIn {
+  name: string;
+  reading: FileReading;
+}
+
+/** The draft as CSV and JSON, out and in, and as a list for the drive's own keys. */
+export function SheetFiles({ model }: { model: MachineModel }) {
+  const { machine, book } = model;
+  const { tag, size } = machine;
+  const head = { tag, book, size };
+  const input = useRef<HTMLInputElement>(null);
+  const [taken, setTaken] = useState<TakenIn | null>(null);
+  const [done, setDone] = useState<number | null>(null);
+  const lines = keypadList(model);
+  const changes = taken?.reading.ok ? taken.reading.values.filter((v) => model.draftOf(v.code).value !== v.value) : [];
+  const read = async (file: File | undefined) => {
+    setDone(null);
+    if (file) setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
+  };
+  const take = () => {
+    const before = Object.fromEntries(changes.map((v) => [v.code, model.draftOf(v.code)]));
+    editDraft(tag, Object.fromEntries(changes.map((v) => [v.code, { value: v.value, source: 'imported' as const }])), before);
+    setDone(changes.length);
+    setTaken(null);
+  };
+  return (
+    <>
+      <SectionHead right="of the draft">Files</SectionHead>
+      <ActRow
+        words="Save as CSV"
+        testID="save-settings-csv"
+        onPress={() => save(`${tag} settings.csv`, 'text/csv', settingsToCsv(head, fileValues(model)))}
+      />
+      <ActRow
+        words="Save as JSON"
+        testID="save-settings-json"
+        onPress={() => save(`${tag} settings.json`, 'application/json', settingsToJson(head, fileValues(model)))}
+      />
+      <ActRow words="Take in a file" testID="take-in" onPress={() => input.current?.click()} />
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.json,text/csv,application/json"
+        aria-label="File with settings"
+        data-testid="settings-file"
+        style={{ display: 'none' }}
+        onChange={(e) => {
+          void read(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      {done !== null && (
+        <Finding severity="good" sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft. Nothing was written to the drive.`} />
+      )}
+      {taken && !taken.reading.ok && (
+        <>
+          <Finding
+            severity="error"
+            sentence={`${taken.name} was not taken in: ${taken.reading.faults.length} ${taken.reading.faults.length === 1 ? 'line is' : 'lines are'} wrong. The draft is as it was.`}
+          />
+          {taken.reading.faults.slice(0, 20).map((f) => (
+            <SheetRow key={`${f.line} ${f.sentence}`} label={`Line ${f.line}`} second={f.sentence} />
+          ))}
+        </>
+      )}
+      {taken?.reading.ok &&
+        (changes.length === 0 ? (
+          <Finding severity="good" sentence={`${taken.name} is sound and says what the draft says already.`} />
+        ) : (
+          <Finding
+            severity="act"
+            sentence={`${taken.name} is sound. It would change ${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} of the draft: ${changes
+              .slice(0, 6)
+              .map((v) => v.code)
+              .join(', ')}${changes.length > 6 ? ' …' : ''}. Nothing is written to the drive by it.`}
+            act={`Take in ${changes.length} ${changes.length === 1 ? 'change' : 'changes'}`}
+            onAct={take}
+          />
+        ))}
+      <SectionHead right={`${lines.length} to key in`}>Keypad list</SectionHead>
+      {lines.length === 0 ? (
+        <Note>Nothing to key in: the drive holds what the draft says.</Note>
+      ) : (
+        <>
+          <ActRow
+            words="Save as text"
+            onPress={() =>
+              save(
+                `${tag} keypad list.txt`,
+                'text/plain',
+                lines.map((l, i) => `${i + 1}. ${l.code}  ${l.name}: ${l.enter}${l.means ? ` (${l.means})` : ''}`).join('\r\n'),
+              )
+            }
+          />
+          {lines.map((l, i) => (
+            <SheetRow
+              key={l.code}
+              label={l.name}
+              second={l.means || undefined}
+              mark={<Mono color="$soft">{i + 1}</Mono>}
+              words={`${l.code} → ${l.enter}`}
+              testID={`key-${l.code}`}
+            />
+          ))}
+        </>
+      )}
+    </>
+  );
+}
+
+function ActRow({ words, onPress, testID }: { words: string; onPress: () => void; testID?: string }) {
+  return (
+    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+      <View width={42} borderRightWidth={1} borderColor="$plum" />
+      <Pressable role="button" testID={testID} onPress={onPress} style={{ flex: 1, minHeight: 52, justifyContent: 'center', paddingHorizontal: 10 }}>
+        <Strong color="$plum">{words}</Strong>
+      </Pressable>
+    </View>
+  );
+}

@@ -1,0 +1,66 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { as, expect, test } from './stack';
+
+test('the settings sheet: found by meaning, changed, out as a file, a damaged one told by its line, and in again', async ({ page, stack }, info) => {
+  test.setTimeout(90_000);
+  await as(page, 'Ines Calder');
+  await page.goto(`${stack.url}/m/C-21/settings`);
+  const draft = async () =>
+    (
+      await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
+        "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
+      )
+    )[0]!.values;
+
+  await test.step('searched by what it does, opened, changed, taken back to factory', async () => {
+    await page.getByTestId('search').fill('waits near its trip level');
+    await expect(page.getByText(/^Nothing found/)).toBeVisible();
+    await page.getByTestId('search').fill('ramp waits');
+    await expect(page.getByTestId('line-3h')).toBeVisible();
+    await expect(page.getByTestId('line-1a')).toHaveCount(0);
+    await page.getByTestId('search').fill('8b');
+    await page.getByTestId('line-8b').tap();
+    await expect(page.getByText(/Range 650 to 790 V, step 1 V/)).toBeVisible();
+    await page.getByTestId('change-8b').tap();
+    for (const key of '740') await page.getByTestId('entry').getByRole('button', { name: key, exact: true }).tap();
+    await page.getByTestId('entry-set').tap();
+    await expect.poll(async () => (await draft())['8b']).toMatchObject({ value: 740, source: 'chosen', author: 'Ines Calder' });
+    await page.getByRole('button', { name: 'Back to factory' }).tap();
+    await expect.poll(async () => (await draft())['8b']).toMatchObject({ value: 760, source: 'factory' });
+    await page.getByRole('button', { name: 'Clear the search' }).tap();
+    await page.getByTestId('filter-locked').tap();
+    await expect(page.getByTestId('line-9m')).toContainText('read only');
+    await expect(page.getByTestId('line-3a')).toHaveCount(0);
+  });
+
+  let csv = '';
+  await test.step('out as CSV', async () => {
+    await page.getByTestId('files').tap();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('save-settings-csv').tap()]);
+    csv = readFileSync((await download.path())!, 'utf8');
+    expect(csv.split('\r\n')[0]).toBe('Code,Name,Value,Unit,Source,Author,Time');
+    expect(csv).toContain('3a,Acceleration time,2,s,chosen');
+  });
+
+  await test.step('a damaged file changes nothing and names its lines', async () => {
+    const before = await draft();
+    const bad = csv.split('\r\n').map((l) => (l.startsWith('3a,') ? l.replace(',2,', ',quick,') : l));
+    const path = info.outputPath('bad.csv');
+    writeFileSync(path, bad.join('\r\n'));
+    await page.getByTestId('settings-file').setInputFiles(path);
+    await expect(page.getByText(/was not taken in: 1 line is wrong/)).toBeVisible();
+    await expect(page.getByText(`Line ${bad.findIndex((l) => l.startsWith('3a,')) + 1}`)).toBeVisible();
+    await expect(page.getByText('3a Acceleration time: "quick" is not a figure.')).toBeVisible();
+    expect(await draft()).toEqual(before);
+  });
+
+  await test.step('a sound one is taken in as imported, and is in the keypad list', async () => {
+    const path = info.outputPath('good.csv');
+    writeFileSync(path, csv.replace('3a,Acceleration time,2,s', '3a,Acceleration time,6.5,s'));
+    await page.getByTestId('settings-file').setInputFiles(path);
+    await expect(page.getByText(/It would change 1 setting of the draft: 3a/)).toBeVisible();
+    await page.getByRole('button', { name: 'Take in 1 change' }).tap();
+    await expect.poll(async () => (await draft())['3a']).toMatchObject({ value: 6.5, source: 'imported' });
+    await expect(page.getByTestId('key-3a')).toContainText('3a → 6.5 s');
+  });
+});
