@@ -34,9 +34,7 @@ describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book)
     const words = [...Object.values(book.words.live), ...Object.values(book.words.command)].map((w) => w.register);
     expect(new Set([...words, ...settings.map((s) => s.register)]).size).toBe(words.length + settings.length);
     for (const s of settings) {
-      expect(book.groups.map((g) => g.id)).toContain(
-        s.code.includes('/') ? s.code.split('/')[0] : s.code.replace(/^(\d+)[a-z]$|^([a-z])\d+$/, '$1$2'),
-      );
+      expect(book.groups.map((g) => g.id)).toContain(groupOf(s.code));
       if (s.depends) expect(settings.map((x) => x.code)).toContain(s.depends.code);
     }
     expect(book.ratings.length).toBeGreaterThanOrEqual(6);
