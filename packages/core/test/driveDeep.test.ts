@@ -308,6 +308,18 @@ describe('protections', () => {
     const held = started({ stallTime: 2, currentLimit: 18 }, { jam: 150 });
     run(held, 45, 8);
     expect(held.trip?.cause).toBe('stall');
+    // a small motor held at part speed stands at the limit far above 0 Hz, and has stalled all the same
+    const { agitator, fan } = machineTypes();
+    const stirrer = createMachine({ ...agitator, drive: { ...agitator.drive, stallTime: 4, currentLimit: 1.2 } });
+    run(stirrer, 35, 6);
+    stirrer.conditions.jam = 8;
+    run(stirrer, 35, 10);
+    expect(stirrer.trip?.cause).toBe('stall');
+    // a heavy fan that climbs along its limit has not
+    const heavy = createMachine({ ...fan, drive: { ...fan.drive, stallTime: 5, accelerationTime: 10 } });
+    run(heavy, 45, 60);
+    expect(heavy.trip).toBeNull();
+    expect(heavy.speed).toBeGreaterThan(130);
   });
   test('a heatsink without its fan in a hot panel trips, and only lets go when it has cooled', () => {
     const m = started({}, { heatsinkFan: 0, ambient: 55 });

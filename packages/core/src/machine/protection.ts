@@ -21,6 +21,8 @@ import { tripMachine, type Machine } from './state';
 const slowEvery = 10;
 /** Half the height of a six-pulse crest over its mean: (1 − cos 30°) / 2 / 0.955 (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). */
 const bareRipple = 0.07;
+/** A motor whose output has not moved further than this in the stall time has stalled, Hz. */
+const stallBand = 1.5;
 const index = Object.fromEntries(tripCauses.map((c, i) => [c, i])) as Record<TripCause, number>;
 
 /** Fast levels every step, the rest every few. */
@@ -104,7 +106,10 @@ function watch(m: Machine, dt: number): void {
   )
     return;
   if (lasts(m, 'overspeed', f > p.overspeedLevel * p.maximumFrequency, protections.overspeed.delay, dt)) return;
-  const stuck = m.motor.current > 0.93 * p.currentLimit && f < 0.2 * p.motorFrequency && m.goal !== 0;
+  // at the limit, far from speed, and getting nowhere: a heavy load that still gains speed is left alone
+  const limited = m.motor.current > 0.93 * p.currentLimit && f < 0.6 * p.motorFrequency && m.goal !== 0;
+  const stuck = limited && Math.abs(f - m.stallAt) <= stallBand;
+  if (!stuck) m.stallAt = f;
   if (lasts(m, 'stall', p.stallTime > 0 && stuck, p.stallTime, dt)) return;
   const torque = Math.abs(m.motor.torque) / ((Math.sqrt(3) * p.motorVoltage * p.motorCurrent * 0.75) / m.spec.circuit.ratedSpeed);
   const atSpeed = Math.abs(m.ramp) > 0.3 * p.motorFrequency && Math.abs(m.ramp - m.goal) < 0.5;

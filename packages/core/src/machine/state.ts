@@ -174,6 +174,8 @@ export interface Machine {
   /** s each slow protection has waited, in the order of `tripCauses` */
   waiting: Float64Array;
   lowBusTime: number;
+  /** Hz, where the output stood when the current limit began to hold it */
+  stallAt: number;
   /** set by whoever reads the terminals, for the snapshot */
   inputs: number;
   resetWas: number;
@@ -225,6 +227,7 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     temperature: coldMotor(conditions.ambient),
     waiting: new Float64Array(tripCauses.length),
     lowBusTime: 0,
+    stallAt: 0,
     inputs: 0,
     resetWas: 0,
     trip: null,
