@@ -126,6 +126,13 @@ try {
       await q.waitForTimeout(300);
     },
   });
+  await shot('settings-phone', '/m/P-11/settings', {
+    before: async (q) => {
+      await q.getByTestId('search').fill('decel');
+      await q.getByTestId('line-3b').click();
+      await q.waitForTimeout(400);
+    },
+  });
   await shot('recording-phone', '/m/P-11/recordings/1', { before: cursor });
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
 } finally {

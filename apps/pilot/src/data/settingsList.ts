@@ -1,4 +1,4 @@
-import { factoryValue, storedValue, wordsOf, type FileValue, type Setting } from '@yare/books';
+import { factoryValue, groupOf, storedValue, wordsOf, type FileValue, type Setting } from '@yare/books';
 import type { MachineModel } from './machineModel';
 
 export type SettingsFilter = 'all' | 'changed' | 'differing' | 'locked';
@@ -16,7 +16,8 @@ export function findSettings(m: MachineModel, search: string, filter: SettingsFi
       (filter === 'differing' && m.differing.includes(s)) ||
       (filter === 'locked' && s.access !== 'running');
     if (!passes) return false;
-    const text = [s.code, s.name, s.help, s.unit, ...(s.options?.map((o) => o.label) ?? [])].join(' ').toLowerCase();
+    const group = m.book.groups.find((g) => g.id === groupOf(s.code))?.name ?? '';
+    const text = [s.code, s.name, group, s.help, s.unit, ...(s.options?.map((o) => o.label) ?? [])].join(' ').toLowerCase();
     return words.every((w) => text.includes(w));
   });
 }

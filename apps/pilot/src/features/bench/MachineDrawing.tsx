@@ -107,7 +107,7 @@ function Pump({ view }: { view: BenchView }) {
         strokeWidth={2.5}
       />
       <Reading x={250} y={24} label="pressure" value={bar(seen.pressure)} />
-      <Reading x={378} y={140} label="flow" value={`${formatFigure(seen.flow * 3600, 1)} m³/h`} anchor="end" />
+      <Reading x={380} y={60} label="flow" value={`${formatFigure(seen.flow * 3600, 1)} m³/h`} anchor="end" />
       {seen.sensor === 'm' && <Reading x={45} y={48} label="level" value={`${formatFigure(seen.level, 2)} m`} />}
       <Motor x={214} y={158} speed={seen.shaftSpeed} />
       <Path d="M160 158 H128 V126" stroke={look.ink} strokeWidth={3} fill="none" strokeDasharray="3 3" />
