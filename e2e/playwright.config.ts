@@ -11,6 +11,8 @@ const args = [
   '--disable-sync',
 ];
 
+const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' } as const;
+
 /** The real interface against the real server, database and bench, one stack after another. */
 export default defineConfig({
   testDir: '.',
@@ -25,9 +27,11 @@ export default defineConfig({
   projects: [
     {
       name: 'phone',
-      testMatch: /(walk|stop|trouble)\.spec\.ts/,
-      use: { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' },
+      testIgnore: /(wide|bench)\.spec\.ts/,
+      use: phone,
     },
+    // works the plant side, and so has a stack of its own
+    { name: 'bench', testMatch: /bench\.spec\.ts/, use: phone },
     { name: 'wide', testMatch: /wide\.spec\.ts/, use: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' } },
   ],
 });

@@ -148,7 +148,7 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     expect(Number(rows.at(-1)![0])).toBeCloseTo(stored!.duration, 3);
     expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(served.data.outputFrequency);
     expect(Math.max(...served.data.outputFrequency!)).toBeCloseTo(10, 1);
-    expect(rows.slice(1).some((r) => r[7]?.includes('Hum at the coupling'))).toBe(true);
+    expect(rows.slice(1).some((r) => r[8]?.includes('Hum at the coupling'))).toBe(true);
   });
 
   await test.step('after a restart of everything it is all still there', async () => {
