@@ -160,6 +160,10 @@ test('a setting changed behind our back is read into "in drive"', async () => {
 });
 
 test('health and OpenAPI', async () => {
+  expect((await stack.app.inject({ url: '/api/v1/schemas/settings-file' })).json()).toMatchObject({
+    type: 'object',
+    required: expect.arrayContaining(['format', 'settings']),
+  });
   expect((await stack.app.inject({ url: '/api/v1/health' })).json()).toMatchObject({ ok: true, drives: { linked: 8, of: 8 } });
   const paths = Object.keys((await stack.app.inject({ url: '/api/v1/openapi.json' })).json().paths);
   expect(paths).toEqual(expect.arrayContaining(['/api/v1/machines/{tag}/write', '/api/v1/recordings/{id}']));

@@ -1,4 +1,6 @@
+import Ajv from 'ajv';
 import fc from 'fast-check';
+import { SettingsFile } from '@yare/contract';
 import {
   bookById,
   factoryValue,
@@ -35,6 +37,12 @@ test('out and in again gives the same sheet, by CSV and by JSON, whoever wrote i
     }),
     { numRuns: 40 },
   );
+});
+
+test('the JSON keeps the published schema', () => {
+  const validate = new Ajv({ allErrors: true }).compile(SettingsFile);
+  validate(JSON.parse(settingsToJson(head, values)));
+  expect(validate.errors).toBeNull();
 });
 
 test('a sheet from a spreadsheet that writes semicolons and decimal commas is read', () => {

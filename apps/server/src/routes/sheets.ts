@@ -5,6 +5,7 @@ import {
   AuthorOnly,
   DraftEdit,
   Problem,
+  SettingsFile,
   Sheet as SheetSchema,
   Sheets,
   Tag,
@@ -46,6 +47,8 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       return { draft: draft!, inDrive };
     },
   );
+
+  app.get('/schemas/settings-file', { schema: { tags: ['sheets'] } }, async () => SettingsFile);
 
   app.put<{ Params: { tag: string }; Body: DraftEdit }>(
     '/machines/:tag/draft',
