@@ -1,15 +1,5 @@
 import { defineConfig } from '@playwright/test';
-
-const args = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+import { chromiumLaunch } from '../scripts/lib/chromium.mjs';
 
 const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' } as const;
 
@@ -23,7 +13,7 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
-  use: { browserName: 'chromium', launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off' },
+  use: { browserName: 'chromium', launchOptions: chromiumLaunch, trace: 'off' },
   projects: [
     {
       name: 'phone',

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildWeb, installDependencies, needPackages, postgresPackage, root, say, testPackages, webFolder } from './lib/machine.mjs';
 import { freePort, removeDatabase, startDatabase } from './lib/database.mjs';
+import { chromiumLaunch } from './lib/chromium.mjs';
 import { startBench, startServer } from './lib/processes.mjs';
 
 needPackages([postgresPackage, ...testPackages]);
@@ -26,17 +27,7 @@ const server = startServer({
   logFile: join(data, 'server.log'),
 });
 const url = `http://127.0.0.1:${await server.ready}`;
-const args = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+const browser = await chromium.launch(chromiumLaunch);
 
 async function page(wide, night) {
   const context = await browser.newContext({

@@ -99,7 +99,8 @@ export const faults: readonly Fault[] = [
     name: 'One safety channel opens',
     what: 'Channel 1 of safe torque off opens, channel 2 does not.',
     applies: any,
-    ...condition('sto1', 0, 1),
+    strike: (d) => (d.channel1Broken = true),
+    heal: (d) => (d.channel1Broken = false),
   },
   {
     id: 'hot',

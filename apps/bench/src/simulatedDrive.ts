@@ -54,6 +54,7 @@ export class SimulatedDrive {
   jam = 0;
   wireBroken = false;
   externalHealthy = true;
+  channel1Broken = false;
   linkCut = false;
   readonly armed = new Map<string, ArmedFault>();
   /** N·m from the plate */
@@ -237,13 +238,10 @@ export class SimulatedDrive {
     for (const [id, armed] of this.armed) if (armed.step(this, sensorStep)) this.armed.delete(id);
     m.spec.supply.voltage = this.powered ? this.trueVoltage * this.supplyHandle * this.supplyFault : 1;
     m.conditions.jam = this.jam;
+    // the emergency stop opens both channels, a broken wire one of them
     const stopped = this.panelState.stop === 1;
-    // the emergency stop opens both channels, a fault may hold one open on top
-    if (stopped) m.conditions.sto1 = m.conditions.sto2 = 0;
-    else {
-      m.conditions.sto2 = 1;
-      m.conditions.sto1 = this.armed.get('sto')?.state === 'struck' ? 0 : 1;
-    }
+    m.conditions.sto1 = stopped || this.channel1Broken ? 0 : 1;
+    m.conditions.sto2 = stopped ? 0 : 1;
     stepSensor(this.sensorState, this.sensor, this.processValue, this.noise, this.wireBroken);
     const wires = this.panel.wires(this.panelState, this.externalHealthy, this.hasFlow());
     const analogue = wires.knob === null ? (this.sensorState.current - 4) / 16 : this.wireBroken ? (this.firmware.liveZero ? -0.25 : 0) : wires.knob;

@@ -33,7 +33,7 @@ function outputVoltage(m: Machine, frequency: number): number {
 }
 
 /** Torque at the plate's load as the drive works it out from its own settings, N·m. */
-const ratedTorqueOf = (m: Machine): number => {
+export const ratedTorqueOf = (m: Machine): number => {
   const p = m.spec.drive;
   return (Math.sqrt(3) * p.motorVoltage * p.motorCurrent * 0.75) / m.spec.circuit.ratedSpeed;
 };

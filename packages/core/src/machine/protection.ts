@@ -15,6 +15,7 @@ import {
   type TripCause,
 } from '../drive';
 import { fanCooling, stepMotorTemperature } from '../motor';
+import { ratedTorqueOf } from './electrical';
 import { tripMachine, type Machine } from './state';
 
 /** Thermal models and slow protections are advanced once in so many steps. */
@@ -111,7 +112,7 @@ function watch(m: Machine, dt: number): void {
   const stuck = limited && Math.abs(f - m.stallAt) <= stallBand;
   if (!stuck) m.stallAt = f;
   if (lasts(m, 'stall', p.stallTime > 0 && stuck, p.stallTime, dt)) return;
-  const torque = Math.abs(m.motor.torque) / ((Math.sqrt(3) * p.motorVoltage * p.motorCurrent * 0.75) / m.spec.circuit.ratedSpeed);
+  const torque = Math.abs(m.motor.torque) / ratedTorqueOf(m);
   const atSpeed = Math.abs(m.ramp) > 0.3 * p.motorFrequency && Math.abs(m.ramp - m.goal) < 0.5;
   if (lasts(m, 'lowLoad', p.lowLoadLevel > 0 && atSpeed && torque < p.lowLoadLevel, p.lowLoadDelay, dt)) return;
   lasts(m, 'noFlow', p.noFlowDelay > 0 && f > 5 && c.flowSwitch === 0, p.noFlowDelay, dt);
