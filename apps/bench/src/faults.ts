@@ -77,7 +77,20 @@ export const faults: readonly Fault[] = [
     strike: (d) => (d.jam = rated(d)),
     heal: (d) => (d.jam = 0),
   },
-  { id: 'coupling', name: 'Coupling broken', what: 'The motor turns and the machine does not.', applies: any, ...condition('coupling', 0, 1) },
+  {
+    id: 'leads',
+    name: 'Two motor leads changed over',
+    what: 'The field turns the other way: forward is backward at the shaft. Put right, the leads are wired as the machine wants.',
+    applies: any,
+    ...condition('phasesSwapped', 1, 0),
+  },
+  {
+    id: 'coupling',
+    name: 'Coupling apart',
+    what: 'Broken or taken off: the motor turns and the machine does not.',
+    applies: any,
+    ...condition('coupling', 0, 1),
+  },
   {
     id: 'wire',
     name: 'Signal wire broken',

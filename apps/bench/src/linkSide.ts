@@ -26,7 +26,7 @@ export class Refusal extends Error {
 }
 
 /** `lastRefusal` codes of the book. */
-const Why = { none: 0, range: 1, running: 2, readOnly: 3, contradiction: 4 } as const;
+const Why = { none: 0, range: 1, running: 2, readOnly: 3, contradiction: 4, locked: 6 } as const;
 
 /** A drive's side of its link: registers as its book says, one holder of command, and what happens when the link falls silent. */
 export class LinkSide {
@@ -40,6 +40,8 @@ export class LinkSide {
   private lapsing = false;
   private control: number = ControlWord.shutdown;
   private lastRefusal: number = Why.none;
+  /** operation was enabled since a tune was begun */
+  private enabled = false;
   private readonly book: DriveBook;
   private readonly settings: readonly Setting[];
   private readonly byRegister: ReadonlyMap<number, Setting>;
@@ -66,6 +68,13 @@ export class LinkSide {
 
   /** The control word the link has in force; null when the terminals have command. */
   word(): number | null {
+    const { tuner } = this.drive;
+    if (tuner?.state === 'busy') {
+      // the link must go on asking for operation, or the measuring ends
+      if (this.lapsing || !this.holds || (this.enabled && this.control !== ControlWord.enableOperation)) tuner.stop();
+      else if (this.control === ControlWord.enableOperation) this.enabled = true;
+      return this.enabled ? tuner.word : this.control;
+    }
     if (this.lapsing) return this.drive.firmware.onLinkLoss === 1 ? ControlWord.shutdown & ~Control.enableVoltage : ControlWord.switchOn;
     return this.holds ? this.control : null;
   }
@@ -99,7 +108,30 @@ export class LinkSide {
     if (register === command.reference.register) return this.counts(command.reference, this.reference) & 0xffff;
     if (register === command.take.register) return this.holds ? 1 : 0;
     if (register === command.keep.register) return 0;
+    const tune = this.readTune(register);
+    if (tune !== null) return tune;
     throw new Refusal(ModbusException.illegalAddress);
+  }
+
+  /** The words of a measurement; null for a register that is none of them. */
+  private readTune(register: number): number | null {
+    const { tune } = this.book.words;
+    const { tuner } = this.drive;
+    if (!tune) return null;
+    if (register === tune.command.register) return tuner?.state === 'busy' ? tune.codes[tuner.kind] : tune.codes.none;
+    if (register === tune.state.register) return tune.states[tuner?.state ?? 'idle'];
+    if (register === tune.progress.register) return Math.round(tuner?.progress ?? 0);
+    if (register === tune.fault.register) return tuner?.fault ? tune.faults[tuner.faultIndex]!.code : 0;
+    return null;
+  }
+
+  private beginTune(word: number): void {
+    const { codes } = this.book.words.tune!;
+    if (word === codes.none) return this.drive.tuner?.stop();
+    if (word !== codes.standstill && word !== codes.rotating) this.refuse(ModbusException.illegalValue, Why.range);
+    if (!this.holds || this.lapsing || this.drive.running || this.drive.machine.trip !== null) throw new Refusal(ModbusException.busy);
+    this.enabled = false;
+    this.drive.tune(word === codes.standstill ? 'standstill' : 'rotating');
   }
 
   private counts(word: DriveBook['words']['live'][LiveWord], value: number): number {
@@ -175,6 +207,7 @@ export class LinkSide {
       this.drive.keep();
       return;
     }
+    if (register === this.book.words.tune?.command.register) return this.beginTune(word);
     const setting = this.byRegister.get(register);
     if (!setting) throw new Refusal(ModbusException.illegalAddress);
     this.writeSetting(setting, fromWord(word, setting.step, setting.signed));
@@ -194,6 +227,8 @@ export class LinkSide {
   }
 
   private writeSetting(setting: Setting, value: number): void {
+    const lock = this.settings.find((s) => s.role === 'settingsLock');
+    if (lock && lock !== setting && this.drive.values[lock.code] === 1) this.refuse(ModbusException.illegalAddress, Why.locked);
     if (setting.access === 'read') this.refuse(ModbusException.illegalAddress, Why.readOnly);
     if (setting.access === 'stopped' && this.drive.running) this.refuse(ModbusException.busy, Why.running);
     if (refuseValue(setting, value)) this.refuse(ModbusException.illegalValue, Why.range);

@@ -17,6 +17,7 @@ import {
   TripHistory,
   type Load,
   type Machine,
+  type Random,
   type Sensor,
   type TripSnapshot,
 } from '@yare/core';
@@ -25,6 +26,7 @@ import { LinkSide } from './linkSide';
 import { ArmedFault, faults, type Trigger } from './faults';
 import { panelOf, type Panel } from './panels';
 import { truthOf, type DriveSensors } from './truth';
+import { Tuner, type TuneKind } from './tuner';
 
 const dt = 0.001;
 const scanEvery = Math.round(sensorStep / dt);
@@ -33,6 +35,8 @@ const scanEvery = Math.round(sensorStep / dt);
 export interface KeptState {
   values: Record<string, number>;
   hours: number;
+  /** two motor leads are changed over at the terminals */
+  leadsSwapped?: boolean;
 }
 
 /**
@@ -74,7 +78,9 @@ export class SimulatedDrive {
   private readonly trueVoltage: number;
   private readonly sensor: Sensor;
   private readonly sensorState;
-  private readonly noise;
+  readonly noise: Random;
+  /** measuring the motor; null when not */
+  tuner: Tuner | null = null;
   /** A and N·m as the drive smooths them before it tells them */
   shownCurrent = 0;
   shownTorque = 0;
@@ -113,10 +119,11 @@ export class SimulatedDrive {
     this.firmware = new Firmware(this.book, demo.size, this.values);
     this.firmware.powerOn();
     this.link = new LinkSide(this);
+    if (state?.leadsSwapped ?? demo.leadsSwapped) this.arm('leads', 'now');
   }
 
   keptState(): KeptState {
-    return { values: this.kept, hours: this.hours };
+    return { values: this.kept, hours: this.hours, leadsSwapped: this.machine.conditions.phasesSwapped === 1 };
   }
 
   /** Keeps working memory through power-off. */
@@ -213,6 +220,11 @@ export class SimulatedDrive {
     this.link.giveBack();
   }
 
+  /** Begins to measure the motor, once the link enables operation. */
+  tune(kind: TuneKind): void {
+    this.tuner = new Tuner(this, kind);
+  }
+
   /** Advances by whole milliseconds of real time, so many times as many of the machine's. */
   advance(milliseconds: number): void {
     const m = this.machine;
@@ -220,7 +232,8 @@ export class SimulatedDrive {
     const smooth = dt / this.book.words.readOutLag;
     for (let i = 0; i < milliseconds * this.pace; i++) {
       if (this.steps++ % scanEvery === 0) this.scan();
-      stepMachine(m, this.word(), this.link.holds ? this.link.reference : this.firmware.reference, dt);
+      stepMachine(m, this.word(), this.reference(), dt);
+      this.tuner?.advance(dt);
       this.link.settle();
       this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
       this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
@@ -253,6 +266,11 @@ export class SimulatedDrive {
   private hasFlow(): boolean {
     const { load } = this.machine.spec;
     return load.kind !== 'pump' || this.machine.loadState.flow > 0.04 * load.bestFlow;
+  }
+
+  private reference(): number {
+    if (this.tuner?.state === 'busy') return this.tuner.reference;
+    return this.link.holds ? this.link.reference : this.firmware.reference;
   }
 
   /** The control word in force: the link's, a stop after its lapse, or the terminals'. */

@@ -138,6 +138,14 @@ export type FirmwareRole =
   | 'wakeFall'
   | 'wakeDelay'
   | 'hoursRun'
+  | 'rotorResistance'
+  | 'leakageReactance'
+  | 'noLoadCurrent'
+  | 'carrier'
+  | 'linkAddress'
+  | 'settingsLock'
+  | 'factoryRegion'
+  | `relay ${string}`
   | `preset${number}`
   | `job ${string}`;
 

@@ -9,6 +9,8 @@ export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site' | 'lea
   unit: number;
   /** draft values chosen before the story starts, by role or code, with their source */
   draft: Array<{ code: string; value: number; source: 'plate' | 'chosen' }>;
+  /** the motor was wired with two leads changed over */
+  leadsSwapped?: boolean;
   /** what an earlier hand left in the drive, differing from factory, by code */
   asFound: Record<string, number>;
 }
@@ -58,6 +60,7 @@ interface Row {
   chosen: Record<string, number>;
   /** how the panel is wired and the process is kept, in the drive and in the draft alike */
   wiring?: Record<string, number>;
+  leadsSwapped?: boolean;
   asFound?: Record<string, number>;
 }
 
@@ -164,6 +167,7 @@ const rows: Row[] = [
     },
     driven: { kind: 'conveyor', torqueShare: 60, feed: 9, beltSpeed: 0.8, length: 6, slope: 0, ratio: 22, inertia: 0.008, brakeShare: null },
     chosen: { '3a': 2, '3b': 2 },
+    leadsSwapped: true,
   },
   {
     tag: 'M-55',
@@ -193,4 +197,5 @@ export const demoPlant: DemoMachine[] = rows.map((r, i) => ({
     ...Object.entries({ ...r.wiring, ...r.chosen }).map(([code, value]) => ({ code, value, source: 'chosen' as const })),
   ],
   asFound: { ...r.wiring, ...r.asFound },
+  leadsSwapped: r.leadsSwapped,
 }));

@@ -87,6 +87,24 @@ export const liveWords = [
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
 
+/** How a family measures its motor: a word that begins it, and words that tell how it goes. */
+const Tune = Type.Object(
+  {
+    command: Word,
+    state: Word,
+    progress: Word,
+    fault: Word,
+    codes: Type.Object({ none: Type.Integer(), standstill: Type.Integer(), rotating: Type.Integer() }, { additionalProperties: false }),
+    states: Type.Object(
+      { idle: Type.Integer(), busy: Type.Integer(), done: Type.Integer(), failed: Type.Integer() },
+      { additionalProperties: false },
+    ),
+    /** in this order: lead open, loaded, no such motor, stopped, not up to speed */
+    faults: Type.Array(Type.Object({ code: Type.Integer(), sentence: Type.String() }, { additionalProperties: false }), { minItems: 5, maxItems: 5 }),
+  },
+  { additionalProperties: false },
+);
+
 /** V: trips of the bus and the supply the size is made for. */
 const Levels = Type.Object(
   { overvoltageTrip: Type.Number(), undervoltageTrip: Type.Number(), supplyMin: Type.Number(), supplyMax: Type.Number() },
@@ -149,6 +167,8 @@ export const DriveBook = Type.Object(
         codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
         /** s, first-order smoothing of current, torque and power before they are reported */
         readOutLag: Type.Number(),
+        /** absent where the family cannot measure a motor */
+        tune: Type.Optional(Tune),
       },
       { additionalProperties: false },
     ),

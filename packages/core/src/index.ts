@@ -9,3 +9,4 @@ export * from './terminals';
 export * from './learn';
 export * from './recording';
 export * from './random';
+export * from './plan';

@@ -41,7 +41,10 @@ test('with static head there is no flow below the shut-off speed, and the check 
   const limit = shutOffSpeed(p, 2e5);
   expect(pumpFlow(p, limit * 0.99, 2e5)).toBe(0);
   expect(pumpFlow(p, limit * 1.01, 2e5)).toBeGreaterThan(0);
-  expect(pumpFlow(p, -ratedSpeed, 0)).toBe(0);
+  expect(pumpFlow(p, -0.3 * ratedSpeed, 0)).toBe(0);
+  // the wrong way round a radial wheel still pumps, against about half the head (common practice)
+  expect(pumpFlow(p, -ratedSpeed, 0)).toBeGreaterThan(0);
+  expect(pumpFlow(p, -ratedSpeed, 0)).toBeLessThan(0.8 * pumpFlow(p, ratedSpeed, 0));
   expect(pumpOperatingPoint(p, 0.2 * ratedSpeed)).toEqual({ pressure: 0, flow: 0 });
 });
 

@@ -56,6 +56,8 @@ export interface DriveParameters {
   dcTime: number;
   /** 0 forbidden, 1 permitted */
   reversePermit: number;
+  /** 0 as wired, 1 with two output phases changed over by the drive */
+  phaseOrder: number;
   /** 1 the deceleration ramp waits while the bus is high */
   busRampHold: number;
   chopper: number;
@@ -109,6 +111,7 @@ export const absentFeature: Partial<DriveParameters> = {
   controlMethod: 0,
   slipCompensation: 0,
   startMode: 0,
+  phaseOrder: 0,
   dcCurrent: 0,
   dcTime: 0,
   busRampHold: 0,

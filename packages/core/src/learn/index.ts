@@ -1,3 +1,4 @@
 export * from './learned';
 export * from './replay';
 export * from './learn';
+export * from './tuned';

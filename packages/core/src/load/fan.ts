@@ -52,10 +52,13 @@ export function fanPower(fan: FanLoad, speed: number, flow: number): number {
   return (pressure * best) / (fan.bestEfficiency * (2 - x));
 }
 
+/** Share of its pressure a backward-curved wheel still makes when it turns the wrong way round (common practice: about a third). */
+const backwardPressure = 0.33;
+
 export function stepFan(state: LoadState, fan: FanLoad, speed: number, dt: number): void {
   const nu = speed / fan.ratedSpeed;
   const inner = fan.pressureFall + fan.filter * fan.clogging;
-  const spare = speed > 0 ? fan.shutOffPressure * nu * nu - state.pressure : 0;
+  const spare = (speed > 0 ? 1 : backwardPressure) * fan.shutOffPressure * nu * nu - state.pressure;
   const flow = spare > 0 ? Math.sqrt(spare / inner) : 0;
   const p = state.pressure > 0 ? state.pressure : 0;
   const fall = ductFall(fan);

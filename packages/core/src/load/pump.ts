@@ -44,10 +44,14 @@ const rhoG = waterDensity * gravity;
 const fallWith = (pump: PumpLoad): number =>
   pump.dischargeOpening > 0.005 ? pump.headFall + pump.valveFall / (pump.dischargeOpening * pump.dischargeOpening) : Infinity;
 
+/** Share of its head a radial wheel still makes when it turns the wrong way round (common practice: about half). */
+const backwardHead = 0.5;
+
 /** Flow in m³/s a pump gives against a pressure at a speed; the check valve keeps it from going back. */
 export function pumpFlow(pump: PumpLoad, speed: number, pressure: number, level = 0, prime = 1): number {
   const nu = speed / pump.ratedSpeed;
-  const spare = speed > 0 ? pump.shutOffHead * nu * nu * prime - pump.staticHead + level - pressure / rhoG : 0;
+  const made = (speed > 0 ? 1 : backwardHead) * pump.shutOffHead * nu * nu * prime;
+  const spare = speed === 0 ? 0 : made - pump.staticHead + level - pressure / rhoG;
   return spare > 0 ? Math.sqrt(spare / fallWith(pump)) : 0;
 }
 

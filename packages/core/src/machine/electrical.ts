@@ -1,5 +1,6 @@
 import { voltageCeiling } from '../drive';
-import { directCurrentBraking, fluxShare, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
+import { directCurrentBraking, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
+import { fieldOrder } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
 import type { Machine } from './state';
 
@@ -39,17 +40,17 @@ export const ratedTorqueOf = (m: Machine): number => {
 };
 
 /** Vector control holds the slip, and so the torque, to its limit: the output never runs further from the rotor. Returns Hz. */
-function withinTorque(m: Machine, size: number, direction: number): number {
+function withinTorque(m: Machine, size: number, direction: number, side: number): number {
   const rotor = (m.speed * direction * m.spec.circuit.poles) / (4 * Math.PI);
   const most = ratedSlipFrequency(m) * m.spec.drive.torqueLimit;
   if (size > rotor + most && size > 1) {
     const held = Math.max(1, rotor + most);
-    m.ramp = direction * Math.max(0, held - m.slipShift);
+    m.ramp = side * Math.max(0, held - m.slipShift);
     m.holding = 1;
     return held;
   }
   if (size < rotor - most) {
-    m.ramp = direction * (rotor - most - m.slipShift);
+    m.ramp = side * (rotor - most - m.slipShift);
     m.holding = 1;
     return rotor - most;
   }
@@ -59,7 +60,9 @@ function withinTorque(m: Machine, size: number, direction: number): number {
 /** Torque and current at the present speed into m.motor; direction is mirrored for negative frequency. */
 export function stepElectrical(m: Machine, dt: number): void {
   const { circuit, drive: p } = m.spec;
-  const direction = m.ramp < 0 ? -1 : 1;
+  // the drive knows the side it runs to; where the field turns is up to the order of the leads
+  const side = m.ramp < 0 ? -1 : 1;
+  const direction = side * fieldOrder(m);
   const compensation = p.controlMethod === 2 ? 1 : p.slipCompensation;
   if (compensation > 0) {
     const ratedSlip = ratedSlipFrequency(m);
@@ -68,8 +71,8 @@ export function stepElectrical(m: Machine, dt: number): void {
   } else m.slipShift = 0;
   const motoring = m.motor.torque * direction >= 0;
   let size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
-  if (p.controlMethod === 2) size = withinTorque(m, size, direction);
-  m.frequency = direction * size;
+  if (p.controlMethod === 2) size = withinTorque(m, size, direction, side);
+  m.frequency = side * size;
   m.voltage = outputVoltage(m, size);
   if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);
   operateInto(m.motor, circuit, m.voltage, size, m.speed * direction, m.magnetising);
@@ -126,6 +129,27 @@ export function stepDirectCurrent(m: Machine): void {
   o.rotorCopperLoss = braking.torque * Math.abs(m.speed);
   o.input = braking.statorCopperLoss;
   o.powerFactor = 1;
+}
+
+/**
+ * A test at standstill through two leads: direct current, or single-phase current whose two opposite fields give no torque
+ * (IEEE Std 112, impedance test). The impedance between the leads is twice that of a phase with the rotor locked.
+ */
+export function stepTest(m: Machine): void {
+  const { circuit: c } = m.spec;
+  const o = m.motor;
+  currentOff(m);
+  if (m.conditions.motorPhaseOpen === 1) return;
+  const amperes = m.testCurrent;
+  const k = m.testFrequency / c.ratedFrequency;
+  const { resistance, reactance } = lockedImpedance(c, k);
+  o.current = amperes;
+  m.voltage = (2 * amperes * Math.hypot(resistance, reactance)) / Math.sqrt(3);
+  m.frequency = m.testFrequency;
+  o.statorCopperLoss = 2 * amperes * amperes * c.r1;
+  o.rotorCopperLoss = 2 * amperes * amperes * (resistance - c.r1);
+  o.input = 2 * amperes * amperes * resistance;
+  o.powerFactor = resistance / Math.hypot(resistance, reactance);
 }
 
 export function currentOff(m: Machine): void {

@@ -1,5 +1,5 @@
 import { nextState, stepBus, Control, DriveState, type Supply } from '../drive';
-import { currentOff, stepDirectCurrent, stepElectrical } from './electrical';
+import { currentOff, stepDirectCurrent, stepElectrical, stepTest } from './electrical';
 import { stepMechanics } from './mechanics';
 import { causeGone, stepProtection } from './protection';
 import { beginRun, stepRamp, stepSequence } from './ramp';
@@ -57,7 +57,8 @@ export function stepMachine(m: Machine, word: number, reference: number, dt: num
     if (m.phase === Phase.run) {
       stepRamp(m, stopping, reference, dt);
       stepElectrical(m, dt);
-    } else if (m.phase === Phase.directCurrent) stepDirectCurrent(m);
+    } else if (m.phase === Phase.test) stepTest(m);
+    else if (m.phase === Phase.directCurrent) stepDirectCurrent(m);
     else currentOff(m);
   } else {
     m.ramp = 0;

@@ -1,4 +1,5 @@
 import { DriveState, type DriveParameters } from '../drive';
+import { fieldOrder } from './fieldOrder';
 import { Phase, type Machine } from './state';
 
 /** Output frequency in Hz below which the drive counts as standing. */
@@ -104,7 +105,7 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   m.goal = goal;
   if (p.holdingBrake === 1) goal = brakeGoal(m, goal, stopping, dt);
   const slowing = Math.abs(goal) < Math.abs(m.ramp) || goal * m.ramp < 0;
-  const motoring = m.motor.torque * m.frequency >= 0;
+  const motoring = m.motor.torque * m.frequency * fieldOrder(m) >= 0;
   // a linear limiter: the shift grows while the current is above the limit and drains when it is below
   const over = m.motor.current / p.currentLimit - 1;
   const most = Math.max(0, Math.abs(m.ramp) - limitFrom);
@@ -152,7 +153,7 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
     case Phase.catching:
       if (stopping) m.finished = 1;
       else if (m.phaseTime >= searchTime) {
-        const rotor = (m.speed * m.spec.circuit.poles) / (4 * Math.PI);
+        const rotor = (fieldOrder(m) * m.speed * m.spec.circuit.poles) / (4 * Math.PI);
         m.ramp = Math.abs(rotor) > 1 && Math.abs(rotor) <= p.maximumFrequency * 1.1 ? rotor : 0;
         enter(m, Phase.run);
       }
@@ -169,6 +170,9 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
     case Phase.demagnetising:
       if (!stopping) beginRun(m);
       else if (m.phaseTime >= demagnetiseTime) enter(m, Phase.directCurrent);
+      return;
+    case Phase.test:
+      if (stopping) m.finished = 1;
       return;
     case Phase.directCurrent:
       if (!stopping) beginRun(m);

@@ -54,6 +54,8 @@ export interface Conditions {
   inputPhaseOpen: number;
   /** one motor lead is open */
   motorPhaseOpen: number;
+  /** two motor leads are changed over at the terminals: the field turns the other way */
+  phasesSwapped: number;
   shortCircuit: number;
   /** S from a motor lead to earth */
   earthConductance: number;
@@ -76,6 +78,7 @@ export const soundConditions = (): Conditions => ({
   liveZeroLost: 0,
   inputPhaseOpen: 0,
   motorPhaseOpen: 0,
+  phasesSwapped: 0,
   shortCircuit: 0,
   earthConductance: 0,
   jam: 0,
@@ -86,7 +89,7 @@ export const soundConditions = (): Conditions => ({
 });
 
 /** What the output does while the drive is enabled. */
-export const Phase = { run: 0, catching: 1, demagnetising: 2, directCurrent: 3 } as const;
+export const Phase = { run: 0, catching: 1, demagnetising: 2, directCurrent: 3, test: 4 } as const;
 export type Phase = (typeof Phase)[keyof typeof Phase];
 
 /** What the drive remembers of a trip. */
@@ -147,6 +150,9 @@ export interface Machine {
   /** Hz added while a high bus holds the ramp */
   busShift: number;
   slipShift: number;
+  /** what a test at standstill sends through two leads: A, and Hz (0 for direct current) */
+  testCurrent: number;
+  testFrequency: number;
   /** rad/s, mechanical, signed */
   speed: number;
   motor: Operation;
@@ -208,6 +214,8 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     holding: 0,
     busShift: 0,
     slipShift: 0,
+    testCurrent: 0,
+    testFrequency: 0,
     speed: 0,
     motor,
     magnetising: 1,

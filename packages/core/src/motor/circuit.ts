@@ -213,3 +213,17 @@ export function speedCurve(c: Circuit, voltage: number, frequency: number, point
     return { speed: (1 - slip) * synchronous, torque: o.shaftTorque, current: o.current };
   });
 }
+
+/**
+ * Impedance of a phase with the rotor locked at a share of rated frequency, Ω; R1 alone at 0. The iron is at low flux, where nothing of
+ * it is bent.
+ */
+export function lockedImpedance(c: Circuit, share: number): { resistance: number; reactance: number } {
+  if (share === 0) return { resistance: c.r1, reactance: 0 };
+  const deep = c.skin ?? 1;
+  const r2 = c.r2 * Math.sqrt(1 + (deep * deep - 1) * share * share);
+  const x2 = c.x2 * share;
+  const xm = (c.xm * share) / (1 - (c.saturation ?? 0));
+  const across = r2 * r2 + (x2 + xm) ** 2;
+  return { resistance: c.r1 + (r2 * xm * xm) / across, reactance: c.x1 * share + (xm * (r2 * r2 + x2 * (x2 + xm))) / across };
+}

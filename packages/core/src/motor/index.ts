@@ -3,3 +3,4 @@ export * from './fromPlate';
 export * from './unbalance';
 export * from './directCurrent';
 export * from './thermal';
+export * from './standstillTest';

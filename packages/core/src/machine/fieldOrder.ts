@@ -1,0 +1,4 @@
+import type { Machine } from './state';
+
+/** 1 when a positive output turns the shaft forward, −1 when leads or setting turn the field round; both together cancel. */
+export const fieldOrder = (m: Machine): number => (m.conditions.phasesSwapped === m.spec.drive.phaseOrder ? 1 : -1);

@@ -1,0 +1,109 @@
+import {
+  applyTuned,
+  createMachine,
+  lockedImpedance,
+  noLoadCurrentOf,
+  operate,
+  standstillConstants,
+  stepMachine,
+  ControlWord,
+  DriveState,
+  Phase,
+  type Circuit,
+  type Machine,
+} from '../src';
+import { machine as spec, noLoad } from './specs';
+
+// Chapman, Electric Machinery Fundamentals, induction motor examples (from memory): 460 V, 25 hp, 60 Hz, 4 poles, Y
+const chapman: Circuit = {
+  r1: 0.641,
+  x1: 1.106,
+  xm: 26.3,
+  r2: 0.332,
+  x2: 0.464,
+  rFe: Infinity,
+  rotationalLoss: 1100,
+  ratedFrequency: 60,
+  ratedSpeed: 184.3,
+  poles: 4,
+};
+
+test('locked impedance: R1 alone for direct current, and at rated frequency what the circuit draws at slip 1', () => {
+  expect(lockedImpedance(chapman, 0)).toEqual({ resistance: 0.641, reactance: 0 });
+  const { resistance, reactance } = lockedImpedance(chapman, 1);
+  const o = operate(chapman, 100, 60, 1);
+  expect(Math.hypot(resistance, reactance)).toBeCloseTo(100 / o.current, 6);
+  expect(resistance / Math.hypot(resistance, reactance)).toBeCloseTo(o.powerFactor, 6);
+});
+
+// IEEE Std 112 (from memory): the magnetising branch is neglected, which costs a few percent of R2 and of the leakage
+test('constants from readings at standstill come back within what the method neglects', () => {
+  const z = lockedImpedance(chapman, 0.5);
+  const size = Math.hypot(z.resistance, z.reactance);
+  const drop = 1.6;
+  const direct = (i: number) => ({ voltage: 2 * 0.641 * i + drop, current: i, power: 0 });
+  const single = { voltage: 2 * size * 20, current: 20, power: 2 * 400 * z.resistance };
+  const c = standstillConstants([direct(10), direct(20)], single, 0.5);
+  expect(c.statorResistance).toBeCloseTo(0.641, 9);
+  expect(c.rotorResistance / 0.332).toBeGreaterThan(0.94);
+  expect(c.rotorResistance / 0.332).toBeLessThan(1);
+  expect(c.leakageReactance / 1.57).toBeGreaterThan(0.97);
+  expect(c.leakageReactance / 1.57).toBeLessThan(1.01);
+});
+
+test('measured constants take the place of estimated ones; the no-load current fixes the magnetising branch', () => {
+  const before = spec();
+  const phase = before.drive.motorVoltage / Math.sqrt(3);
+  const noLoadCurrent = 0.8 * noLoadCurrentOf(before.circuit, phase);
+  const { circuit } = applyTuned(before, { statorResistance: 0.9, rotorResistance: 0.7, leakageReactance: 4, noLoadCurrent });
+  expect(circuit.r1).toBe(0.9);
+  expect(circuit.r2).toBe(0.7);
+  expect(circuit.x1 + circuit.x2).toBeCloseTo(4, 9);
+  expect(circuit.x1 / circuit.x2).toBeCloseTo(before.circuit.x1 / before.circuit.x2, 9);
+  expect(noLoadCurrentOf(circuit, phase)).toBeCloseTo(noLoadCurrent, 6);
+  expect(circuit.xm).toBeGreaterThan(before.circuit.xm);
+});
+
+test('nothing measured changes nothing', () => {
+  const before = spec();
+  expect(applyTuned(before, { statorResistance: null, rotorResistance: null, leakageReactance: null, noLoadCurrent: null }).circuit).toEqual(
+    before.circuit,
+  );
+});
+
+function enabled(change: Parameters<typeof spec>[0] = {}): Machine {
+  const m = createMachine(spec({ accelerationTime: 1, ...change }, noLoad));
+  for (const word of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn, ControlWord.enableOperation]) stepMachine(m, word, 0, 0.001);
+  expect(m.state).toBe(DriveState.operationEnabled);
+  return m;
+}
+
+test('a test current heats the winding, takes its power from the bus and turns nothing', () => {
+  const m = enabled();
+  m.phase = Phase.test;
+  m.testCurrent = 10;
+  for (let i = 0; i < 2000; i++) stepMachine(m, ControlWord.enableOperation, 0, 0.001);
+  expect(m.motor.current).toBe(10);
+  expect(m.motor.input).toBeCloseTo(2 * 100 * m.spec.circuit.r1, 9);
+  expect(m.voltage * Math.sqrt(3)).toBeCloseTo(2 * 10 * m.spec.circuit.r1, 9);
+  expect(m.drawn).toBeGreaterThan(m.spec.rating.idleLoss + m.motor.input);
+  expect(m.temperature.winding).toBeGreaterThan(25);
+  expect(m.speed).toBe(0);
+  m.conditions.motorPhaseOpen = 1;
+  stepMachine(m, ControlWord.enableOperation, 0, 0.001);
+  expect(m.motor.current).toBe(0);
+});
+
+test.each([
+  ['as wired', 0, 0, 1],
+  ['leads changed over', 1, 0, -1],
+  ['turned round in the drive', 0, 1, -1],
+  ['both, which cancel', 1, 1, 1],
+])('%s: the shaft turns its way and the drive draws and shows the same', (_name, leads, order, way) => {
+  const m = enabled({ phaseOrder: order });
+  m.conditions.phasesSwapped = leads;
+  for (let i = 0; i < 3000; i++) stepMachine(m, ControlWord.enableOperation, 25, 0.001);
+  expect(m.frequency).toBeCloseTo(25, 1);
+  expect((way * m.speed) / (2 * Math.PI)).toBeGreaterThan(24);
+  expect((way * m.speed) / (2 * Math.PI)).toBeLessThan(25);
+});
