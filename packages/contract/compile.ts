@@ -4,7 +4,7 @@ import Ajv from 'ajv';
 import standalone from 'ajv/dist/standalone';
 import * as contract from './src/index';
 
-const schemas = { StampedPlate: contract.StampedPlate };
+const schemas = { StampedPlate: contract.StampedPlate, Survey: contract.Survey };
 const ajv = new Ajv({ code: { source: true, esm: true, lines: true }, allErrors: true });
 const names = Object.keys(schemas) as Array<keyof typeof schemas>;
 for (const name of names) ajv.addSchema(schemas[name], name);

@@ -11,8 +11,11 @@ import { audit, machineByTag, noteInDrive, type MachineRow } from './machines';
 import { ignoredInDrive, type Context } from './context';
 import { notFound, problemDocuments } from './problem';
 import { benchRoutes } from './routes/bench';
+import { driveRoutes } from './routes/drive';
+import { libraryRoutes } from './routes/library';
 import { Audience, liveRoute } from './routes/live';
 import { machineRoutes } from './routes/machines';
+import { planRoutes } from './routes/plan';
 import { recordingRoutes } from './routes/recordings';
 import { sheetRoutes } from './routes/sheets';
 import { HoldToRun } from './runs/holdToRun';
@@ -46,7 +49,7 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
     machines.map((m) => ({ tag: m.tag, bookId: m.book_id, size: m.size, link: { ...drives, unit: m.unit } })),
     async (tag, values) => {
       const m = await machineByTag(db, tag);
-      await noteInDrive(db, m.id, 'Link', values, ignoredInDrive(m));
+      await noteInDrive(db, m, 'Link', values, ignoredInDrive(m));
     },
   );
   const audience = new Audience();
@@ -87,6 +90,9 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
       });
       api.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
       await machineRoutes(api, context);
+      await planRoutes(api, context);
+      await driveRoutes(api, context);
+      await libraryRoutes(api, context);
       await sheetRoutes(api, context);
       await recordingRoutes(api, context);
       await benchRoutes(api, context, plant);
@@ -126,15 +132,17 @@ function recordedRuns(db: Db, fleet: Fleet, audience: Audience, app: FastifyInst
   return new HoldToRun(fleet, {
     began: async (run) => {
       const m = await machineByTag(db, run.tag);
-      const recorder = await Recorder.begin(db, m.id, `Hold to run at ${run.frequency} Hz`, run.author);
+      const title = run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`;
+      const recorder = await Recorder.begin(db, m.id, title, run.author);
       run.recordingId = recorder.id;
       recorders.set(run.tag, recorder);
-      await audit(db, run.author, 'hold to run', run.tag, { frequency: run.frequency, recording: recorder.id });
+      await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : 'hold to run', run.tag, { frequency: run.frequency, recording: recorder.id });
     },
     phase: (run, phase) => {
       audience.phase(run, phase);
       const recorder = recorders.get(run.tag);
-      if (!recorder) return;
+      // progress of a measurement is told to the page and is no mark
+      if (!recorder || (phase === 'running' && run.tune && run.tune.progress > 0)) return;
       const detail =
         phase === 'stopping' && run.reason && run.reason !== 'let go'
           ? `Stop: ${run.reason}`

@@ -1,5 +1,7 @@
 import { bookById, settingsOf } from '@yare/books';
 import type { Db } from './db/connect';
+import { lockOf } from './locks';
+import { ProblemError } from './problem';
 import type { Fleet } from './link/fleet';
 import type { MachineRow } from './machines';
 import type { HoldToRun } from './runs/holdToRun';
@@ -18,3 +20,14 @@ export const ignoredInDrive = (m: Pick<MachineRow, 'book_id' | 'size'>): Readonl
       .filter((s) => s.access === 'read')
       .map((s) => s.code),
   );
+
+/** @throws ProblemError 423 while the settings of a machine are locked with a code */
+export async function refuseWhileLocked(db: Db, m: Pick<MachineRow, 'id' | 'tag'>): Promise<void> {
+  const lock = await lockOf(db, m.id);
+  if (lock)
+    throw new ProblemError(
+      423,
+      'Locked',
+      `The settings of ${m.tag} are locked by ${lock.author}. Open the lock on the settings sheet with its code; nothing was changed.`,
+    );
+}

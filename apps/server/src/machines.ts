@@ -16,7 +16,12 @@ export interface MachineRow {
   supply: { voltage: number; frequency: number };
   driven: Driven;
   unit: number;
+  /** grows when another drive takes the place of the one before */
+  drive_revision: number;
 }
+
+/** What of a machine its sheets belong to: the machine and the drive that stands there. */
+export type SheetOwner = Pick<MachineRow, 'id' | 'drive_revision'>;
 
 interface SheetRow {
   kind: SheetKind;
@@ -35,17 +40,24 @@ export async function machineByTag(db: Db, tag: string): Promise<MachineRow> {
   return row;
 }
 
-/** The newest revision of a kind; null when there is none yet. */
-export async function latestSheet(db: Db, machineId: number, kind: SheetKind): Promise<Sheet | null> {
-  const row = await db('sheet_revisions').where({ machine_id: machineId, kind }).orderBy('revision', 'desc').first();
+/** The newest revision of a kind for the drive that stands there; null when there is none yet. */
+export async function latestSheet(db: Db, m: SheetOwner, kind: SheetKind): Promise<Sheet | null> {
+  const row = await db('sheet_revisions').where({ machine_id: m.id, drive_revision: m.drive_revision, kind }).orderBy('revision', 'desc').first();
   return row ? asSheet(row as SheetRow) : null;
 }
 
-/** Appends the next revision of a kind inside a transaction that holds the machine's row. */
-export async function appendSheet(trx: Db, machineId: number, kind: SheetKind, author: string, values: Record<string, SheetValue>): Promise<Sheet> {
-  const before = await latestSheet(trx, machineId, kind);
+/** Appends the next revision of a kind inside a transaction that holds the machine's row. Revisions count on through a change of drive. */
+export async function appendSheet(trx: Db, m: SheetOwner, kind: SheetKind, author: string, values: Record<string, SheetValue>): Promise<Sheet> {
+  const newest = (await trx('sheet_revisions').where({ machine_id: m.id, kind }).max('revision as revision').first()) as { revision: number | null };
   const [row] = await trx('sheet_revisions')
-    .insert({ machine_id: machineId, kind, revision: (before?.revision ?? 0) + 1, author, values: JSON.stringify(values) })
+    .insert({
+      machine_id: m.id,
+      drive_revision: m.drive_revision,
+      kind,
+      revision: (newest.revision ?? 0) + 1,
+      author,
+      values: JSON.stringify(values),
+    })
     .returning('*');
   return asSheet(row as SheetRow);
 }
@@ -77,14 +89,14 @@ export async function audit(db: Db, author: string, action: string, tag: string 
 /** Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). */
 export async function noteInDrive(
   db: Db,
-  machineId: number,
+  m: SheetOwner,
   author: string,
   values: Readonly<Record<string, number>>,
   ignore: ReadonlySet<string>,
 ): Promise<Sheet> {
   return db.transaction(async (trx) => {
-    await lockMachine(trx, machineId);
-    const before = await latestSheet(trx, machineId, 'in drive');
+    await lockMachine(trx, m.id);
+    const before = await latestSheet(trx, m, 'in drive');
     const same = before && Object.entries(values).every(([code, v]) => ignore.has(code) || before.values[code]?.value === v);
     if (same) return before;
     const at = new Date().toISOString();
@@ -93,7 +105,7 @@ export async function noteInDrive(
       const old = before?.values[code];
       next[code] = old && old.value === value ? old : { value, source: 'read from drive', author, at };
     }
-    if (!before) await appendSheet(trx, machineId, 'as found', author, next);
-    return appendSheet(trx, machineId, 'in drive', author, next);
+    if (!before) await appendSheet(trx, m, 'as found', author, next);
+    return appendSheet(trx, m, 'in drive', author, next);
   });
 }

@@ -68,7 +68,7 @@ test('a link lost in the middle leaves a clear account', async () => {
   const r = await writeToDrive(link, asked);
   expect(r.outcome).toBe('link lost');
   expect(r.sentence).toBe(
-    'The link was lost. 2 of 3 values were written and verified, none kept yet. The draft is as it was; when the drive answers again, write again.',
+    'The link was lost. 2 of 3 values were written and verified, none kept yet. The draft is as it was; when the drive answers again, go on with the rest.',
   );
   expect(results(r)).toEqual(['verified', 'verified', 'not reached']);
 });

@@ -6,3 +6,4 @@ export * from './live';
 export * from './problem';
 export * from './hold';
 export * from './bench';
+export * from './plan';

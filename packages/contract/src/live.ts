@@ -45,6 +45,8 @@ export const ClientMessage = Type.Union(
         author: Author,
         frequency: Type.Number({ minimum: -600, maximum: 600 }),
         press: Type.String({ maxLength: 40 }),
+        /** measure the motor instead of running it at a frequency */
+        tune: Type.Optional(Type.Union([Type.Literal('standstill'), Type.Literal('rotating')])),
       },
       { additionalProperties: false },
     ),
@@ -55,8 +57,24 @@ export const ClientMessage = Type.Union(
 );
 export type ClientMessage = Static<typeof ClientMessage>;
 
+/** How measuring the motor goes, of a run that measures. */
+export interface TuneProgress {
+  kind: 'standstill' | 'rotating';
+  state: 'busy' | 'done' | 'failed';
+  /** % */
+  progress: number;
+}
+
 export type ServerMessage =
   | { kind: 'live'; samples: LiveSample[] }
-  | { kind: 'run'; tag: string; press: string; phase: 'taken' | 'running' | 'stopping' | 'ended'; recordingId: number | null; reason: string | null }
+  | {
+      kind: 'run';
+      tag: string;
+      press: string;
+      phase: 'taken' | 'running' | 'stopping' | 'ended';
+      recordingId: number | null;
+      reason: string | null;
+      tune?: TuneProgress;
+    }
   | { kind: 'refused'; tag: string; press: string; sentence: string }
   | { kind: 'pong'; sent: number };

@@ -21,6 +21,9 @@ export const StampedPlate = Type.Object(
     efficiency: Type.Union([Type.Number({ minimum: 0, maximum: 200 }), Type.Null()]),
     design: Type.Union([Type.Literal('A'), Type.Literal('B'), Type.Literal('C'), Type.Literal('D'), Type.Null()]),
     serviceFactor: Type.Union([positive(3), Type.Null()]),
+    /** leads in the terminal box: six join in star or delta, nine in series (high volts) or parallel (low volts); none said when absent */
+    leads: Type.Optional(Type.Union([Type.Literal(3), Type.Literal(6), Type.Literal(9)])),
+    joined: Type.Optional(Type.Union([Type.Literal('series'), Type.Literal('parallel')])),
   },
   { additionalProperties: false },
 );
@@ -114,6 +117,13 @@ export const MachineSummary = Type.Object(
     plate: Type.Object({ power: Type.Number(), powerUnit: Type.String() }, { additionalProperties: false }),
     /** settings in which draft and drive differ; null before the drive was ever read */
     differences: Type.Union([Type.Integer(), Type.Null()]),
+    /** which of the two was changed last; null when they agree or the drive was never read */
+    newer: Type.Union([Type.Literal('draft'), Type.Literal('drive'), Type.Null()]),
+    /** somebody went away and left tests unproved */
+    left: Type.Union([
+      Type.Object({ author: Type.String(), at: Type.String(), unproved: Type.String() }, { additionalProperties: false }),
+      Type.Null(),
+    ]),
   },
   { additionalProperties: false },
 );
@@ -160,6 +170,8 @@ export const MachineDetail = Type.Object(
     driven: Driven,
     plate: PlateRevision,
     learned: Type.Union([LearnedRevision, Type.Null()]),
+    /** grows when another drive takes the place of the one before */
+    driveRevision: Type.Integer(),
   },
   { additionalProperties: false },
 );

@@ -40,8 +40,9 @@ export const DraftEdit = Type.Object(
 );
 export type DraftEdit = { revision: number; author: string; changes: SheetChange[] };
 
-export const Sheets = Type.Object({ draft: Sheet, inDrive: Type.Union([Sheet, Type.Null()]) }, { additionalProperties: false });
-export type Sheets = { draft: Sheet; inDrive: Sheet | null };
+const SheetOrNull = Type.Union([Sheet, Type.Null()]);
+export const Sheets = Type.Object({ draft: Sheet, inDrive: SheetOrNull, asFound: SheetOrNull }, { additionalProperties: false });
+export type Sheets = { draft: Sheet; inDrive: Sheet | null; asFound: Sheet | null };
 
 export const WriteRequest = Type.Object(
   { revision: Type.Integer({ minimum: 1 }), author: Author, codes: Type.Array(Type.String(), { minItems: 1, maxItems: 500 }) },
@@ -78,7 +79,7 @@ export type WriteLine = {
 
 export const WriteReport = Type.Object(
   {
-    outcome: Type.Union(['kept', 'refused', 'link lost', 'not kept'].map((k) => Type.Literal(k))),
+    outcome: Type.Union(['kept', 'refused', 'link lost', 'not kept', 'stopped'].map((k) => Type.Literal(k))),
     sentence: Type.String(),
     lines: Type.Array(WriteLine),
     at: Type.String(),
@@ -88,12 +89,35 @@ export const WriteReport = Type.Object(
   { additionalProperties: false },
 );
 export type WriteReport = {
-  outcome: 'kept' | 'refused' | 'link lost' | 'not kept';
+  outcome: 'kept' | 'refused' | 'link lost' | 'not kept' | 'stopped';
   sentence: string;
   lines: WriteLine[];
   at: string;
   author: string;
   inDrive: Sheet | null;
+};
+
+/** A write as it goes, or as it ended: the newest of a machine. `interrupted` is one the server did not live to finish. */
+export const WriteJob = Type.Object(
+  {
+    id: Type.Integer(),
+    state: Type.Union(['writing', 'kept', 'refused', 'link lost', 'not kept', 'stopped', 'interrupted'].map((k) => Type.Literal(k))),
+    sentence: Type.String(),
+    lines: Type.Array(WriteLine),
+    revision: Type.Integer(),
+    author: Type.String(),
+    at: Type.String(),
+  },
+  { additionalProperties: false },
+);
+export type WriteJob = {
+  id: number;
+  state: 'writing' | 'kept' | 'refused' | 'link lost' | 'not kept' | 'stopped' | 'interrupted';
+  sentence: string;
+  lines: WriteLine[];
+  revision: number;
+  author: string;
+  at: string;
 };
 
 export const AuthorOnly = Type.Object({ author: Author }, { additionalProperties: false });

@@ -5,12 +5,18 @@ import type { Db } from './connect';
 
 const seeder = 'Demo plant';
 
+/** A drive as from the factory. */
+function factoryDraft(bookId: string, size: string, region: 50 | 60): Record<string, SheetValue> {
+  const at = new Date().toISOString();
+  const values: Record<string, SheetValue> = {};
+  for (const s of settingsOf(bookById(bookId), size)) values[s.code] = { value: factoryValue(s, region), source: 'factory', author: seeder, at };
+  return values;
+}
+
 /** The first draft of a demo machine: factory values with what was chosen before the story starts. */
 function firstDraft(m: DemoMachine): Record<string, SheetValue> {
   const at = new Date().toISOString();
-  const values: Record<string, SheetValue> = {};
-  for (const s of settingsOf(bookById(m.bookId), m.size))
-    values[s.code] = { value: factoryValue(s, m.region), source: 'factory', author: seeder, at };
+  const values = factoryDraft(m.bookId, m.size, m.region);
   for (const d of m.draft) values[d.code] = { value: d.value, source: d.source, author: seeder, at };
   return values;
 }
@@ -23,17 +29,20 @@ async function bringUpToDate(trx: Db): Promise<void> {
   for (const m of demoPlant) {
     const row = (await trx('machines').where({ tag: m.tag, site: demoSite }).first()) as MachineRow | undefined;
     if (!row) continue;
+    // a drive somebody has named since stays; its book may have gained settings all the same
+    const named = row.drive_revision > 1;
     await trx('machines')
       .where({ id: row.id })
-      .update({ book_id: m.bookId, size: m.size, driven: JSON.stringify(m.driven) });
-    const draft = await latestSheet(trx, row.id, 'draft');
-    const codes = settingsOf(bookById(m.bookId), m.size).map((s) => s.code);
-    const sameFamily = row.book_id === m.bookId;
+      .update({ ...(!named && { book_id: m.bookId, size: m.size }), driven: JSON.stringify(m.driven) });
+    const draft = await latestSheet(trx, row, 'draft');
+    const [bookId, size] = named ? [row.book_id, row.size] : [m.bookId, m.size];
+    const codes = settingsOf(bookById(bookId), size).map((s) => s.code);
+    const sameFamily = row.book_id === bookId;
     if (sameFamily && draft && codes.every((c) => c in draft.values)) continue;
-    const values = firstDraft(m);
+    const values = named ? factoryDraft(bookId, size, row.region) : firstDraft(m);
     if (sameFamily && draft) for (const code of codes) if (draft.values[code]) values[code] = draft.values[code];
-    await appendSheet(trx, row.id, 'draft', seeder, values);
-    await audit(trx, seeder, 'demo plant brought up to date', m.tag, { from: row.book_id, to: m.bookId });
+    await appendSheet(trx, row, 'draft', seeder, values);
+    await audit(trx, seeder, 'demo plant brought up to date', m.tag, { from: row.book_id, to: bookId });
   }
 }
 

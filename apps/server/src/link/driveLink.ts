@@ -1,6 +1,6 @@
 import ModbusRTU from 'modbus-serial';
 import { findSetting, fromWord, liveValues, settingsOf, toWord, wordCounts, type Setting } from '@yare/books';
-import { liveWords, type DriveBook, type LiveWord, type Word } from '@yare/contract';
+import { liveWords, type DriveBook, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
 
 export interface LinkAddress {
   host: string;
@@ -155,6 +155,27 @@ export class DriveLink {
 
   giveCommand(): Promise<void> {
     return this.write(this.book.words.command.take, this.book.words.codes.give);
+  }
+
+  /** Begins to measure the motor; command must be held. @throws LinkDown, DriveRefusal; Error when the family cannot */
+  beginTune(kind: TuneProgress['kind']): Promise<void> {
+    const { tune } = this.book.words;
+    if (!tune) throw new Error(`${this.book.family} cannot measure a motor`);
+    return this.write(tune.command, tune.codes[kind]);
+  }
+
+  /** How measuring goes, and why it failed. */
+  async readTune(): Promise<Omit<TuneProgress, 'kind'> & { sentence: string | null }> {
+    const { state, progress, fault, states, faults } = this.book.words.tune!;
+    const [code, share, why] = [await this.read(state.register, 1), await this.read(progress.register, 1), await this.read(fault.register, 1)].map(
+      (d) => d[0]!,
+    );
+    const known = (['busy', 'done', 'failed'] as const).find((s) => states[s] === code);
+    return {
+      state: known ?? 'failed',
+      progress: Math.min(100, share! * progress.step),
+      sentence: faults.find((f) => f.code === why)?.sentence ?? null,
+    };
   }
 
   /** Control word and reference together, which also tells the drive the link is alive. */

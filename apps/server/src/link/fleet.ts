@@ -24,6 +24,9 @@ export interface Station {
   /** words in front of `command` while the application holds it */
   holder: string | null;
   fast: boolean;
+  address: LinkAddress;
+  /** when its settings were last read; −∞ asks for them anew */
+  settingsReadAt: number;
 }
 
 const noLink = (tag: string): LiveSample => ({
@@ -42,7 +45,7 @@ const noLink = (tag: string): LiveSample => ({
   driveTemperature: 0,
   feedback: 0,
   trip: null,
-  command: 'No link to the drive',
+  command: 'Drive does not answer',
   unkept: false,
 });
 
@@ -79,7 +82,15 @@ export class Fleet {
   ) {
     for (const m of machines) {
       const link = new DriveLink(bookById(m.bookId), m.size, m.link);
-      const station: Station = { tag: m.tag, link, latest: noLink(m.tag), holder: null, fast: false };
+      const station: Station = {
+        tag: m.tag,
+        link,
+        latest: noLink(m.tag),
+        holder: null,
+        fast: false,
+        address: m.link,
+        settingsReadAt: -Infinity,
+      };
       this.stations.set(m.tag, station);
       this.loops.push(this.loop(station));
     }
@@ -87,6 +98,16 @@ export class Fleet {
 
   station(tag: string): Station | undefined {
     return this.stations.get(tag);
+  }
+
+  /** Another drive stands at a machine: from now on its own book is spoken. */
+  relink(tag: string, bookId: string, size: string): void {
+    const station = this.stations.get(tag);
+    if (!station) return;
+    station.link.close();
+    station.link = new DriveLink(bookById(bookId), size, station.address);
+    station.latest = noLink(tag);
+    station.settingsReadAt = -Infinity;
   }
 
   onSample(listener: (sample: LiveSample) => void): () => void {
@@ -105,20 +126,21 @@ export class Fleet {
   }
 
   private async loop(station: Station): Promise<void> {
-    let settingsReadAt = -Infinity;
     while (this.running) {
       const started = performance.now();
       await this.sample(station);
       const watched = (this.watched.get(station.tag) ?? 0) > 0;
-      const due = settingsReadAt === -Infinity || (watched && started - settingsReadAt > rereadEvery);
+      const due = station.settingsReadAt === -Infinity || (watched && started - station.settingsReadAt > rereadEvery);
       if (station.latest.link === 'up' && !station.fast && due) {
-        settingsReadAt = started;
-        await station.link
+        station.settingsReadAt = started;
+        const { link } = station;
+        await link
           .readSettings()
-          .then((values) => this.onSettings(station.tag, values))
+          // what another drive said that stood here a moment ago is not this one's
+          .then((values) => (station.link === link ? this.onSettings(station.tag, values) : undefined))
           .catch(() => undefined);
       }
-      if (station.latest.link === 'down') settingsReadAt = -Infinity;
+      if (station.latest.link === 'down') station.settingsReadAt = -Infinity;
       const every = station.fast ? fastEvery : watched ? watchedEvery : idleEvery;
       const until = started + every;
       while (this.running && performance.now() < until && !(station.fast && every !== fastEvery)) {
@@ -129,12 +151,15 @@ export class Fleet {
 
   private async sample(station: Station): Promise<void> {
     let sample: LiveSample;
+    const { link } = station;
     try {
-      sample = this.decode(station, await station.link.readLive());
+      sample = this.decode(station, await link.readLive());
     } catch (error) {
       if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
-      sample = noLink(station.tag);
+      const answers = error instanceof DriveRefusal;
+      sample = { ...noLink(station.tag), ...(answers && { command: `It answers, but not as ${station.link.book.family}` }) };
     }
+    if (station.link !== link) return;
     station.latest = sample;
     for (const listener of this.listeners) listener(sample);
   }

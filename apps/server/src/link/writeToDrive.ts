@@ -7,20 +7,38 @@ export type WriteResult = Pick<WriteReport, 'outcome' | 'sentence' | 'lines'>;
 
 const figure = (s: Setting, v: number): string => s.options?.find((o) => o.value === v)?.label ?? `${v}${s.unit ? ` ${s.unit}` : ''}`;
 
-/** A figure of the drive's own, read before anything is written. */
-async function linesFor(link: DriveLink, asked: ReadonlyArray<{ setting: Setting; value: number }>): Promise<WriteLine[]> {
+/** What a write may be told and asked while it goes on. */
+export interface WriteWatch {
+  /** after each line that came to something */
+  progress?: (lines: readonly WriteLine[]) => Promise<void>;
+  /** somebody wants it stopped: what was written is put back */
+  stopped?: () => boolean;
+  /** the lines of a write that broke off: what the drive still holds of them counts as written */
+  resumes?: readonly WriteLine[];
+}
+
+/** Figures of the drive's own, read before anything is written. */
+async function linesFor(
+  link: DriveLink,
+  asked: ReadonlyArray<{ setting: Setting; value: number }>,
+  resumes: readonly WriteLine[] = [],
+): Promise<WriteLine[]> {
   const lines: WriteLine[] = [];
   for (const { setting, value } of asked) {
-    const before = await link.readSetting(setting);
+    const now = await link.readSetting(setting);
+    const known = resumes.find((l) => l.code === setting.code);
+    const stored = storedValue(setting, value);
+    const there = known !== undefined && now === stored;
+    const before = known?.before ?? now;
     lines.push({
       code: setting.code,
       name: setting.name,
       unit: setting.unit,
       before,
       asked: value,
-      stored: storedValue(setting, value),
-      readBack: null,
-      result: 'not reached',
+      stored,
+      readBack: there ? now : null,
+      result: there ? 'verified' : 'not reached',
     });
   }
   return lines;
@@ -48,10 +66,15 @@ async function putBack(link: DriveLink, written: Array<{ setting: Setting; line:
  * is tried again after the others. When the drive refuses a value, what was already written is put back, so that draft and drive
  * stand as they were; when the link is lost in the middle, the lines tell what had been written.
  */
-export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setting: Setting; value: number }>): Promise<WriteResult> {
+export async function writeToDrive(
+  link: DriveLink,
+  asked: ReadonlyArray<{ setting: Setting; value: number }>,
+  { progress = async () => undefined, stopped = () => false, resumes }: WriteWatch = {},
+): Promise<WriteResult> {
   let lines: WriteLine[];
   try {
-    lines = await linesFor(link, asked);
+    lines = await linesFor(link, asked, resumes);
+    await progress(lines);
   } catch (error) {
     if (!(error instanceof LinkDown) && !(error instanceof DriveRefusal)) throw error;
     return {
@@ -61,12 +84,14 @@ export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setti
       lines: [],
     };
   }
-  const written: Array<{ setting: Setting; line: WriteLine }> = [];
+  const all = asked.map(({ setting }, i) => ({ setting, line: lines[i]! }));
+  const written = all.filter(({ line }) => line.result === 'verified');
   try {
-    let waiting = asked.map(({ setting }, i) => ({ setting, line: lines[i]! }));
+    let waiting = all.filter(({ line }) => line.result !== 'verified');
     while (waiting.length > 0) {
       const again: typeof waiting = [];
       for (const item of waiting) {
+        if (stopped()) return await stoppedByHand(link, lines, written);
         try {
           await link.writeSetting(item.setting, item.line.stored);
         } catch (error) {
@@ -81,6 +106,7 @@ export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setti
         item.line.result = item.line.readBack === item.line.stored ? 'verified' : 'refused';
         if (item.line.result === 'refused')
           return await refused(link, lines, written, item, `it holds ${figure(item.setting, item.line.readBack)} instead`);
+        await progress(lines);
       }
       if (again.length === waiting.length) return await refused(link, lines, written, again[0]!, again[0]!.line.sentence ?? 'it gives no reason');
       waiting = again;
@@ -98,13 +124,22 @@ export async function writeToDrive(link: DriveLink, asked: ReadonlyArray<{ setti
     const sure = lines.filter((l) => l.result === 'verified').length;
     return {
       outcome: 'link lost',
-      sentence: `The link was lost. ${sure} of ${lines.length} values were written and verified, none kept yet. The draft is as it was; when the drive answers again, write again.`,
+      sentence: `The link was lost. ${sure} of ${lines.length} values were written and verified, none kept yet. The draft is as it was; when the drive answers again, go on with the rest.`,
       lines,
     };
   }
   return {
     outcome: 'kept',
     sentence: `${lines.length} ${lines.length === 1 ? 'value' : 'values'} written, read back and kept through power-off.`,
+    lines,
+  };
+}
+
+async function stoppedByHand(link: DriveLink, lines: WriteLine[], written: Array<{ setting: Setting; line: WriteLine }>): Promise<WriteResult> {
+  const whole = await putBack(link, written);
+  return {
+    outcome: 'stopped',
+    sentence: `The write was stopped. ${whole ? 'What was written is put back: draft and drive are as they were.' : 'Not every value could be put back: read the drive before you go on.'}`,
     lines,
   };
 }

@@ -50,7 +50,15 @@ export class Audience {
   phase(run: Run, phase: RunPhase): void {
     for (const c of this.clients) {
       if (c.tags.has(run.tag) || c.id === run.client)
-        this.send(c, { kind: 'run', tag: run.tag, press: run.press, phase, recordingId: run.recordingId, reason: run.reason });
+        this.send(c, {
+          kind: 'run',
+          tag: run.tag,
+          press: run.press,
+          phase,
+          recordingId: run.recordingId,
+          reason: run.reason,
+          ...(run.tune && { tune: { ...run.tune } }),
+        });
     }
   }
 
@@ -85,7 +93,7 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
     const hold = async (m: Extract<ClientMessage, { kind: 'hold' }>) => {
       try {
         const machine = await machineByTag(db, m.tag);
-        holdToRun.hold(m.tag, machine.size, client.id, authorOf(m), m.press, m.frequency);
+        holdToRun.hold(m.tag, machine.size, client.id, authorOf(m), m.press, m.frequency, m.tune);
       } catch (error) {
         if (!(error instanceof HoldRefused)) request.log.error({ err: error }, 'hold');
         audience.send(client, {

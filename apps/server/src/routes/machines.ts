@@ -10,6 +10,7 @@ import {
   PlateEdit,
   Problem,
   Tag,
+  TagParams,
   type PlateRevision,
   PlateRevision as PlateRevisionSchema,
 } from '@yare/contract';
@@ -17,8 +18,6 @@ import type { Context } from '../context';
 import { audit, latestSheet, learnedOf, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
 import { notFound, ProblemError } from '../problem';
-
-const TagParams = Type.Object({ tag: Tag });
 
 /** Settings in which two sheets differ, read-only ones left out. */
 export function differences(
@@ -36,7 +35,10 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
     const rows = (await db('machines').orderBy('id')) as MachineRow[];
     return Promise.all(
       rows.map(async (m) => {
-        const [plate, draft, inDrive] = await Promise.all([plateOf(db, m.id), latestSheet(db, m.id, 'draft'), latestSheet(db, m.id, 'in drive')]);
+        const [plate, draft, inDrive] = await Promise.all([plateOf(db, m.id), latestSheet(db, m, 'draft'), latestSheet(db, m, 'in drive')]);
+        const differing = draft && inDrive ? differences(m, draft.values, inDrive.values).length : null;
+        const left = (await db('proofs').where({ machine_id: m.id, stage: 'plan', item: 'left' }).orderBy('id', 'desc').first()) as
+          { author: string; at: Date; measured: string; outcome: string } | undefined;
         return {
           tag: m.tag,
           name: m.name,
@@ -45,7 +47,9 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
           bookId: m.book_id,
           size: m.size,
           plate: { power: plate.plate.power, powerUnit: plate.plate.powerUnit },
-          differences: draft && inDrive ? differences(m, draft.values, inDrive.values).length : null,
+          differences: differing,
+          newer: differing ? (draft!.at > inDrive!.at ? ('draft' as const) : ('drive' as const)) : null,
+          left: left?.outcome === 'failed' ? { author: left.author, at: left.at.toISOString(), unproved: left.measured } : null,
         };
       }),
     );
@@ -68,6 +72,7 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
         driven: m.driven,
         plate: await plateOf(db, m.id),
         learned: await learnedOf(db, m.id),
+        driveRevision: m.drive_revision,
       };
     },
   );

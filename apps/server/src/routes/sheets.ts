@@ -7,21 +7,26 @@ import {
   Problem,
   SettingsFile,
   Sheet as SheetSchema,
+  SheetKind,
+  SheetRevisionPage,
   Sheets,
-  Tag,
+  TagParams,
+  WriteJob,
   WriteReport as WriteReportSchema,
   WriteRequest,
   type Sheet,
+  type SheetRevision,
+  type SheetValue,
+  type WriteLine,
   type WriteReport,
 } from '@yare/contract';
-import { ignoredInDrive, type Context } from '../context';
+import { ignoredInDrive, refuseWhileLocked, type Context } from '../context';
 import { LinkDown } from '../link/driveLink';
 import { writeToDrive } from '../link/writeToDrive';
 import { appendSheet, audit, latestSheet, lockMachine, machineByTag, noteInDrive, type MachineRow } from '../machines';
 import { authorOf } from '../people';
-import { ProblemError } from '../problem';
-
-const TagParams = Type.Object({ tag: Tag });
+import { notFound, ProblemError } from '../problem';
+import { beginWrite, canResume, closeInterruptedWrites, latestWrite, noteWrite } from '../writes';
 
 const settingsFor = (m: MachineRow) => settingsOf(bookById(m.book_id), m.size);
 
@@ -36,15 +41,21 @@ function changedMeanwhile(tag: string, draft: Sheet): ProblemError {
 
 /** Settings sheets: the draft and its edits, reading from the drive, writing to it. */
 export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
-  const busy = new Set<string>();
+  /** machines somebody writes to at this moment; true once it is to stop */
+  const busy = new Map<string, { stop: boolean }>();
+  await closeInterruptedWrites(db);
 
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag/sheets',
     { schema: { tags: ['sheets'], params: TagParams, response: { 200: Sheets, 404: Problem } } },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
-      const [draft, inDrive] = await Promise.all([latestSheet(db, m.id, 'draft'), latestSheet(db, m.id, 'in drive')]);
-      return { draft: draft!, inDrive };
+      const [draft, inDrive, asFound] = await Promise.all([
+        latestSheet(db, m, 'draft'),
+        latestSheet(db, m, 'in drive'),
+        latestSheet(db, m, 'as found'),
+      ]);
+      return { draft: draft!, inDrive, asFound };
     },
   );
 
@@ -58,9 +69,10 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       const { revision, changes } = request.body;
       const author = authorOf(request.body);
       const settings = settingsFor(m);
+      await refuseWhileLocked(db, m);
       return db.transaction(async (trx) => {
         await lockMachine(trx, m.id);
-        const draft = (await latestSheet(trx, m.id, 'draft'))!;
+        const draft = (await latestSheet(trx, m, 'draft'))!;
         if (draft.revision !== revision) throw changedMeanwhile(m.tag, draft);
         const at = new Date().toISOString();
         const values = { ...draft.values };
@@ -77,7 +89,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
           const why = refuseDependency(settings, setting, change.value, figures);
           if (why) throw new ProblemError(422, 'Contradiction', why, { field: change.code });
         }
-        const next = await appendSheet(trx, m.id, 'draft', author, values);
+        const next = await appendSheet(trx, m, 'draft', author, values);
         await audit(trx, author, 'edit draft', m.tag, {
           revision: next.revision,
           changes: changes.map((c) => ({ ...c, before: draft.values[c.code]?.value })),
@@ -94,7 +106,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       const m = await machineByTag(db, request.params.tag);
       const station = fleet.station(m.tag)!;
       try {
-        return await noteInDrive(db, m.id, authorOf(request.body), await station.link.readSettings(), ignoredInDrive(m));
+        return await noteInDrive(db, m, authorOf(request.body), await station.link.readSettings(), ignoredInDrive(m));
       } catch (error) {
         if (!(error instanceof LinkDown)) throw error;
         throw new ProblemError(
@@ -106,20 +118,47 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
     },
   );
 
+  const write = async (m: MachineRow, author: string, revision: number, asked: Asked[], resumes?: readonly WriteLine[]): Promise<WriteReport> => {
+    await refuseWhileLocked(db, m);
+    if (busy.has(m.tag))
+      throw new ProblemError(409, 'Write under way', `Somebody is writing to ${m.tag} at this moment. Wait for it, then look again.`);
+    if (holdToRun.runOf(m.tag)) throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let go and let it stand before you write.`);
+    const going = { stop: false };
+    busy.set(m.tag, going);
+    try {
+      const { link } = fleet.station(m.tag)!;
+      const job = await beginWrite(db, m.id, revision, author);
+      const result = await writeToDrive(link, asked, {
+        progress: async (lines) => void (await noteWrite(db, job, { lines })),
+        stopped: () => going.stop,
+        resumes,
+      });
+      // a write that did not begin has no lines of its own: what broke off before stays to be gone on with
+      const lines = result.lines.length > 0 ? result.lines : (resumes ?? []);
+      await noteWrite(db, job, { state: result.outcome, sentence: result.sentence, lines });
+      const inDrive = await link
+        .readSettings()
+        .then((values) => noteInDrive(db, m, author, values, ignoredInDrive(m)))
+        .catch(() => latestSheet(db, m, 'in drive'));
+      await db('writes').insert({ machine_id: m.id, author, outcome: result.outcome, lines: JSON.stringify(result.lines) });
+      await audit(db, author, resumes ? 'go on writing to drive' : 'write to drive', m.tag, {
+        revision,
+        outcome: result.outcome,
+        codes: asked.map((x) => x.setting.code),
+      });
+      return { ...result, at: new Date().toISOString(), author, inDrive };
+    } finally {
+      busy.delete(m.tag);
+    }
+  };
+  const writeResponse = { 200: WriteReportSchema, 404: Problem, 409: Problem, 422: Problem, 423: Problem };
+
   app.post<{ Params: { tag: string }; Body: WriteRequest }>(
     '/machines/:tag/write',
-    {
-      schema: {
-        tags: ['drive'],
-        params: TagParams,
-        body: WriteRequest,
-        response: { 200: WriteReportSchema, 404: Problem, 409: Problem, 422: Problem },
-      },
-    },
+    { schema: { tags: ['drive'], params: TagParams, body: WriteRequest, response: writeResponse } },
     async (request): Promise<WriteReport> => {
       const m = await machineByTag(db, request.params.tag);
-      const author = authorOf(request.body);
-      const draft = (await latestSheet(db, m.id, 'draft'))!;
+      const draft = (await latestSheet(db, m, 'draft'))!;
       if (draft.revision !== request.body.revision) throw changedMeanwhile(m.tag, draft);
       const settings = settingsFor(m).filter((s) => request.body.codes.includes(s.code));
       const unknown = request.body.codes.find((c) => !settings.some((s) => s.code === c));
@@ -127,26 +166,114 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       const readOnly = settings.find((s) => s.access === 'read');
       if (readOnly)
         throw new ProblemError(422, 'Read only', `${readOnly.name} ${readOnly.code} can only be read from the drive.`, { field: readOnly.code });
-      if (busy.has(m.tag))
-        throw new ProblemError(409, 'Write under way', `Somebody is writing to ${m.tag} at this moment. Wait for it, then look again.`);
-      if (holdToRun.runOf(m.tag)) throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let go and let it stand before you write.`);
-      busy.add(m.tag);
-      try {
-        const station = fleet.station(m.tag)!;
-        const result = await writeToDrive(
-          station.link,
-          settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value })),
+      return write(
+        m,
+        authorOf(request.body),
+        draft.revision,
+        settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value })),
+      );
+    },
+  );
+
+  app.get<{ Params: { tag: string } }>(
+    '/machines/:tag/write',
+    { schema: { tags: ['drive'], params: TagParams, response: { 200: Type.Union([WriteJob, Type.Null()]), 404: Problem } } },
+    async (request, reply) => {
+      const job = await latestWrite(db, (await machineByTag(db, request.params.tag)).id);
+      return reply.type('application/json').send(JSON.stringify(job));
+    },
+  );
+
+  app.post<{ Params: { tag: string }; Body: { author: string } }>(
+    '/machines/:tag/write/resume',
+    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: writeResponse } },
+    async (request): Promise<WriteReport> => {
+      const m = await machineByTag(db, request.params.tag);
+      const job = await latestWrite(db, m.id);
+      if (!canResume(job)) throw new ProblemError(409, 'Nothing to go on with', `No write to ${m.tag} was broken off. Write what differs instead.`);
+      const draft = (await latestSheet(db, m, 'draft'))!;
+      const settings = settingsFor(m);
+      const asked = job.lines.flatMap((l) => {
+        const setting = settings.find((s) => s.code === l.code);
+        return setting ? [{ setting, value: l.asked }] : [];
+      });
+      const changed = asked.find(({ setting, value }) => draft.values[setting.code]?.value !== value);
+      if (changed)
+        throw new ProblemError(
+          409,
+          'Changed meanwhile',
+          `The draft of ${m.tag} has changed since that write began: ${changed.setting.name} ${changed.setting.code}. Write what differs now instead.`,
         );
-        const inDrive = await station.link
-          .readSettings()
-          .then((values) => noteInDrive(db, m.id, author, values, ignoredInDrive(m)))
-          .catch(() => latestSheet(db, m.id, 'in drive'));
-        await db('writes').insert({ machine_id: m.id, author, outcome: result.outcome, lines: JSON.stringify(result.lines) });
-        await audit(db, author, 'write to drive', m.tag, { revision: draft.revision, outcome: result.outcome, codes: request.body.codes });
-        return { ...result, at: new Date().toISOString(), author, inDrive };
-      } finally {
-        busy.delete(m.tag);
-      }
+      return write(m, authorOf(request.body), draft.revision, asked, job.lines);
+    },
+  );
+
+  app.post<{ Params: { tag: string }; Body: { author: string } }>(
+    '/machines/:tag/write/stop',
+    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: Type.Object({ stopping: Type.Boolean() }), 404: Problem } } },
+    async (request) => {
+      const going = busy.get((await machineByTag(db, request.params.tag)).tag);
+      if (going) going.stop = true;
+      return { stopping: going !== undefined };
+    },
+  );
+
+  app.get<{ Params: { tag: string }; Querystring: { before?: number } }>(
+    '/machines/:tag/revisions',
+    {
+      schema: {
+        tags: ['sheets'],
+        params: TagParams,
+        querystring: Type.Object({ before: Type.Optional(Type.Integer()) }),
+        response: { 200: SheetRevisionPage, 404: Problem },
+      },
+    },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      const q = db('sheet_revisions')
+        .where({ machine_id: m.id })
+        .orderBy('id', 'desc')
+        .limit(revisionsPage + 1);
+      if (request.query.before !== undefined) void q.where('id', '<', request.query.before);
+      const rows = (await q) as RevisionRow[];
+      const page = rows.slice(0, revisionsPage);
+      const revisions = await Promise.all(
+        page.map(async (r): Promise<SheetRevision> => {
+          const before = (await db('sheet_revisions')
+            .where({ machine_id: m.id, kind: r.kind, drive_revision: r.drive_revision })
+            .where('revision', '<', r.revision)
+            .orderBy('revision', 'desc')
+            .first('values')) as { values: Record<string, SheetValue> } | undefined;
+          const changed = before ? Object.entries(r.values).filter(([code, v]) => before.values[code]?.value !== v.value).length : 0;
+          const otherDrive = r.drive_revision !== m.drive_revision;
+          return { kind: r.kind, revision: r.revision, author: r.author, at: r.at.toISOString(), changed, otherDrive };
+        }),
+      );
+      return { revisions, next: rows.length > revisionsPage ? page[page.length - 1]!.id : null };
+    },
+  );
+
+  app.get<{ Params: { tag: string; kind: Sheet['kind']; revision: number } }>(
+    '/machines/:tag/revisions/:kind/:revision',
+    {
+      schema: {
+        tags: ['sheets'],
+        params: Type.Composite([TagParams, Type.Object({ kind: SheetKind, revision: Type.Integer({ minimum: 1, maximum: 2147483647 }) })]),
+        response: { 200: SheetSchema, 404: Problem },
+      },
+    },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      const { kind, revision } = request.params;
+      const r = (await db('sheet_revisions').where({ machine_id: m.id, kind, revision }).first()) as RevisionRow | undefined;
+      if (!r) throw notFound(`revision ${revision} of ${kind} of ${m.tag}`);
+      return { kind: r.kind, revision: r.revision, author: r.author, at: r.at.toISOString(), values: r.values };
     },
   );
 }
+
+/** A setting and the draft's value of it. */
+type Asked = Parameters<typeof writeToDrive>[1][number];
+
+const revisionsPage = 30;
+type RevisionRow = Omit<Sheet, 'at'> & { id: number; at: Date; drive_revision: number };

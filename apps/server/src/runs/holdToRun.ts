@@ -1,6 +1,6 @@
 import { ControlWord } from '@yare/core';
 import { settingFor } from '@yare/books';
-import { holdLapse, type LiveSample } from '@yare/contract';
+import { holdLapse, type LiveSample, type TuneProgress } from '@yare/contract';
 import type { Fleet, Station } from '../link/fleet';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
@@ -23,6 +23,8 @@ export interface Run {
   /** why it is stopping or has ended, in words */
   reason: string | null;
   recordingId: number | null;
+  /** how measuring the motor goes, of a run that measures */
+  tune: TuneProgress | null;
 }
 
 /** The link is refreshed this often while a run lasts, ms. */
@@ -56,7 +58,7 @@ export class HoldToRun {
   }
 
   /** A press or its repeat. @throws HoldRefused with the sentence for the person pressing */
-  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number): void {
+  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
     if (this.spent.has(press)) return;
     const run = this.runs.get(tag);
     if (run) {
@@ -68,7 +70,9 @@ export class HoldToRun {
     if (!station || station.latest.link === 'down') throw new HoldRefused(`There is no link to the drive of ${tag}. Nothing was started.`);
     const refusal = refusalFor(station.latest, tag);
     if (refusal) throw new HoldRefused(refusal);
-    if (frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
+    if (tune && !station.link.book.words.tune)
+      throw new HoldRefused(`${station.link.book.family} cannot measure a motor. Learn from a recorded run instead.`);
+    if (!tune && frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
     const begun: Run = {
       tag,
       size,
@@ -80,6 +84,7 @@ export class HoldToRun {
       releasing: false,
       reason: null,
       recordingId: null,
+      tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
     };
     this.runs.set(tag, begun);
     const loop = this.drive(begun, station).finally(() => {
@@ -142,9 +147,11 @@ export class HoldToRun {
         await link.command(word, 0);
         await pause();
       }
+      if (run.tune && held()) await link.beginTune(run.tune.kind);
       if (held()) this.events.phase(run, 'running');
       while (held()) {
-        await link.command(ControlWord.enableOperation, run.frequency);
+        await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency);
+        if (run.tune) await this.measuring(run, run.tune, link);
         if (station.latest.state === 'tripped') {
           run.releasing = true;
           run.reason = `the drive tripped: ${station.latest.trip?.name ?? 'no code'}`;
@@ -160,6 +167,19 @@ export class HoldToRun {
       station.holder = null;
       this.events.phase(run, 'ended');
     }
+  }
+
+  /** One look at a drive that measures its motor: tells how it goes, and ends the run when it is done or has failed. */
+  private async measuring(run: Run, tune: TuneProgress, link: Station['link']): Promise<void> {
+    const { state, progress, sentence } = await link.readTune();
+    const moved = progress !== tune.progress;
+    Object.assign(tune, { state, progress });
+    if (state === 'busy') {
+      if (moved) this.events.phase(run, 'running');
+      return;
+    }
+    run.releasing = true;
+    run.reason = state === 'done' ? 'measured' : (sentence ?? 'the drive gives no reason');
   }
 
   private async rampDown(link: Station['link'], station: Station, pause: () => Promise<unknown>): Promise<void> {

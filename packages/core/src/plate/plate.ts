@@ -20,6 +20,10 @@ export interface StampedPlate {
   efficiency: number | null;
   design: 'A' | 'B' | 'C' | 'D' | null;
   serviceFactor: number | null;
+  /** leads in the terminal box; not said when absent */
+  leads?: 3 | 6 | 9;
+  /** how the halves of nine leads are joined */
+  joined?: 'series' | 'parallel';
 }
 
 export type Origin = 'stamped' | 'worked out' | 'estimated';

@@ -1,0 +1,115 @@
+import type { DriveBook } from '@yare/contract';
+import { refuseValue, roleValue, settingsOf, storedValue, wordsOf, type Setting } from './book';
+import { settingValue } from './roleUnits';
+
+type Values = Readonly<Record<string, number>>;
+
+/** A drive with its settings by code. */
+export interface DriveSettings {
+  book: DriveBook;
+  size: string;
+  values: Values;
+}
+
+export interface Taken {
+  code: string;
+  name: string;
+  value: number;
+  /** where it comes from, when the other family calls it otherwise */
+  from: string;
+}
+
+export interface LeftOut {
+  code: string;
+  name: string;
+  reason: string;
+}
+
+/** Why a setting of one machine has no place in another, by role. */
+const ownReason: Record<string, string> = {
+  overloadCurrent: 'follows this motor’s full-load current',
+  currentLimit: 'follows this motor and this size of drive',
+  statorResistance: 'was measured on the other motor',
+  rotorResistance: 'was measured on the other motor',
+  leakageReactance: 'was measured on the other motor',
+  noLoadCurrent: 'was measured on the other motor',
+  motorCooling: 'belongs to the other motor',
+  motorSensor: 'belongs to the other motor',
+  phaseOrder: 'belongs to how the other motor is wired: prove the direction here',
+  chopper: 'belongs to the resistor fitted there',
+  chopperLevel: 'belongs to the resistor fitted there',
+  brakeResistance: 'belongs to the resistor fitted there',
+  resistorPower: 'belongs to the resistor fitted there',
+  linkAddress: 'an address may stand only once on a link',
+  settingsLock: 'is a lock of the other drive',
+};
+
+const reasonToLeave = (s: Setting): string | null =>
+  s.plate ? 'is stamped on the other motor’s plate' : s.role ? (ownReason[s.role] ?? null) : null;
+
+/** What can be taken from one machine's settings into another's draft, and what must not be, each with its reason. */
+export function transfer(from: DriveSettings, to: DriveSettings): { taken: Taken[]; left: LeftOut[] } {
+  const taken: Taken[] = [];
+  const left: LeftOut[] = [];
+  const same = from.book.id === to.book.id;
+  const sources = settingsOf(from.book, from.size);
+  for (const s of settingsOf(to.book, to.size)) {
+    if (s.access === 'read') continue;
+    const source = same ? sources.find((x) => x.code === s.code) : s.role ? sources.find((x) => x.role === s.role) : undefined;
+    const value = source && from.values[source.code];
+    if (!source || value === undefined) {
+      if (!same) left.push({ code: s.code, name: s.name, reason: `${from.book.family} has nothing that does the same` });
+      continue;
+    }
+    const why = reasonToLeave(s);
+    if (why) {
+      left.push({ code: s.code, name: s.name, reason: why });
+      continue;
+    }
+    const inRole = roleValue(from.book, from.size, source, value, from.values);
+    const fits = same ? storedValue(s, value) : settingValue(to.book, to.size, s, inRole, to.values);
+    const refusal = fits === null ? `${to.book.family} has no such choice` : refuseValue(s, fits);
+    if (refusal !== null || fits === null) left.push({ code: s.code, name: s.name, reason: refusal ?? '' });
+    else if (fits !== to.values[s.code])
+      taken.push({ code: s.code, name: s.name, value: fits, from: `${source.code} ${wordsOf(source, value)} ${source.unit}`.trim() });
+  }
+  return { taken, left };
+}
+
+export interface Difference {
+  code: string;
+  name: string;
+  unit: string;
+  /** as people read them; null where that side has no such setting */
+  a: string | null;
+  b: string | null;
+}
+
+/** Two sets of settings against each other, in the codes and units of the first; of another family what does the same is set beside it. */
+export function compareSettings(a: DriveSettings, b: DriveSettings): { differing: Difference[]; equal: number; onlyInOne: number } {
+  const same = a.book.id === b.book.id;
+  const others = settingsOf(b.book, b.size);
+  const differing: Difference[] = [];
+  let equal = 0;
+  let onlyInOne = 0;
+  for (const s of settingsOf(a.book, a.size)) {
+    if (s.access === 'read') continue;
+    const other = same ? others.find((x) => x.code === s.code) : s.role ? others.find((x) => x.role === s.role) : undefined;
+    const [va, vb] = [a.values[s.code], other && b.values[other.code]];
+    if (!other || va === undefined || vb === undefined) {
+      onlyInOne++;
+      continue;
+    }
+    const inA = same ? vb : settingValue(a.book, a.size, s, roleValue(b.book, b.size, other, vb, b.values), a.values);
+    if (inA !== null && storedValue(s, va) === storedValue(s, inA)) equal++;
+    else
+      differing.push({
+        code: s.code,
+        name: s.name,
+        unit: s.options ? '' : s.unit,
+        a: wordsOf(s, va),
+        b: inA === null ? wordsOf(other, vb) : wordsOf(s, inA),
+      });
+  }
+  return { differing, equal, onlyInOne };
+}

@@ -1,0 +1,147 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { Author, Driven, StampedPlate, Tag } from './machine';
+import { Sheet, SheetKind } from './sheet';
+
+const orNull = <T extends Parameters<typeof Type.Union>[0][number]>(schema: T) => Type.Union([schema, Type.Null()]);
+const figure = (minimum: number, maximum: number) => Type.Number({ minimum, maximum });
+
+/** What is found at the machine before anything is connected. What nobody has looked at yet is null. */
+export const Survey = Type.Object(
+  {
+    why: Type.String({ maxLength: 400, description: 'why the drive is commissioned, in words' }),
+    voltage: figure(50, 1000),
+    frequency: figure(40, 70),
+    phases: Type.Union([Type.Literal(3), Type.Literal(1)]),
+    ambient: orNull(Type.Number({ minimum: -30, maximum: 80, description: '°C around the drive' })),
+    altitude: orNull(Type.Number({ minimum: -500, maximum: 6000, description: 'm above the sea' })),
+    cableLength: orNull(Type.Number({ minimum: 0, maximum: 2000, description: 'm from drive to motor' })),
+    screened: orNull(Type.Boolean()),
+    lineVoltages: orNull(Type.Array(figure(0, 1500), { minItems: 3, maxItems: 3, description: 'V, L1–L2, L2–L3, L3–L1' })),
+    insulation: orNull(
+      Type.Object(
+        {
+          reading: Type.Number({ minimum: 0, maximum: 1e6, description: 'MΩ' }),
+          temperature: Type.Number({ minimum: -30, maximum: 180, description: '°C of the winding' }),
+        },
+        { additionalProperties: false },
+      ),
+    ),
+  },
+  { additionalProperties: false },
+);
+export type Survey = Static<typeof Survey> & { lineVoltages: [number, number, number] | number[] | null };
+
+export const SurveyRevision = Type.Object(
+  { revision: Type.Integer(), survey: Survey, author: Type.String(), at: Type.String() },
+  { additionalProperties: false },
+);
+export type SurveyRevision = { revision: number; survey: Survey; author: string; at: string };
+
+export const SurveyEdit = Type.Object(
+  { revision: Type.Integer({ minimum: 0, description: '0 before the first' }), author: Author, survey: Survey },
+  { additionalProperties: false },
+);
+export type SurveyEdit = Static<typeof SurveyEdit>;
+
+const Outcome = Type.Union(['passed', 'failed', 'taken back'].map((o) => Type.Literal(o)));
+type OutcomeWord = 'passed' | 'failed' | 'taken back';
+const Name = Type.String({ minLength: 1, maxLength: 60 });
+const Words = Type.String({ maxLength: 400 });
+
+/** One test: what was expected, what was seen, who saw it when, and what it relied on. */
+export const Proof = Type.Object(
+  {
+    id: Type.Integer(),
+    stage: Name,
+    item: Name,
+    outcome: Outcome,
+    expected: Words,
+    measured: Words,
+    relied: Type.Record(Type.String(), Type.Union([Type.Number(), Type.String(), Type.Null()])),
+    author: Type.String(),
+    at: Type.String(),
+  },
+  { additionalProperties: false },
+);
+export type Proof = Omit<Static<typeof Proof>, 'outcome'> & { outcome: OutcomeWord };
+
+/** The newest proof of each test. */
+export const Plan = Type.Object({ proofs: Type.Array(Proof) }, { additionalProperties: false });
+export type Plan = { proofs: Proof[] };
+
+/** A proof as it is given; what it relied on is looked up by the server, as it stands in the drive at that moment. */
+export const ProofEdit = Type.Object(
+  {
+    author: Author,
+    stage: Name,
+    item: Name,
+    outcome: Outcome,
+    expected: Words,
+    measured: Words,
+    /** codes of settings in the drive it relied on */
+    settings: Type.Array(Type.String({ maxLength: 12 }), { maxItems: 100 }),
+    plate: Type.Boolean(),
+    survey: Type.Boolean(),
+  },
+  { additionalProperties: false },
+);
+export type ProofEdit = Omit<Static<typeof ProofEdit>, 'outcome'> & { outcome: OutcomeWord };
+
+/** Which drive stands there. Another family or size begins a new draft from factory, with the plate and what can be carried over. */
+export const DriveEdit = Type.Object(
+  {
+    author: Author,
+    bookId: Type.String({ maxLength: 40 }),
+    size: Type.String({ maxLength: 20 }),
+    region: Type.Union([Type.Literal(50), Type.Literal(60)]),
+  },
+  { additionalProperties: false },
+);
+export type DriveEdit = Static<typeof DriveEdit>;
+
+/** A motor kept for the next machine. */
+export const SavedMotor = Type.Object(
+  { id: Type.Integer(), name: Name, plate: StampedPlate, author: Type.String(), at: Type.String() },
+  { additionalProperties: false },
+);
+export type SavedMotor = Static<typeof SavedMotor>;
+export const MotorEdit = Type.Object({ author: Author, name: Name, plate: StampedPlate }, { additionalProperties: false });
+export type MotorEdit = Static<typeof MotorEdit>;
+
+export const PhotoMeta = Type.Object(
+  { id: Type.Integer(), type: Type.String(), bytes: Type.Integer(), author: Type.String(), at: Type.String() },
+  { additionalProperties: false },
+);
+export type PhotoMeta = Static<typeof PhotoMeta>;
+
+/** Settings somebody wants to see together, of one drive family. */
+export const ShortList = Type.Object(
+  { id: Type.Integer(), name: Name, codes: Type.Array(Type.String({ maxLength: 12 }), { maxItems: 200 }), author: Type.String(), at: Type.String() },
+  { additionalProperties: false },
+);
+export type ShortList = Static<typeof ShortList>;
+export const ShortListEdit = Type.Object(
+  { author: Author, name: Name, codes: Type.Array(Type.String({ maxLength: 12 }), { minItems: 1, maxItems: 200 }) },
+  { additionalProperties: false },
+);
+export type ShortListEdit = Static<typeof ShortListEdit>;
+
+export const LockEdit = Type.Object({ author: Author, code: Type.String({ minLength: 4, maxLength: 40 }) }, { additionalProperties: false });
+export type LockEdit = Static<typeof LockEdit>;
+export const LockView = Type.Union([Type.Object({ author: Type.String(), at: Type.String() }, { additionalProperties: false }), Type.Null()]);
+export type LockView = Static<typeof LockView>;
+
+/** A revision of a sheet without its values; `changed` counts the settings that differ from the revision before. */
+export const SheetRevision = Type.Object(
+  { kind: SheetKind, revision: Type.Integer(), author: Type.String(), at: Type.String(), changed: Type.Integer(), otherDrive: Type.Boolean() },
+  { additionalProperties: false },
+);
+export type SheetRevision = { kind: Sheet['kind']; revision: number; author: string; at: string; changed: number; otherDrive: boolean };
+export const SheetRevisionPage = Type.Object(
+  { revisions: Type.Array(SheetRevision), next: Type.Union([Type.Integer(), Type.Null()]) },
+  { additionalProperties: false },
+);
+export type SheetRevisionPage = { revisions: SheetRevision[]; next: number | null };
+
+export const TagParams = Type.Object({ tag: Tag });
+export type DrivenKind = Static<typeof Driven>['kind'];
