@@ -1,16 +1,7 @@
 import type { Driven, DriveBook, Source } from '@yare/contract';
-import {
-  breakdown,
-  circuitFromPlate,
-  completePlate,
-  fieldWeakeningOnset,
-  formatFigure,
-  polesFrom,
-  starAndDelta,
-  type DriveRole,
-  type StampedPlate,
-} from '@yare/core';
+import { breakdown, completePlate, fieldWeakeningOnset, formatFigure, polesFrom, starAndDelta, type DriveRole, type StampedPlate } from '@yare/core';
 import { findSetting, levelsOf, ratingOf, roleValue, settingsOf, storedValue, wordsOf, type FirmwareRole, type Setting } from './book';
+import { circuitOf } from './estimate';
 import { settingValue } from './roleUnits';
 
 /** The stages whose figures are checked against each other. */
@@ -126,7 +117,7 @@ function plateFindings(look: Look): StageFinding[] {
 /** Pull-out torque at rated frequency with the supply's volts against that with the plate's, by the estimated circuit; null without one. */
 function pullOutLeft(plate: StampedPlate, supply: number): { share: number } | null {
   if (polesFrom(plate.frequency, plate.speed) === null) return null;
-  const estimate = circuitFromPlate(completePlate(plate));
+  const estimate = circuitOf(completePlate(plate));
   if (!estimate.ok) return null;
   const at = (volts: number) => breakdown(estimate.circuit, volts / Math.sqrt(3), plate.frequency).torque;
   return { share: at(supply) / at(plate.voltage) };

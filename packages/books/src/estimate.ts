@@ -67,6 +67,20 @@ export function loadFromDriven(driven: Driven, plate: Plate): Load {
   }
 }
 
+const circuits = new Map<string, ReturnType<typeof circuitFromPlate>>();
+const mostCircuits = 24;
+
+/** The circuit of a plate, remembered: the fit takes some milliseconds and the same plate is asked for at every change of a setting. */
+export function circuitOf(plate: Plate): ReturnType<typeof circuitFromPlate> {
+  const key = JSON.stringify(plate);
+  const known = circuits.get(key);
+  if (known) return known;
+  const fresh = circuitFromPlate(plate);
+  if (circuits.size >= mostCircuits) circuits.delete(circuits.keys().next().value!);
+  circuits.set(key, fresh);
+  return fresh;
+}
+
 export type Estimate = { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate } | { ok: false; sentence: string };
 
 /** One machine as estimated from its plate and what is driven; a sentence when the plate makes that impossible. */
@@ -83,7 +97,7 @@ export function estimateMachine(
   } catch (error) {
     return { ok: false, sentence: (error as Error).message };
   }
-  const estimate = circuitFromPlate(plate);
+  const estimate = circuitOf(plate);
   if (!estimate.ok) return estimate;
   const rotorInertia = usualRotorInertia(plate.power, plate.poles);
   const brakeShare = driven.kind === 'conveyor' ? driven.brakeShare : null;

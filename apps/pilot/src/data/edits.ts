@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { MachineDetail, PlateRevision, Sheet, Sheets, Source } from '@yare/contract';
+import type { MachineDetail, PlateRevision, Sheet, Sheets, Source, Survey, SurveyRevision } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import { api, ApiProblem, Offline } from './api';
 import { authorNow } from './device';
@@ -23,14 +23,18 @@ interface Edits<Change, Theirs> {
   refused: { field: string; sentence: string } | null;
 }
 
+/** What is edited on the device and sent behind the person's back. */
+export type EditKind = 'draft' | 'plate' | 'survey';
+
 interface UndoStep {
-  of: 'draft' | 'plate';
+  of: EditKind;
   before: Record<string, unknown>;
 }
 
 interface MachineEdits {
   draft: Edits<DraftChange, Sheet>;
   plate: Edits<unknown, PlateRevision>;
+  survey: Edits<unknown, SurveyRevision>;
   undo: UndoStep[];
 }
 
@@ -39,16 +43,22 @@ interface Store {
   offline: boolean;
 }
 
-const none = (): MachineEdits => ({
-  draft: { changes: {}, base: null, conflict: null, refused: null },
-  plate: { changes: {}, base: null, conflict: null, refused: null },
-  undo: [],
-});
+const untouched = { changes: {}, base: null, conflict: null, refused: null };
+const none = (): MachineEdits => ({ draft: untouched, plate: untouched, survey: untouched, undo: [] });
 const empty = none();
 
 /** Everything typed on this device and not yet stored by the server. It survives a reload and a lost server. */
 export const useEdits = create<Store>()(
-  persist((): Store => ({ machines: {}, offline: false }), { name: 'yare.edits', partialize: (s) => ({ machines: s.machines, offline: false }) }),
+  persist((): Store => ({ machines: {}, offline: false }), {
+    name: 'yare.edits',
+    version: 1,
+    partialize: (s) => ({ machines: s.machines, offline: false }),
+    // what an older page left has no survey
+    migrate: (old) => {
+      const { machines } = old as Store;
+      return { machines: Object.fromEntries(Object.entries(machines).map(([tag, m]) => [tag, { ...none(), ...m }])), offline: false };
+    },
+  }),
 );
 
 export const useMachineEdits = (tag: string): MachineEdits => useEdits((s) => s.machines[tag] ?? empty);
@@ -75,6 +85,7 @@ export function sendAll(): void {
   for (const tag of Object.keys(useEdits.getState().machines)) {
     void sendDraft(tag);
     void sendPlate(tag);
+    void sendSurvey(tag);
   }
 }
 
@@ -82,7 +93,7 @@ const withoutSent = <C>(changes: Record<string, C>, sent: Record<string, C>): Re
   Object.fromEntries(Object.entries(changes).filter(([k, v]) => sent[k] !== v));
 
 /** One send at a time for each machine and kind; what is typed meanwhile goes with the next. */
-async function send(kind: 'draft' | 'plate', tag: string, work: () => Promise<void>): Promise<void> {
+async function send(kind: EditKind, tag: string, work: () => Promise<void>): Promise<void> {
   const key = `${kind} ${tag}`;
   const edits = get(tag)[kind];
   if (sending.has(key) || edits.conflict || edits.refused || Object.keys(edits.changes).length === 0) return;
@@ -114,7 +125,7 @@ const sendDraft = (tag: string): Promise<void> =>
       body: { revision: base ?? sheets.draft.revision, author: authorNow(), changes: Object.entries(sent).map(([code, c]) => ({ code, ...c })) },
     });
     await queryClient.cancelQueries({ queryKey: keys.sheets(tag) });
-    queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => ({ draft, inDrive: old?.inDrive ?? sheets.inDrive }));
+    queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => ({ ...(old ?? sheets), draft }));
     update(tag, (m) => ({ draft: { ...m.draft, changes: withoutSent(m.draft.changes, sent), base: draft.revision } }));
   });
 
@@ -129,6 +140,35 @@ const sendPlate = (tag: string): Promise<void> =>
     await queryClient.cancelQueries({ queryKey: keys.machine(tag) });
     queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => ({ ...(old ?? machine), plate }));
     update(tag, (m) => ({ plate: { ...m.plate, changes: withoutSent(m.plate.changes, sent), base: plate.revision } }));
+  });
+
+/** A survey nobody has made yet: what feeds the machine as it was taken down, and nothing else. */
+export const emptySurvey = (machine: Pick<MachineDetail, 'supply'>): Survey => ({
+  why: '',
+  ...machine.supply,
+  phases: 3,
+  ambient: null,
+  altitude: null,
+  cableLength: null,
+  screened: null,
+  lineVoltages: null,
+  insulation: null,
+});
+
+const sendSurvey = (tag: string): Promise<void> =>
+  send('survey', tag, async () => {
+    const machine = queryClient.getQueryData<MachineDetail>(keys.machine(tag)) ?? (await api<MachineDetail>(`/machines/${tag}`));
+    const known = queryClient.getQueryData<SurveyRevision | null>(keys.survey(tag));
+    const now = known === undefined ? await api<SurveyRevision | null>(`/machines/${tag}/survey`) : known;
+    const { changes: sent, base } = get(tag).survey;
+    const survey = await api<SurveyRevision>(`/machines/${tag}/survey`, {
+      method: 'PUT',
+      body: { revision: base ?? now?.revision ?? 0, author: authorNow(), survey: { ...(now?.survey ?? emptySurvey(machine)), ...sent } },
+    });
+    queryClient.setQueryData<SurveyRevision | null>(keys.survey(tag), survey);
+    const { voltage, frequency } = survey.survey;
+    queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => old && { ...old, supply: { voltage, frequency } });
+    update(tag, (m) => ({ survey: { ...m.survey, changes: withoutSent(m.survey.changes, sent), base: survey.revision } }));
   });
 
 const longestUndo = 50;
@@ -165,6 +205,20 @@ export function editPlate(tag: string, changes: Partial<StampedPlate>, before?: 
   void sendPlate(tag);
 }
 
+/** Changes figures of the survey. */
+export function editSurvey(tag: string, changes: Partial<Survey>, before?: Partial<Survey>): void {
+  update(tag, (m) => ({
+    survey: {
+      changes: { ...m.survey.changes, ...changes },
+      base: baseOf(m.survey, queryClient.getQueryData<SurveyRevision | null>(keys.survey(tag))?.revision),
+      conflict: m.survey.conflict,
+      refused: null,
+    },
+    undo: before ? [...m.undo, { of: 'survey' as const, before }].slice(-longestUndo) : m.undo,
+  }));
+  void sendSurvey(tag);
+}
+
 /** Takes the last edit of a kind made on this device back, as a new edit. */
 export function undoLast(tag: string, of: UndoStep['of']): void {
   const { undo } = get(tag);
@@ -173,21 +227,23 @@ export function undoLast(tag: string, of: UndoStep['of']): void {
   const step = undo[index]!;
   update(tag, () => ({ undo: undo.filter((_, i) => i !== index) }));
   if (of === 'draft') editDraft(tag, step.before as Record<string, DraftChange>);
-  else editPlate(tag, step.before as Partial<StampedPlate>);
+  else if (of === 'plate') editPlate(tag, step.before as Partial<StampedPlate>);
+  else editSurvey(tag, step.before as Partial<Survey>);
 }
 
 /** Ends a race: keep this device's figures on top of the other side, or drop them. */
-export function settleConflict(tag: string, kind: 'draft' | 'plate', keep: 'mine' | 'theirs'): void {
+export function settleConflict(tag: string, kind: EditKind, keep: 'mine' | 'theirs'): void {
   const { conflict } = get(tag)[kind];
   if (!conflict) return;
   if (kind === 'draft') queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => old && { ...old, draft: conflict as Sheet });
+  else if (kind === 'survey') queryClient.setQueryData<SurveyRevision>(keys.survey(tag), conflict as SurveyRevision);
   else queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => old && { ...old, plate: conflict as PlateRevision });
   update(tag, (m) => ({ [kind]: { changes: keep === 'mine' ? m[kind].changes : {}, base: conflict.revision, conflict: null, refused: null } }));
   sendAll();
 }
 
 /** Drops an edit the server refused; what stood before shows again. */
-export function dropRefused(tag: string, kind: 'draft' | 'plate'): void {
+export function dropRefused(tag: string, kind: EditKind): void {
   update(tag, (m) => {
     const { refused, changes } = m[kind];
     const left = { ...changes };

@@ -1,8 +1,10 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/src/hold';
 import { authorNow } from './device';
 import { keys, queryClient } from './queries';
+
+export type TuneKind = TuneProgress['kind'];
 
 /** How a press of hold-to-run stands. */
 export interface RunState {
@@ -14,6 +16,8 @@ export interface RunState {
   recordingId: number | null;
   /** pressed on this device */
   mine: boolean;
+  /** how measuring goes, of a run that measures */
+  tune: TuneProgress | null;
 }
 
 interface Trend {
@@ -131,6 +135,7 @@ class Live {
             : message.reason,
         recordingId: message.recordingId ?? (before?.press === message.press ? before.recordingId : null),
         mine: this.presses.has(message.press),
+        tune: message.tune ?? null,
       });
       if (message.phase === 'stopping' || message.phase === 'ended') this.stopRepeating(message.press);
       if (message.phase === 'ended') {
@@ -146,6 +151,7 @@ class Live {
         sentence: message.sentence,
         recordingId: null,
         mine: true,
+        tune: null,
       });
       this.stopRepeating(message.press);
       this.changed();
@@ -168,12 +174,20 @@ class Live {
   }
 
   /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask. */
-  hold(tag: string, frequency: number): boolean {
+  hold(tag: string, frequency: number, tune?: TuneKind): boolean {
     if (!this.connected || this.holding) return false;
     const press = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`;
     this.presses.add(press);
-    const message: ClientMessage = { kind: 'hold', tag, author: authorNow(), frequency, press };
-    this.runs.set(tag, { tag, press, phase: 'asking', sentence: null, recordingId: null, mine: true });
+    const message: ClientMessage = { kind: 'hold', tag, author: authorNow(), frequency, press, ...(tune && { tune }) };
+    this.runs.set(tag, {
+      tag,
+      press,
+      phase: 'asking',
+      sentence: null,
+      recordingId: null,
+      mine: true,
+      tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
+    });
     this.send(message);
     this.holding = { tag, press, frequency, timer: setInterval(() => this.send(message), holdRepeat) };
     this.changed();

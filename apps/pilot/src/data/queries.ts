@@ -8,6 +8,7 @@ import type {
   RecordingPage,
   Sheet,
   Sheets,
+  WriteJob,
   WriteReport,
 } from '@yare/contract';
 import { api } from './api';
@@ -19,6 +20,9 @@ export const keys = {
   machines: ['machines'] as const,
   machine: (tag: string) => ['machine', tag] as const,
   sheets: (tag: string) => ['sheets', tag] as const,
+  survey: (tag: string) => ['survey', tag] as const,
+  plan: (tag: string) => ['plan', tag] as const,
+  write: (tag: string) => ['write', tag] as const,
   recordings: (tag: string) => ['recordings', tag] as const,
   recording: (id: number) => ['recording', id] as const,
   audit: ['audit'] as const,
@@ -49,18 +53,39 @@ export const useRecordings = (tag: string) =>
 
 const putInDrive = (tag: string, inDrive: Sheet) => queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => old && { ...old, inDrive });
 
+const afterWrite = (tag: string) => ({
+  onSuccess: (report: WriteReport) => {
+    if (report.inDrive) putInDrive(tag, report.inDrive);
+  },
+  onSettled: () => {
+    for (const queryKey of [keys.sheets(tag), keys.write(tag), keys.machines]) void queryClient.invalidateQueries({ queryKey });
+  },
+});
+
+/** The newest write of a machine, looked at often while one goes on. */
+export const useLastWrite = (tag: string, going: boolean) =>
+  useQuery({
+    queryKey: keys.write(tag),
+    queryFn: () => api<WriteJob | null>(`/machines/${tag}/write`),
+    refetchInterval: (q) => (going || q.state.data?.state === 'writing' ? 250 : 10_000),
+  });
+
+/** Goes on with a write that broke off. */
+export const useResumeWrite = (tag: string) =>
+  useMutation({
+    mutationFn: () => api<WriteReport>(`/machines/${tag}/write/resume`, { method: 'POST', body: { author: authorNow() } }),
+    ...afterWrite(tag),
+  });
+
+export const stopWrite = (tag: string) =>
+  api<{ stopping: boolean }>(`/machines/${tag}/write/stop`, { method: 'POST', body: { author: authorNow() } });
+
 /** Writes the named draft settings to the drive; the report says what came of each. */
 export const useWrite = (tag: string) =>
   useMutation({
     mutationFn: (request: { revision: number; codes: string[] }) =>
       api<WriteReport>(`/machines/${tag}/write`, { method: 'POST', body: { ...request, author: authorNow() } }),
-    onSuccess: (report) => {
-      if (report.inDrive) putInDrive(tag, report.inDrive);
-    },
-    onSettled: () => {
-      void queryClient.invalidateQueries({ queryKey: keys.sheets(tag) });
-      void queryClient.invalidateQueries({ queryKey: keys.machines });
-    },
+    ...afterWrite(tag),
   });
 
 export const useReadDrive = (tag: string) =>

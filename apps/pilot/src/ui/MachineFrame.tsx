@@ -1,24 +1,24 @@
 import { View } from '@tamagui/core';
-import { Link, router } from 'expo-router';
+import { router } from 'expo-router';
 import { useMemo, useState, type ReactNode } from 'react';
-import { Pressable, ScrollView } from 'react-native';
-import { useConnected } from '../data/live';
-import { dropRefused, settleConflict, undoLast, useEdits, useMachineEdits } from '../data/edits';
+import { ScrollView } from 'react-native';
+import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
 import type { MachineModel } from '../data/machineModel';
-import { useRecordings } from '../data/queries';
-import { stages, stageStanding, type Stage } from '../data/stages';
+import { stages, type StagePath } from '../data/stages';
 import { ActionBar, useHotkeys, type Act } from './bar';
 import { EntryPad, type Entry } from './entry';
+import { EditTroubles } from './EditTroubles';
 import { measure } from './look';
-import { ProofShape } from './shapes';
-import { Finding, SheetFoot, StageHead } from './sheet';
+import { SheetFoot, StageHead } from './sheet';
+import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
 import { Body, Mono, Second, Strong } from './text';
-import { useLook, useWide } from './theme';
+import { useWide } from './theme';
 
 export interface MachineFrameProps {
   model: MachineModel;
-  stage?: Stage['path'];
+  /** none on the work plan */
+  stage?: StagePath;
   title: string;
   /** always in the right-hand column of a wide screen; a phone shows it where the stage puts it */
   evidence?: ReactNode;
@@ -32,7 +32,7 @@ export interface MachineFrameProps {
   children: ReactNode;
 }
 
-const pathOf = (tag: string, stage: Stage['path']) => `/m/${tag}${stage ? `/${stage}` : ''}` as const;
+const pathOf = (tag: string, stage: StagePath) => `/m/${tag}/${stage}` as '/';
 
 /** Every screen of a machine: strip, sheet and acts; on a wide screen the stage index left and the evidence right. */
 export function MachineFrame(p: MachineFrameProps) {
@@ -45,6 +45,7 @@ export function MachineFrame(p: MachineFrameProps) {
       { hotkey: '?', onPress: () => setHelp((h) => !h) },
       { hotkey: 'escape', onPress: () => setHelp(false) },
       { hotkey: '0', onPress: () => router.navigate('/') },
+      { hotkey: 'm', onPress: () => router.navigate(`/m/${tag}` as '/') },
       ...stages.map((s) => ({ hotkey: s.hotkey, onPress: () => router.navigate(pathOf(tag, s.path)) })),
     ],
     [tag],
@@ -63,7 +64,7 @@ export function MachineFrame(p: MachineFrameProps) {
       >
         <StateStrip tag={tag} />
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }} key={p.stage}>
-          <StageHead number={here?.number} tag={tag} name={p.model.machine.name} title={p.title} />
+          <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differWords(p.model)} />
           <EditTroubles model={p.model} />
           {help && wide && <KeyList acts={p.acts} />}
           {p.children}
@@ -93,77 +94,24 @@ export function MachineFrame(p: MachineFrameProps) {
   );
 }
 
-/** Undo of the last edit of a kind on this device, as an act for the bar. */
-export function useUndo(tag: string, of: 'draft' | 'plate'): Act {
-  const { undo } = useMachineEdits(tag);
-  return { words: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
+/** That draft and drive differ, and which side is newer; nothing when they agree. */
+function differWords({ differing, newer }: MachineModel): string | undefined {
+  if (newer === null) return undefined;
+  return `${differing.length} ${differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive, the ${newer} is newer`;
 }
 
-function StageIndex({ model, stage }: { model: MachineModel; stage?: Stage['path'] }) {
-  const look = useLook();
-  const { machine } = model;
-  const recordings = useRecordings(machine.tag).data?.pages[0]?.recordings.length ?? 0;
-  return (
-    <View width={measure.index} backgroundColor="$paper" flexShrink={0} role="navigation">
-      <Link href="/" asChild>
-        <Pressable role="link" style={{ minHeight: 48, justifyContent: 'center', paddingHorizontal: 16 }}>
-          <Body color="$plum">‹ {machine.site}</Body>
-        </Pressable>
-      </Link>
-      <Link href={pathOf(machine.tag, '')} asChild>
-        <Pressable role="link" style={{ paddingHorizontal: 16, paddingBottom: 12, borderBottomWidth: 1, borderColor: look.rule2 }}>
-          <Mono color="$plum" fontFamily="$monoBold" fontSize={16} lineHeight={22}>
-            {machine.tag}
-          </Mono>
-          <Strong>{machine.name}</Strong>
-          <Second>{machine.area}</Second>
-        </Pressable>
-      </Link>
-      <View paddingHorizontal={16} paddingTop={14} paddingBottom={4}>
-        <Second>Stages</Second>
-      </View>
-      {stages.map((s) => {
-        const standing = stageStanding(s, model, recordings);
-        const here = s.path === stage;
-        return (
-          <Link key={s.path} href={pathOf(machine.tag, s.path)} asChild>
-            <Pressable
-              role="link"
-              aria-current={here ? 'page' : undefined}
-              aria-label={`${s.name}: ${standing.words}`}
-              style={{
-                flexDirection: 'row',
-                alignItems: 'center',
-                minHeight: 48,
-                paddingHorizontal: 8,
-                gap: 10,
-                backgroundColor: here ? look.sheet : 'transparent',
-                borderLeftWidth: 3,
-                borderColor: here ? look.plum : 'transparent',
-              }}
-            >
-              <ProofShape proof={standing.proof} />
-              <View flex={1}>{here ? <Strong>{s.name}</Strong> : <Body>{s.name}</Body>}</View>
-              <Mono color="$soft" paddingRight={8}>
-                {s.number}
-              </Mono>
-            </Pressable>
-          </Link>
-        );
-      })}
-      <View flex={1} />
-      <View padding={16}>
-        <Second>? lists the keys</Second>
-      </View>
-    </View>
-  );
+/** Undo of the last edit of a kind on this device, as an act for the bar. */
+export function useUndo(tag: string, of: EditKind): Act {
+  const { undo } = useMachineEdits(tag);
+  return { words: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
 }
 
 function KeyList({ acts }: { acts: Act[] }) {
   const rows = [
     ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : a.hotkey!.toUpperCase(), a.words]),
     ['0', 'Plant'],
-    ...stages.map((s) => [s.hotkey, s.name]),
+    ['M', 'Work plan of the machine'],
+    ...stages.map((s) => [s.hotkey.toUpperCase(), s.name]),
     ['Enter', 'Set the figure in hand'],
     ['Esc', 'Leave the figure in hand, or this list'],
   ];
@@ -178,68 +126,5 @@ function KeyList({ acts }: { acts: Act[] }) {
         </View>
       ))}
     </View>
-  );
-}
-
-/** What stands between an edit of this device and the server: a race lost, a refusal, no server. */
-function EditTroubles({ model }: { model: MachineModel }) {
-  const { tag } = model.machine;
-  const edits = useMachineEdits(tag);
-  const offline = useEdits((s) => s.offline);
-  const connected = useConnected();
-  const waiting = Object.keys(edits.draft.changes).length + Object.keys(edits.plate.changes).length;
-  const { draft, plate } = edits;
-  return (
-    <>
-      {(offline || (!connected && waiting > 0)) && waiting > 0 && (
-        <Finding
-          severity="warning"
-          sentence={`The server does not answer. ${waiting} ${waiting === 1 ? 'change is' : 'changes are'} kept on this device and sent when it is back.`}
-        />
-      )}
-      {draft.conflict && (
-        <Finding
-          severity="act"
-          sentence={`${draft.conflict.author} changed the draft while you were typing.`}
-          act="Keep mine on top"
-          onAct={() => settleConflict(tag, 'draft', 'mine')}
-        >
-          {Object.entries(draft.changes).map(([code, c]) => {
-            const s = model.settings.find((x) => x.code === code);
-            return (
-              <Body key={code}>
-                {s?.name ?? code}: yours {c.value}, theirs {draft.conflict!.values[code]?.value ?? '–'} {s?.unit}
-              </Body>
-            );
-          })}
-          <Pressable role="button" onPress={() => settleConflict(tag, 'draft', 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
-            <Strong color="$plum">Take theirs, drop mine</Strong>
-          </Pressable>
-        </Finding>
-      )}
-      {plate.conflict && (
-        <Finding
-          severity="act"
-          sentence={`${plate.conflict.author} changed the plate while you were typing.`}
-          act="Keep mine on top"
-          onAct={() => settleConflict(tag, 'plate', 'mine')}
-        >
-          {Object.entries(plate.changes).map(([field, value]) => (
-            <Body key={field}>
-              {field}: yours {String(value)}, theirs {String(plate.conflict!.plate[field as keyof typeof plate.conflict.plate])}
-            </Body>
-          ))}
-          <Pressable role="button" onPress={() => settleConflict(tag, 'plate', 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
-            <Strong color="$plum">Take theirs, drop mine</Strong>
-          </Pressable>
-        </Finding>
-      )}
-      {draft.refused && (
-        <Finding severity="error" sentence={draft.refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, 'draft')} />
-      )}
-      {plate.refused && (
-        <Finding severity="error" sentence={plate.refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, 'plate')} />
-      )}
-    </>
   );
 }

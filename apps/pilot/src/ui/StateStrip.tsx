@@ -34,7 +34,7 @@ export function StateStrip({ tag }: { tag: string }) {
         : sample.command === 'Terminals'
           ? 'Command: Terminals'
           : sample.command
-      : 'Drive does not answer';
+      : (sample?.command ?? 'Drive does not answer');
   return (
     <View
       flexDirection="row"

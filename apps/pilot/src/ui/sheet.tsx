@@ -1,5 +1,5 @@
 import { styled, View } from '@tamagui/core';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { Source } from '@yare/contract';
 import { useEntryStore } from './entry';
@@ -145,7 +145,7 @@ export function SectionHead({ children, right }: { children: string; right?: Rea
 }
 
 /** The head of a stage: its number in the margin, the machine, its name. */
-export function StageHead({ number, tag, name, title }: { number?: number; tag?: string; name?: string; title: string }) {
+export function StageHead({ number, tag, name, title, second }: { number?: number; tag?: string; name?: string; title: string; second?: string }) {
   const wide = useWide();
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule2">
@@ -162,6 +162,7 @@ export function StageHead({ number, tag, name, title }: { number?: number; tag?:
           </Body>
         )}
         <Title aria-level={1}>{title}</Title>
+        {second && <Second color="$plum">{second}</Second>}
       </View>
     </View>
   );
@@ -235,6 +236,74 @@ export function SheetFoot() {
   return (
     <View flex={1} minHeight={40} flexDirection="row" backgroundColor="$sheet">
       <Margin />
+    </View>
+  );
+}
+
+/** A section that opens and shuts; what is in it counts even while it is shut. */
+export function Fold({
+  title,
+  right,
+  open: first,
+  children,
+  testID,
+}: {
+  title: string;
+  right?: string;
+  open: boolean;
+  children: ReactNode;
+  testID?: string;
+}) {
+  const [open, setOpen] = useState(first);
+  return (
+    <>
+      <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} testID={testID}>
+        <SectionHead
+          right={
+            <View flexDirection="row" gap={10} alignItems="baseline">
+              {right !== undefined && <Second>{right}</Second>}
+              <Mono color="$plum" fontFamily="$monoBold" fontSize={16}>
+                {open ? '−' : '+'}
+              </Mono>
+            </View>
+          }
+        >
+          {title}
+        </SectionHead>
+      </Pressable>
+      {open && children}
+    </>
+  );
+}
+
+/** An act that stands in the sheet itself, as a line of it. */
+export function ActRow({
+  words,
+  second,
+  onPress,
+  testID,
+  disabled,
+}: {
+  words: string;
+  second?: string;
+  onPress: () => void;
+  testID?: string;
+  disabled?: boolean;
+}) {
+  return (
+    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+      <Margin />
+      <Pressable
+        role="button"
+        testID={testID}
+        onPress={onPress}
+        disabled={disabled}
+        aria-disabled={disabled}
+        style={{ flex: 1, minHeight: 52, justifyContent: 'center', paddingHorizontal: 10, paddingVertical: 6 }}
+      >
+        <Strong color={disabled ? '$soft' : '$plum'}>{words}</Strong>
+        {second && <Second>{second}</Second>}
+      </Pressable>
     </View>
   );
 }

@@ -1,77 +1,97 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
+import { Fragment, useState } from 'react';
 import type { Driven } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useAudit, useRecordings } from '../../data/queries';
-import { stages, stageStanding } from '../../data/stages';
+import { useAudit } from '../../data/queries';
+import { useStandings } from '../../data/stages';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
+import { LeavingWork } from './LeavingWork';
 
-/** A machine's stages with how far each one is. */
+/** The work plan of a machine: its stages with what is done, what is unproved and what went stale. */
 export function MachineScreen() {
   const { tag } = useLocalSearchParams<{ tag: string }>();
-  const state = useMachineModel(tag);
-  const recordings = useRecordings(tag).data?.pages[0]?.recordings.length ?? 0;
+  return <WithModel state={useMachineModel(tag)}>{(model) => <PlanSheet model={model} />}</WithModel>;
+}
+
+function PlanSheet({ model }: { model: MachineModel }) {
+  const { machine } = model;
+  const { tag } = machine;
+  const standings = useStandings(model);
+  const [leaving, setLeaving] = useState(false);
+  const job = standings.filter((s) => s.stage.number !== null);
+  const tools = standings.filter((s) => s.stage.number === null);
+  const open = job.filter((s) => s.proof !== 'proved');
+  const next = job.find((s) => s.proof === 'act' || s.proof === 'stale') ?? open[0];
   return (
-    <WithModel state={state}>
-      {(model) => {
-        const { machine } = model;
-        const standings = stages.map((s) => ({ stage: s, ...stageStanding(s, model, recordings) }));
-        const next = standings.find((s) => s.proof === 'stale' || s.proof === 'act') ?? standings.find((s) => s.proof === 'not yet') ?? standings[0]!;
-        return (
-          <MachineFrame
-            model={model}
-            title="Stages"
-            acts={[
-              { words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') },
-              { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') },
-            ]}
-            evidenceTitle="What was done here"
-            evidence={<History tag={tag} />}
+    <MachineFrame
+      model={model}
+      title="Work plan"
+      acts={[
+        { words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') },
+        { words: 'Stop here', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
+        next
+          ? { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') }
+          : { words: 'All proved', main: true, onPress: () => router.navigate(`/m/${tag}/settings`) },
+      ]}
+      evidenceTitle="What was done here"
+      evidence={<History tag={tag} />}
+    >
+      <LeavingWork model={model} open={open} asked={leaving} onDone={() => setLeaving(false)} />
+      <SectionHead right={`${job.length - open.length} of ${job.length} proved`}>Stages</SectionHead>
+      {[...job, ...tools].map(({ stage, proof, words }, i) => (
+        <Fragment key={stage.path}>
+          {i === job.length && <SectionHead>In every stage</SectionHead>}
+          <SheetRow
+            label={stage.name}
+            second={words}
+            mark={stage.number === null ? undefined : <ProofShape proof={proof} />}
+            onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')}
+            testID={`stage-${stage.path}`}
           >
-            {standings.map(({ stage, proof, words }) => (
-              <SheetRow
-                key={stage.path}
-                label={stage.name}
-                second={words}
-                mark={<ProofShape proof={proof} />}
-                onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')}
-                testID={`stage-${stage.path}`}
-              >
-                <View paddingRight={16}>
-                  <Mono color="$soft">{stage.number}</Mono>
-                </View>
-              </SheetRow>
-            ))}
-            <SectionHead>Machine</SectionHead>
-            <SheetRow label="Area" second={machine.site} words={machine.area} />
-            <SheetRow label="Drive" second={model.book.summary} words={`${model.book.family} ${machine.size}`} />
-            <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz, three phase`} />
-            {machine.driven.kind === 'pump' ? (
-              <>
-                <SheetRow label="Rated flow" figure={String(machine.driven.flow)} unit="m³/h" second="of the pump" />
-                <SheetRow
-                  label="Rated head"
-                  figure={String(machine.driven.head)}
-                  unit="m"
-                  second={`lifts ${machine.driven.staticHead} m before any pressure`}
-                />
-              </>
-            ) : (
-              <LoadRow driven={machine.driven} />
-            )}
-            <LearnedRows model={model} />
-            <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
-          </MachineFrame>
-        );
-      }}
-    </WithModel>
+            <View paddingRight={16}>
+              <Mono color="$soft">{stage.number ?? '›'}</Mono>
+            </View>
+          </SheetRow>
+        </Fragment>
+      ))}
+      <SheetRow
+        label="Start from"
+        second="a template for its kind, or another machine"
+        onPress={() => router.navigate(`/m/${tag}/start` as '/')}
+        testID="stage-start"
+      >
+        <View paddingRight={16}>
+          <Mono color="$soft">›</Mono>
+        </View>
+      </SheetRow>
+      <SectionHead>Machine</SectionHead>
+      <SheetRow label="Area" second={machine.site} words={machine.area} />
+      <SheetRow label="Drive" second={model.book.summary} words={`${model.book.family} ${machine.size}`} />
+      <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
+      {machine.driven.kind === 'pump' ? (
+        <>
+          <SheetRow label="Rated flow" figure={String(machine.driven.flow)} unit="m³/h" second="of the pump" />
+          <SheetRow
+            label="Rated head"
+            figure={String(machine.driven.head)}
+            unit="m"
+            second={`lifts ${machine.driven.staticHead} m before any pressure`}
+          />
+        </>
+      ) : (
+        <LoadRow driven={machine.driven} />
+      )}
+      <LearnedRows model={model} />
+      <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
+    </MachineFrame>
   );
 }
 

@@ -1,11 +1,11 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { Fragment, useMemo, useState } from 'react';
-import { plateSettings } from '@yare/books';
+import { circuitOf, plateSettings, wordsOf } from '@yare/books';
 import {
   breakdown,
   checkPlate,
-  circuitFromPlate,
+  type circuitFromPlate,
   completePlate,
   formatFigure,
   speedCurve,
@@ -21,11 +21,14 @@ import type { Act } from '../../ui/bar';
 import { Chart } from '../../ui/Chart';
 import { Choices, openEntry, useEntryStore, type Entry } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { StageFindings } from '../../ui/StageFindings';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { CircuitDrawing } from './Circuit';
+import { KeptWithPlate } from './KeptWithPlate';
+import { otherConnection, TerminalBox } from './TerminalBox';
 import { figureRows, stampedDecimals, type FigureRow } from './plateRows';
 import { workedOut, type WorkedOut } from './workedOut';
 
@@ -35,7 +38,7 @@ export function PlateScreen() {
   return <WithModel state={useMachineModel(tag)}>{(model) => <PlateSheet model={model} />}</WithModel>;
 }
 
-type ChoiceField = 'standard' | 'connection' | 'design';
+type ChoiceField = 'standard' | 'connection' | 'design' | 'leads' | 'joined';
 
 function PlateSheet({ model }: { model: MachineModel }) {
   const { plate } = model;
@@ -50,7 +53,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const solved = useMemo(() => {
     if (findings.some((f) => f.severity === 'error')) return null;
     const complete = completePlate(plate);
-    return { complete, rows: workedOut(plate, complete), estimate: circuitFromPlate(complete) };
+    return { complete, rows: workedOut(plate, complete), estimate: circuitOf(complete) };
   }, [plate, findings]);
 
   const set = (change: Partial<StampedPlate>) => {
@@ -66,6 +69,15 @@ function PlateSheet({ model }: { model: MachineModel }) {
     [model, plate],
   );
   const sound = findings.length === 0;
+  const stored = useMemo(() => (sound ? plateSettings(model.book, model.machine.size, plate) : []), [model.book, model.machine.size, plate, sound]);
+  /** what this drive makes of a figure, where its steps are coarser than the stamp */
+  const rounding = (field: string): string | null => {
+    const s = model.settings.find((x) => x.plate === field);
+    const line = s && stored.find((x) => x.code === s.code);
+    if (!s || !line || Math.abs(line.value / line.exact - 1) < 5e-4) return null;
+    const off = 100 * (line.value / line.exact - 1);
+    return `${model.book.family} stores ${wordsOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
+  };
 
   const copyToDraft = () => {
     const changes = Object.fromEntries(copies.map((c) => [c.code, { value: c.exact, source: c.source } satisfies DraftChange]));
@@ -82,11 +94,11 @@ function PlateSheet({ model }: { model: MachineModel }) {
           onPress: copyToDraft,
           testID: 'plate-copy',
         }
-      : { words: 'Go on to Motion', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/motion`) },
+      : { words: 'Go on to Drive', main: true, hotkey: 'g', disabled: !sound, onPress: () => router.navigate(`/m/${tag}/drive` as '/') },
   ];
 
-  const underRow = (field: PlateFinding['field']) =>
-    findings
+  const underRow = (field: PlateFinding['field']) => [
+    ...findings
       .filter((f) => f.field === field)
       .map((f) => (
         <Finding
@@ -96,8 +108,10 @@ function PlateSheet({ model }: { model: MachineModel }) {
           act={f.remedy?.label}
           onAct={f.remedy && (() => set(f.remedy!.change))}
         />
-      ));
-  const choice = (field: ChoiceField, label: string, second: string, options: Array<{ value: string; label: string }>) => (
+      )),
+    <StageFindings key="against" model={model} findings={sound ? model.findings.filter((f) => f.stage === 'plate' && f.field === field) : []} />,
+  ];
+  const choice = (field: ChoiceField, label: string, second: string, options: Array<{ value: string | number; label: string }>) => (
     <Fragment key={field}>
       <SheetRow
         label={label}
@@ -113,13 +127,41 @@ function PlateSheet({ model }: { model: MachineModel }) {
           options={options}
           value={plate[field] ?? ''}
           onChoose={(v) => {
-            set({ [field]: v === '' ? null : v } as Partial<StampedPlate>);
+            set({ [field]: v === '' ? null : v, ...(field === 'leads' && v === 9 && { joined: plate.joined ?? 'series' }) } as Partial<StampedPlate>);
             setOpen(null);
           }}
         />
       )}
       {underRow(field)}
     </Fragment>
+  );
+  const other = otherConnection(plate);
+  const connectionRows = (
+    <>
+      {choice('connection', 'Connection', 'of the windings', [
+        { value: 'star', label: 'Star Y' },
+        { value: 'delta', label: 'Delta Δ' },
+      ])}
+      {choice('leads', 'Leads in the box', plate.leads ? 'that can be linked' : 'not said yet', [
+        { value: 3, label: '3' },
+        { value: 6, label: '6, star or delta' },
+        { value: 9, label: '9, dual voltage' },
+      ])}
+      {plate.leads === 9 &&
+        choice('joined', 'Halves joined', 'of each phase', [
+          { value: 'series', label: 'Series, high volts' },
+          { value: 'parallel', label: 'Parallel, low volts' },
+        ])}
+      {plate.leads !== undefined && <TerminalBox plate={plate} />}
+      {other && (
+        <ActRow
+          words={`Use its other connection: ${other.voltage} V, ${other.current} A`}
+          second={other.connection ? `linked in ${other.connection}` : `halves in ${other.joined}`}
+          onPress={() => set(other)}
+          testID="other-connection"
+        />
+      )}
+    </>
   );
   const shown = solved?.rows.find((r) => r.key === formula) ?? solved?.rows[0];
 
@@ -151,7 +193,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
           <Fragment key={r.field}>
             <SheetRow
               label={r.label}
-              second={value === null ? 'not stamped' : r.second}
+              second={[value === null ? 'not stamped' : r.second, rounding(r.field)].filter(Boolean).join(' · ')}
               figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
               unit={r.field === 'power' ? plate.powerUnit : r.unit}
               mark={value === null ? '' : 'P'}
@@ -161,11 +203,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
             />
             {underRow(r.field)}
             {r.field === 'power' && underRow('powerUnit')}
-            {r.field === 'voltage' &&
-              choice('connection', 'Connection', 'links in the terminal box', [
-                { value: 'star', label: 'Star Y' },
-                { value: 'delta', label: 'Delta Δ' },
-              ])}
+            {r.field === 'voltage' && connectionRows}
           </Fragment>
         );
       })}
@@ -200,6 +238,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
       <SectionHead right="estimate from the plate">Equivalent circuit</SectionHead>
       {solved && !solved.estimate.ok && <Finding severity="error" sentence={solved.estimate.sentence} />}
       {solved?.estimate.ok && <CircuitSection solved={solved.estimate} plate={plate} />}
+      <KeptWithPlate model={model} />
     </MachineFrame>
   );
 }

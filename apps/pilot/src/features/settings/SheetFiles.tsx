@@ -1,12 +1,10 @@
-import { View } from '@tamagui/core';
 import { useRef, useState } from 'react';
-import { Pressable } from 'react-native';
 import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import type { MachineModel } from '../../data/machineModel';
 import { fileValues, keypadList } from '../../data/settingsList';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { Mono, Strong } from '../../ui/text';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Mono } from '../../ui/text';
 
 /** Hands a text to the person as a file. */
 function save(name: string, type: string, text: string): void {
@@ -125,16 +123,5 @@ export function SheetFiles({ model }: { model: MachineModel }) {
         </>
       )}
     </>
-  );
-}
-
-function ActRow({ words, onPress, testID }: { words: string; onPress: () => void; testID?: string }) {
-  return (
-    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-      <View width={42} borderRightWidth={1} borderColor="$plum" />
-      <Pressable role="button" testID={testID} onPress={onPress} style={{ flex: 1, minHeight: 52, justifyContent: 'center', paddingHorizontal: 10 }}>
-        <Strong color="$plum">{words}</Strong>
-      </Pressable>
-    </View>
   );
 }

@@ -1,20 +1,20 @@
-import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { useMemo, useState } from 'react';
-import { Pressable } from 'react-native';
-import { driveParameters, settingFor } from '@yare/books';
-import { clampReference, formatFigure } from '@yare/core';
-import { useConnected, useLive, useRun } from '../../data/live';
+import { useState } from 'react';
+import { findSetting, settingFor } from '@yare/books';
+import { clampReference, formatFigure, type DriveRole } from '@yare/core';
+import { useLive } from '../../data/live';
+import { useDriveInForce, useMayRun } from '../../data/mayRun';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useProve } from '../../data/plan';
+import { useRecording } from '../../data/queries';
 import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { HoldButton } from '../../ui/HoldButton';
 import { MachineFrame } from '../../ui/MachineFrame';
+import { MayTurn } from '../../ui/MayTurn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { ProofShape } from '../../ui/shapes';
-import { Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { shownSeconds, TrendChart } from '../../ui/TrendChart';
 import { WithModel } from '../../ui/Waiting';
-import { HoldButton } from './HoldButton';
 
 /** Hold to run at a chosen frequency, watched live and recorded. */
 export function TurnScreen() {
@@ -26,14 +26,9 @@ function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name, size } = model.machine;
   const wide = useWide();
   const live = useLive([tag])(tag);
-  const connected = useConnected();
-  const run = useRun(tag);
   const [frequency, setFrequency] = useState(10);
   const [clear, setClear] = useState(false);
-  const drive = useMemo(() => {
-    if (!model.inDrive) return null;
-    return driveParameters(model.book, size, Object.fromEntries(model.settings.map((s) => [s.code, model.inDriveOf(s.code)?.value ?? s.factory50])));
-  }, [model, size]);
+  const drive = useDriveInForce(model);
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const entry: Entry = {
     id: `${tag} turn frequency`,
@@ -46,23 +41,8 @@ function TurnSheet({ model }: { model: MachineModel }) {
     onSet: (v) => setFrequency(v ?? 0),
   };
   const inHand = useEntryStore((s) => s.id === entry.id);
-  const turning = live?.state === 'running' || live?.state === 'stopping';
-  const mine = run !== undefined && run.mine && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
-  const blocked = !connected
-    ? 'No server: nothing can be started'
-    : !live || live.link === 'down'
-      ? 'No link to the drive'
-      : live.state === 'tripped'
-        ? `Tripped: ${live.trip?.name ?? 'no code'}`
-        : live.state === 'held'
-          ? 'Held: a permissive is missing'
-          : turning && !mine
-            ? `Turning already: ${live.command}`
-            : reached === 0
-              ? 'It would not turn: see the frequency'
-              : !clear
-                ? 'First confirm that it may turn'
-                : null;
+  const { mine, turning, run, blocked: why } = useMayRun(tag);
+  const blocked = why ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn');
 
   return (
     <MachineFrame
@@ -79,6 +59,9 @@ function TurnSheet({ model }: { model: MachineModel }) {
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
       {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && run.mine && (
         <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
+      )}
+      {run?.phase === 'ended' && run.recordingId !== null && run.tune === null && drive && (
+        <CountsAsProof model={model} id={run.recordingId} top={drive.maximumFrequency} />
       )}
       {run?.phase === 'ended' && run.recordingId !== null && (
         <Finding
@@ -115,19 +98,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
           }
         />
       )}
-      <Pressable role="checkbox" aria-checked={clear} onPress={() => setClear(!clear)} testID="clear">
-        <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor={clear ? '$greenGround' : '$blueGround'}>
-          <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
-            <ProofShape proof={clear ? 'proved' : 'act'} />
-          </View>
-          <View flex={1} justifyContent="center" paddingHorizontal={10} paddingVertical={8}>
-            <Strong>{clear ? 'May turn' : 'Nobody is at the shaft and it may turn'}</Strong>
-            <Second color="$ink">
-              {tag} {name} will turn while you hold. Touch to {clear ? 'take this back' : 'confirm'}.
-            </Second>
-          </View>
-        </View>
-      </Pressable>
+      <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
       {model.differing.length > 0 && !(turning && mine) && (
         <Finding
           severity="warning"
@@ -164,5 +135,48 @@ function TurnSheet({ model }: { model: MachineModel }) {
         back to the terminals.
       </Note>
     </MachineFrame>
+  );
+}
+
+/** Settings that a run as set stands on. */
+const runRelies: DriveRole[] = [
+  'accelerationTime',
+  'decelerationTime',
+  'maximumFrequency',
+  'currentLimit',
+  'stopMode',
+  'controlMethod',
+  'startBoost',
+  'sShare',
+  'chopper',
+];
+
+/** A run up to full speed and down again proves that ramps and limits are as they were meant; offered, not taken. */
+function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; top: number }) {
+  const { tag } = model.machine;
+  const { data } = useRecording(id);
+  const prove = useProve(tag);
+  const frequency = data?.data.outputFrequency ?? [];
+  const reached = Math.max(0, ...frequency);
+  if (!data || !data.meta.complete || reached < 0.95 * top) return null;
+  const most = (key: string) => Math.max(...(data.data[key] ?? [0]));
+  const measured = `${formatFigure(reached, 1)} Hz, at most ${formatFigure(most('motorCurrent'), 1)} A and ${formatFigure(most('busVoltage'), 0)} V on the DC bus, recording ${id}`;
+  if (prove.isSuccess) return <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />;
+  return (
+    <Finding
+      severity="act"
+      sentence={`It ran up to ${formatFigure(reached, 1)} Hz and down again without a trip: ${measured}.`}
+      act="Count it as the proof of Motion"
+      onAct={() =>
+        prove.mutate({
+          stage: 'motion',
+          item: 'run',
+          outcome: 'passed',
+          expected: `up to ${formatFigure(top, 1)} Hz and down without a trip`,
+          measured,
+          settings: runRelies.flatMap((role) => findSetting(model.book, model.machine.size, role)?.code ?? []),
+        })
+      }
+    />
   );
 }

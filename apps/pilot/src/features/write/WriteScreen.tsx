@@ -1,29 +1,42 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { Fragment, useState } from 'react';
-import { storedValue, wordsOf, type Setting } from '@yare/books';
-import type { WriteLine, WriteReport } from '@yare/contract';
-import { formatFigure } from '@yare/core';
-import { useLive } from '../../data/live';
+import { useState } from 'react';
+import { factoryValue, storedValue, type Setting } from '@yare/books';
+import type { WriteReport as Report } from '@yare/contract';
 import { useMachineEdits } from '../../data/edits';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useKeep } from '../../data/library';
+import { useLive } from '../../data/live';
 import { useLookAhead } from '../../data/lookAhead';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { motionFindings } from '../../data/motionFindings';
-import { useReadDrive, useWrite } from '../../data/queries';
+import { stopWrite, useLastWrite, useReadDrive, useResumeWrite, useWrite } from '../../data/queries';
 import type { Act } from '../../ui/bar';
 import { MachineFrame } from '../../ui/MachineFrame';
-import { ProofShape, WarningShape } from '../../ui/shapes';
-import { Finding, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
+import { Segments } from '../../ui/Segments';
+import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
+import { Body, Mono, Second } from '../../ui/text';
+import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
-import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
-import { useLook, useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
+import { DifferenceRow } from './DifferenceRow';
+import { WriteProgress, WriteReport } from './WriteReport';
 
-/** The draft against what is in the drive: what will change, written, read back, verified, kept. */
+/** The draft against what is in the drive, from the factory or as found; written, read back, verified, kept. */
 export function WriteScreen() {
   const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <WriteSheet model={model} />}</WithModel>;
+  return <WithModel state={useMachineModel(tag)}>{(model) => <WriteSheet key={tag} model={model} />}</WithModel>;
 }
+
+type Against = 'in drive' | 'factory' | 'as found';
+type Extent = 'changed' | 'chosen' | 'all';
+
+const values = (n: number) => `${n} ${n === 1 ? 'value' : 'values'}`;
+
+/** The other side's value of a setting. */
+const valueOf = (model: MachineModel, against: Against, s: Setting): number | undefined =>
+  against === 'factory'
+    ? factoryValue(s, model.machine.region)
+    : (against === 'in drive' ? model.inDriveOf(s.code) : model.asFound?.values[s.code])?.value;
 
 function WriteSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
@@ -31,39 +44,60 @@ function WriteSheet({ model }: { model: MachineModel }) {
   const live = useLive([tag])(tag);
   const edits = useMachineEdits(tag);
   const write = useWrite(tag);
+  const resume = useResumeWrite(tag);
   const read = useReadDrive(tag);
-  const [report, setReport] = useState<WriteReport | null>(null);
+  const keep = useKeep(tag);
+  const busy = write.isPending || resume.isPending;
+  const { data: job } = useLastWrite(tag, busy);
+  const [report, setReport] = useState<Report | null>(null);
+  const [against, setAgainst] = useState<Against>('in drive');
+  const [extent, setExtent] = useState<Extent>('changed');
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const { differing } = model;
+  const writable = model.settings.filter((s) => s.access !== 'read');
+  const shown =
+    against === 'in drive' ? differing : writable.filter((s) => storedValue(s, model.draftOf(s.code).value) !== valueOf(model, against, s));
+  const toWrite = extent === 'all' ? writable : extent === 'chosen' ? differing.filter((s) => !left.has(s.code)) : differing;
   const unsent = Object.keys(edits.draft.changes).length > 0;
   const turning = live?.state === 'running' || live?.state === 'stopping';
-  const count = differing.length;
-  const spec = model.draftSpec.ok && count > 0 ? model.draftSpec.spec : null;
+  const spec = model.draftSpec.ok && differing.length > 0 ? model.draftSpec.spec : null;
   const ahead = useLookAhead(spec, null);
   const warnings = spec && ahead.draft ? motionFindings(spec, ahead.draft).filter((f) => f.severity === 'error') : [];
-  const busy = write.isPending;
+  const wrong = model.findings.filter((f) => f.severity === 'error');
+  const broken = !busy && job && (job.state === 'link lost' || job.state === 'interrupted') && job.lines.length > 0 ? job : null;
+  const elsewhere = !busy && job?.state === 'writing' ? job : null;
+  const going = busy || elsewhere !== null;
+  const lines = report?.lines ?? broken?.lines ?? [];
   const start = () => {
-    if (busy) return;
+    if (going || toWrite.length === 0) return;
     setReport(null);
-    write.mutate({ revision: model.draft.revision, codes: differing.map((s) => s.code) }, { onSuccess: setReport });
+    write.mutate({ revision: model.draft.revision, codes: toWrite.map((s) => s.code) }, { onSuccess: setReport });
   };
+  const goOn = () => {
+    setReport(null);
+    resume.mutate(undefined, { onSuccess: setReport });
+  };
+  const count = toWrite.length;
   const acts: Act[] = [
     {
       words: read.isPending ? 'Reading…' : 'Read from drive',
       hotkey: 'r',
-      disabled: read.isPending || busy,
+      disabled: read.isPending || going,
       onPress: () => read.mutate(),
       testID: 'read-drive',
     },
-    count > 0
-      ? {
-          words: busy ? 'Writing…' : `Write ${count} ${count === 1 ? 'value' : 'values'}`,
-          main: true,
-          hotkey: 'w',
-          disabled: busy || unsent,
-          onPress: start,
-          testID: 'write',
-        }
-      : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`), testID: 'go-turn' },
+    going
+      ? { words: 'Stop and put back', main: true, onPress: () => void stopWrite(tag), testID: 'stop-write' }
+      : differing.length > 0 || extent === 'all'
+        ? {
+            words: `Write ${extent === 'all' ? `all ${count}` : values(count)}`,
+            main: true,
+            hotkey: 'w',
+            disabled: unsent || count === 0,
+            onPress: start,
+            testID: 'write',
+          }
+        : { words: 'Go on to Direction', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/direction` as '/'), testID: 'go-turn' },
   ];
   return (
     <MachineFrame
@@ -71,15 +105,34 @@ function WriteSheet({ model }: { model: MachineModel }) {
       stage="write"
       title="Write"
       acts={acts}
-      evidenceTitle={report ? 'What was written' : 'What the drive will store'}
-      evidenceNote={report ? when(report.at) : ''}
-      evidence={report ? <Report report={report} model={model} /> : <HelpOf settings={differing} />}
+      evidenceTitle={lines.length > 0 ? 'What was written' : 'What the settings do'}
+      evidenceNote={report ? when(report.at) : broken ? when(broken.at) : ''}
+      evidence={lines.length > 0 ? <WriteReport lines={lines} model={model} /> : <HelpOf settings={differing} />}
     >
-      {write.error && <Finding severity="error" sentence={write.error.message} />}
-      {read.error && <Finding severity="error" sentence={read.error.message} />}
+      {[write.error, resume.error, read.error, keep.error].map((e) => e && <Finding key={e.message} severity="error" sentence={e.message} />)}
+      {going && (
+        <WriteProgress
+          lines={job?.state === 'writing' ? job.lines : []}
+          of={job?.state === 'writing' && job.lines.length > 0 ? job.lines.length : count}
+        />
+      )}
+      {elsewhere && <Finding severity="warning" sentence={`${elsewhere.author} is writing to ${tag} at this moment.`} />}
       {report && <Finding severity={report.outcome === 'kept' ? 'good' : 'error'} sentence={report.sentence} />}
-      {live?.link === 'up' && live.unkept && (
-        <Finding severity="warning" sentence="The drive holds values in working memory that are gone at power-off. Write again to keep them." />
+      {broken && (
+        <Finding
+          severity={report ? 'act' : 'error'}
+          sentence={`${report ? '' : `${broken.sentence} `}${broken.lines.filter((l) => l.result === 'verified').length} of ${broken.lines.length} were in the drive, not kept. Going on reads each one again first.`}
+          act={`Go on with the rest: ${values(broken.lines.filter((l) => l.result !== 'verified').length)}`}
+          onAct={goOn}
+        />
+      )}
+      {live?.link === 'up' && live.unkept && !going && (
+        <Finding
+          severity="warning"
+          sentence="The drive holds values in working memory that are gone at power-off."
+          act={keep.isPending ? 'Keeping…' : 'Keep them'}
+          onAct={() => keep.mutate()}
+        />
       )}
       {live?.link === 'down' && (
         <Finding
@@ -87,7 +140,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
           sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? when(model.inDrive.at) : 'never'}.`}
         />
       )}
-      {turning && count > 0 && (
+      {turning && differing.length > 0 && (
         <Finding
           severity="warning"
           sentence={`${tag} is turning. Settings locked while running will be refused and nothing will be changed; let it stand first.`}
@@ -102,76 +155,82 @@ function WriteSheet({ model }: { model: MachineModel }) {
           onAct={() => router.navigate(`/m/${tag}/motion`)}
         />
       ))}
+      {differing.length > 0 &&
+        wrong.map((f) => (
+          <Finding key={f.id} severity="error" sentence={f.sentence} act="Go there" onAct={() => router.navigate(`/m/${tag}/${f.stage}` as '/')} />
+        ))}
+      <Segments
+        label="The draft against"
+        options={(['in drive', 'factory', 'as found'] as const).map((a) => ({
+          value: a,
+          words: { 'in drive': 'In drive', factory: 'Factory', 'as found': 'As found' }[a],
+          testID: `against-${a.replace(' ', '-')}`,
+        }))}
+        value={against}
+        onChoose={setAgainst}
+      />
       {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
-      <SectionHead right={count > 0 ? `${count} of ${model.settings.length} settings` : undefined}>
-        {report ? 'Still differing' : 'Will change in the drive'}
+      <SectionHead right={shown.length > 0 ? `${shown.length} of ${model.settings.length} settings` : undefined}>
+        {against !== 'in drive'
+          ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}`
+          : report
+            ? 'Still differing'
+            : 'Will change in the drive'}
       </SectionHead>
-      {count === 0 && model.inDrive && <Note>{`Draft and drive agree in all ${model.settings.length} settings. Nothing to write.`}</Note>}
-      {differing.map((s) => (
-        <DifferenceRow key={s.code} model={model} setting={s} />
+      {shown.length === 0 && (against !== 'in drive' || model.inDrive) && (
+        <Note>
+          {against === 'in drive'
+            ? `Draft and drive agree in all ${model.settings.length} settings. Nothing to write.`
+            : against === 'as found' && !model.asFound
+              ? 'The drive was not read yet.'
+              : 'No difference.'}
+        </Note>
+      )}
+      {shown.map((s) => (
+        <DifferenceRow
+          key={s.code}
+          model={model}
+          setting={s}
+          against={{ name: against, value: valueOf(model, against, s) }}
+          {...(extent === 'chosen' &&
+            against === 'in drive' && {
+              chosen: !left.has(s.code),
+              onChoose: () =>
+                setLeft((was) => {
+                  const now = new Set(was);
+                  if (!now.delete(s.code)) now.add(s.code);
+                  return now;
+                }),
+            })}
+        />
       ))}
-      {!wide && report && report.lines.length > 0 && (
+      {against === 'in drive' && model.inDrive && (
         <>
-          <SectionHead>Last write</SectionHead>
-          <Report report={report} model={model} />
+          <SectionHead>How much to write</SectionHead>
+          <Segments
+            label="How much to write"
+            options={[
+              { value: 'changed', words: 'What differs', second: String(differing.length), testID: 'extent-changed' },
+              { value: 'chosen', words: 'Chosen', second: 'one by one', testID: 'extent-chosen' },
+              { value: 'all', words: 'All', second: String(writable.length), testID: 'extent-all' },
+            ]}
+            value={extent}
+            onChoose={setExtent}
+          />
+          <ActRow
+            words="Compare with something else"
+            second="a revision, another machine"
+            onPress={() => router.navigate(`/m/${tag}/compare` as '/')}
+          />
+        </>
+      )}
+      {!wide && lines.length > 0 && (
+        <>
+          <SectionHead>{broken ? 'Where it broke off' : 'Last write'}</SectionHead>
+          <WriteReport lines={lines} model={model} />
         </>
       )}
     </MachineFrame>
-  );
-}
-
-/** A rounding below this is shown by the figure alone, %. */
-const worthTelling = 0.5;
-
-/** One difference: in drive, draft, and what the drive will store after its rounding. */
-function DifferenceRow({ model, setting }: { model: MachineModel; setting: Setting }) {
-  const now = model.draftOf(setting.code);
-  const inDrive = model.inDriveOf(setting.code)!;
-  const stored = storedValue(setting, now.value);
-  const off = now.value === 0 ? 0 : Math.abs(stored / now.value - 1) * 100;
-  const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
-  return (
-    <Fragment>
-      <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
-        <View width={42} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
-          <Mono fontFamily="$monoBold" color="$plum">
-            {sourceMark[now.source]}
-          </Mono>
-        </View>
-        <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
-          <Body>
-            <Mono color="$soft" fontSize={15}>
-              {setting.code}
-            </Mono>{' '}
-            {setting.name}
-          </Body>
-          <Second>
-            in drive {[wordsOf(setting, inDrive.value), setting.unit].filter(Boolean).join(' ')}
-            {standstill}
-          </Second>
-        </View>
-        {setting.options ? (
-          <View justifyContent="center" paddingRight={16} maxWidth="42%">
-            <Strong fontSize={18} color="$plum" textAlign="right">
-              {wordsOf(setting, stored)}
-            </Strong>
-          </View>
-        ) : (
-          <View flexDirection="row" alignItems="center">
-            <Figure color="$plum">{wordsOf(setting, stored)}</Figure>
-            <View width={56} paddingLeft={6}>
-              <Second>{setting.unit}</Second>
-            </View>
-          </View>
-        )}
-      </View>
-      {off > worthTelling && (
-        <Finding
-          severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
-          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
-        />
-      )}
-    </Fragment>
   );
 }
 
@@ -192,43 +251,6 @@ function HelpOf({ settings }: { settings: readonly Setting[] }) {
           </Second>
         </View>
       ))}
-    </>
-  );
-}
-
-const resultWords: Record<WriteLine['result'], string> = {
-  verified: 'read back the same',
-  refused: 'refused',
-  'put back': 'put back as it was',
-  'not reached': 'not written',
-  unknown: 'not known: read the drive',
-};
-
-function Report({ report, model }: { report: WriteReport; model: MachineModel }) {
-  const look = useLook();
-  return (
-    <>
-      {report.lines.map((l) => {
-        const s = model.settings.find((x) => x.code === l.code)!;
-        return (
-          <SheetRow
-            key={l.code}
-            testID={`line-${l.code}`}
-            label={l.name}
-            second={`${resultWords[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${wordsOf(s, l.before)} ${l.unit}`}
-            mark={
-              l.result === 'verified' ? (
-                <ProofShape proof="proved" />
-              ) : l.result === 'not reached' ? (
-                <ProofShape proof="not yet" />
-              ) : (
-                <WarningShape colour={l.result === 'refused' ? look.red : look.yellow} />
-              )
-            }
-            {...(s.options ? { words: wordsOf(s, l.readBack ?? l.before) } : { figure: wordsOf(s, l.readBack ?? l.before), unit: l.unit })}
-          />
-        );
-      })}
     </>
   );
 }

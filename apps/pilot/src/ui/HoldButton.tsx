@@ -1,8 +1,8 @@
 import { View } from '@tamagui/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { live } from '../../data/live';
-import { Mono, Second, Strong } from '../../ui/text';
-import { useLook, useWide } from '../../ui/theme';
+import { live, type TuneKind } from '../data/live';
+import { Mono, Second, Strong } from './text';
+import { useLook, useWide } from './theme';
 
 /** Pressing shorter than this starts nothing, ms. */
 const armTime = 700;
@@ -13,10 +13,12 @@ export interface HoldButtonProps {
   /** why it cannot be pressed now; null when it can */
   blocked: string | null;
   turning: boolean;
+  /** measure the motor while it is held, instead of running at the frequency */
+  tune?: TuneKind;
 }
 
 /** Hold to run. Starts only after being held a moment; letting go, sliding off, a second finger or anything that hides the page stops it. */
-export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps) {
+export function HoldButton({ tag, frequency, blocked, turning, tune }: HoldButtonProps) {
   const look = useLook();
   const wide = useWide();
   const node = useRef<HTMLElement | null>(null);
@@ -33,8 +35,8 @@ export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps
   const down = useCallback(() => {
     if (blocked || timer.current || live.isHolding) return;
     setPhase('arming');
-    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency) ? 'holding' : 'idle'), armTime);
-  }, [blocked, tag, frequency]);
+    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune) ? 'holding' : 'idle'), armTime);
+  }, [blocked, tag, frequency, tune]);
 
   useEffect(() => () => up('the page was left'), [up]);
 
@@ -88,7 +90,15 @@ export function HoldButton({ tag, frequency, blocked, turning }: HoldButtonProps
 
   const words =
     blocked ??
-    (phase === 'arming' ? 'Keep holding…' : phase === 'holding' ? 'Let go to stop' : turning ? 'Stopping' : `Hold to run at ${frequency} Hz`);
+    (phase === 'arming'
+      ? 'Keep holding…'
+      : phase === 'holding'
+        ? 'Let go to stop'
+        : turning
+          ? 'Stopping'
+          : tune
+            ? 'Hold to measure'
+            : `Hold to run at ${frequency} Hz`);
   return (
     <View
       ref={(n: unknown) => {

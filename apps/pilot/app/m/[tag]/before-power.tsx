@@ -1,0 +1,1 @@
+export { BeforePowerScreen as default } from '../../../src/features/power/BeforePowerScreen';

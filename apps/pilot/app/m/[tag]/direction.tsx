@@ -1,0 +1,1 @@
+export { DirectionScreen as default } from '../../../src/features/direction/DirectionScreen';

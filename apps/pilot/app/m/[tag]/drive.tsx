@@ -1,0 +1,1 @@
+export { DriveScreen as default } from '../../../src/features/drive/DriveScreen';

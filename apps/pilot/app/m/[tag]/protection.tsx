@@ -1,0 +1,1 @@
+export { ProtectionScreen as default } from '../../../src/features/protection/ProtectionScreen';

@@ -1,0 +1,1 @@
+export { RevisionsScreen as default } from '../../../src/features/settings/RevisionsScreen';

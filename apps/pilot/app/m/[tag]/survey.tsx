@@ -1,0 +1,1 @@
+export { SurveyScreen as default } from '../../../src/features/survey/SurveyScreen';

@@ -1,0 +1,1 @@
+export { TuneScreen as default } from '../../../src/features/tune/TuneScreen';

@@ -1,0 +1,44 @@
+import { useMemo } from 'react';
+import { driveParameters } from '@yare/books';
+import type { DriveParameters } from '@yare/core';
+import { useConnected, useLive, useRun, type RunState } from './live';
+import type { MachineModel } from './machineModel';
+
+/** What stands between a finger and a turning motor. */
+export interface MayRun {
+  /** this device's own run, while it lasts */
+  mine: boolean;
+  turning: boolean;
+  run: RunState | undefined;
+  /** why nothing can be started; null when it can */
+  blocked: string | null;
+}
+
+/** Whether this device may start the motor of a machine now, in words. */
+export function useMayRun(tag: string): MayRun {
+  const sample = useLive([tag])(tag);
+  const connected = useConnected();
+  const run = useRun(tag);
+  const turning = sample?.state === 'running' || sample?.state === 'stopping';
+  const mine = run !== undefined && run.mine && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
+  const blocked = !connected
+    ? 'No server: nothing can be started'
+    : !sample || sample.link === 'down'
+      ? 'No link to the drive'
+      : sample.state === 'tripped'
+        ? `Tripped: ${sample.trip?.name ?? 'no code'}`
+        : sample.state === 'held'
+          ? 'Held: a permissive is missing'
+          : turning && !mine
+            ? `Turning already: ${sample.command}`
+            : null;
+  return { mine, turning, run, blocked };
+}
+
+/** The drive's own settings as the model takes them; null before it was read. */
+export const useDriveInForce = (model: MachineModel): DriveParameters | null =>
+  useMemo(() => {
+    if (!model.inDrive) return null;
+    const values = Object.fromEntries(model.settings.map((s) => [s.code, model.inDriveOf(s.code)?.value ?? s.factory50]));
+    return driveParameters(model.book, model.machine.size, values);
+  }, [model]);

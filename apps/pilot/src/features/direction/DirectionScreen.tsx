@@ -1,0 +1,198 @@
+import { View } from '@tamagui/core';
+import { router, useLocalSearchParams } from 'expo-router';
+import { useState } from 'react';
+import { findSetting, settingValue } from '@yare/books';
+import { clampReference, formatFigure } from '@yare/core';
+import { editDraft } from '../../data/edits';
+import { useDriveInForce, useMayRun } from '../../data/mayRun';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { changedWords, useProofs, useProve } from '../../data/plan';
+import { directionRelies } from '../../data/stages';
+import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { HoldButton } from '../../ui/HoldButton';
+import { MachineFrame } from '../../ui/MachineFrame';
+import { MayTurn } from '../../ui/MayTurn';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ProofShape } from '../../ui/shapes';
+import { StageFindings } from '../../ui/StageFindings';
+import { Body } from '../../ui/text';
+import { TrendChart } from '../../ui/TrendChart';
+import { when } from '../../ui/when';
+import { useWide } from '../../ui/theme';
+import { WithModel } from '../../ui/Waiting';
+import { ShaftSketch } from './ShaftSketch';
+
+/** Hold to run at low speed, a look at the shaft, and the cures when it turns the wrong way. */
+export function DirectionScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <DirectionSheet key={tag} model={model} />}</WithModel>;
+}
+
+/** What to look at, by what is driven. */
+const lookAt: Record<string, { title: string; how: string }> = {
+  pump: {
+    title: 'The coupling, against the arrow cast on the casing',
+    how: 'Pressure is no proof: a pump makes some of it backwards too. A dry seal burns within seconds, so fill it first.',
+  },
+  fan: {
+    title: 'The wheel, against the arrow on the housing',
+    how: 'Air is no proof: a fan moves some of it backwards too. Look at the wheel as it runs down, when it is slow enough.',
+  },
+  conveyor: { title: 'The belt: which way it carries', how: 'Look at the tail end as well. Nothing on the belt, nobody at its drums.' },
+  agitator: { title: 'The shaft, against the arrow on the gear', how: 'A screwed propeller comes off when it turns backwards.' },
+};
+
+function DirectionSheet({ model }: { model: MachineModel }) {
+  const { tag, name, driven } = model.machine;
+  const wide = useWide();
+  const proofOf = useProofs(model);
+  const prove = useProve(tag);
+  const { mine, turning, run, blocked } = useMayRun(tag);
+  const drive = useDriveInForce(model);
+  const [frequency, setFrequency] = useState(5);
+  const [clear, setClear] = useState(false);
+  const [seen, setSeen] = useState<string | null>(null);
+  const inHand = useEntryStore((s) => s.id);
+  const { newest, standing } = proofOf('direction', 'direction');
+  const reached = drive ? clampReference(drive, frequency) : frequency;
+  const look = lookAt[driven.kind]!;
+  const phaseOrder = findSetting(model.book, model.machine.size, 'phaseOrder');
+  const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? run : null;
+  const asks = looked !== null && looked.press !== seen;
+  const entry: Entry = {
+    id: `${tag} direction frequency`,
+    label: 'Frequency to turn at',
+    value: frequency,
+    unit: 'Hz',
+    decimals: 1,
+    min: 1,
+    max: 15,
+    onSet: (v) => setFrequency(v ?? 5),
+  };
+  const answer = (right: boolean) =>
+    prove.mutate(
+      {
+        stage: 'direction',
+        item: 'direction',
+        outcome: right ? 'passed' : 'failed',
+        expected: `forward is the way the ${driven.kind} wants`,
+        measured: `${right ? 'right way' : 'wrong way'} at ${formatFigure(reached, 1)} Hz, recording ${looked?.recordingId ?? '–'}`,
+        settings: directionRelies(model),
+        plate: true,
+      },
+      { onSuccess: () => setSeen(looked?.press ?? null) },
+    );
+  const turnRound = () => {
+    if (!phaseOrder) return;
+    const now = model.draftOf(phaseOrder.code);
+    const inDrive = model.inDriveOf(phaseOrder.code)?.value ?? 0;
+    const value = settingValue(model.book, model.machine.size, phaseOrder, inDrive === 0 ? 1 : 0, {}) ?? 0;
+    editDraft(tag, { [phaseOrder.code]: { value, source: 'measured' } }, { [phaseOrder.code]: now });
+    router.navigate(`/m/${tag}/write`);
+  };
+  return (
+    <MachineFrame
+      model={model}
+      stage="direction"
+      title="Direction"
+      entry={inHand === entry.id ? entry : null}
+      acts={[]}
+      foot={
+        <HoldButton
+          tag={tag}
+          frequency={reached}
+          blocked={blocked ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn')}
+          turning={turning && mine}
+        />
+      }
+      evidenceTitle="Live"
+      evidenceNote="last 60 s"
+      evidence={<TrendChart tag={tag} model={model} />}
+    >
+      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
+      {run?.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null && run.sentence && run.sentence !== 'let go' && (
+        <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
+      )}
+      {asks && (
+        <>
+          <Finding severity="act" sentence={`${tag} has turned forward at ${formatFigure(reached, 1)} Hz. Which way did you see it go?`} />
+          <ActRow words="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
+          <ActRow words="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
+        </>
+      )}
+      {standing.state === 'failed' && !asks && (
+        <>
+          <Finding
+            severity="error"
+            sentence={`It turns the wrong way (${newest!.author}, ${when(newest!.at)}). Two cures, one of them; then prove it again by holding below.`}
+          />
+          <SheetRow
+            label="Change two motor leads over"
+            second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better cure: forward is forward for any drive that ever comes here."
+            mark={<ProofShape proof="act" />}
+          />
+          {phaseOrder ? (
+            <ActRow
+              words={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
+              second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
+              onPress={turnRound}
+              testID="turn-round"
+            />
+          ) : (
+            <Note>{`${model.book.family} has no setting for it.`}</Note>
+          )}
+        </>
+      )}
+      {standing.state === 'stale' && (
+        <Finding
+          severity="warning"
+          sentence={`Proved ${when(newest!.at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
+        />
+      )}
+      {standing.state === 'passed' && !asks && (
+        <Finding
+          severity="good"
+          sentence={`Turns the right way: ${newest!.author}, ${when(newest!.at)}. ${newest!.measured}.`}
+          act="Go on to Tune"
+          onAct={() => router.navigate(`/m/${tag}/tune` as '/')}
+        />
+      )}
+      <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'direction')} />
+      <SectionHead>What to look at</SectionHead>
+      <ShaftSketch kind={driven.kind} />
+      <SheetRow label={look.title} second={look.how} />
+      <SectionHead>Before it turns</SectionHead>
+      <SheetRow
+        label="Frequency"
+        second={reached !== frequency ? `the drive will run at ${formatFigure(reached, 1)} Hz, its least` : 'slow enough to see, forward'}
+        figure={formatFigure(frequency, 1)}
+        unit="Hz"
+        mark="C"
+        inHand={inHand === entry.id}
+        onPress={() => openEntry(entry)}
+        testID="direction-frequency"
+      />
+      <MayTurn sentence={`${tag} ${name} will turn forward while you hold.`} clear={clear} onClear={setClear} />
+      {model.differing.length > 0 && !mine && (
+        <Finding
+          severity="warning"
+          sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
+          act="Go to Write"
+          onAct={() => router.navigate(`/m/${tag}/write`)}
+        />
+      )}
+      <Note>
+        <Body>
+          Command is yours only while you hold. When you let go it ramps down and start goes back to the terminals; the strip above says who has it.
+        </Body>
+      </Note>
+      {!wide && (
+        <View>
+          <SectionHead right="last 60 s">Live</SectionHead>
+          <TrendChart tag={tag} model={model} />
+        </View>
+      )}
+    </MachineFrame>
+  );
+}

@@ -1,0 +1,286 @@
+import { View } from '@tamagui/core';
+import { router, useLocalSearchParams } from 'expo-router';
+import { Fragment, useState } from 'react';
+import { allBooks, carrierOf, driveFit, factoryValue, settingsOf, smallestFit, storedValue, wordsOf, type DriveFit, type Place } from '@yare/books';
+import type { DriveBook } from '@yare/contract';
+import { formatFigure, unbalanceDerating, voltageUnbalance } from '@yare/core';
+import { editDraft } from '../../data/edits';
+import { useSetDrive } from '../../data/library';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useSurvey } from '../../data/plan';
+import { useReadDrive } from '../../data/queries';
+import { MachineFrame } from '../../ui/MachineFrame';
+import { Segments } from '../../ui/Segments';
+import { ProofShape } from '../../ui/shapes';
+import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { StageFindings } from '../../ui/StageFindings';
+import { Mono } from '../../ui/text';
+import { when } from '../../ui/when';
+import { useWide } from '../../ui/theme';
+import { WithModel } from '../../ui/Waiting';
+
+/** Which drive stands there, whether it is big enough, what was in it, and a factory start. */
+export function DriveScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <DriveSheet key={tag} model={model} />}</WithModel>;
+}
+
+const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
+const marginWords = (m: number) => (m >= 0 ? `${formatFigure(m * 100, 0)} % to spare` : `${formatFigure(-m * 100, 0)} % too small`);
+
+function DriveSheet({ model }: { model: MachineModel }) {
+  const { machine, book, plate } = model;
+  const { tag, size, region } = machine;
+  const wide = useWide();
+  const { survey } = useSurvey(model);
+  const read = useReadDrive(tag);
+  const setDrive = useSetDrive(tag);
+  const [family, setFamily] = useState(book.id);
+  const [asked, setAsked] = useState<{ bookId: string; size: string } | null>(null);
+  const carrier = carrierOf(book, size, (code) => model.draftOf(code).value);
+  const fit = driveFit(book, size, survey, carrier, plate.current);
+  const shown = allBooks().find((b) => b.id === family)!;
+  const best = smallestFit(shown, survey, shown.id === book.id ? carrier : 4, plate.current, survey.voltage);
+  const choose = (bookId: string, to: string) => {
+    if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
+  };
+  const evidence = <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} lines={survey.lineVoltages} />;
+  return (
+    <MachineFrame
+      model={model}
+      stage="drive"
+      title="Drive"
+      acts={[
+        {
+          words: read.isPending ? 'Reading…' : 'Read from drive',
+          hotkey: 'r',
+          disabled: read.isPending,
+          onPress: () => read.mutate(),
+          testID: 'read-drive',
+        },
+        { words: 'Go on to Protection', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/protection` as '/') },
+      ]}
+      evidenceTitle="Is it big enough here?"
+      evidenceNote={marginWords(fit.margin)}
+      evidence={evidence}
+    >
+      {read.error && <Finding severity="error" sentence={read.error.message} />}
+      {setDrive.error && <Finding severity="error" sentence={setDrive.error.message} />}
+      <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'drive' && f.id !== 'region')} />
+      {fit.margin < 0 && (
+        <Finding
+          severity="error"
+          sentence={`${book.family} ${size} carries ${a(fit.left)} A here and the motor asks ${a(plate.current)} A: ${marginWords(fit.margin)}.`}
+          act={best && best.rating.size !== size ? `Take ${shown.family} ${best.rating.size}` : undefined}
+          onAct={best ? () => choose(shown.id, best.rating.size) : undefined}
+        />
+      )}
+      <SectionHead right={`${book.family} ${size}`}>Family and size</SectionHead>
+      <Segments
+        label="Drive family"
+        options={allBooks().map((b) => ({ value: b.id, words: b.family, testID: `family-${b.id}` }))}
+        value={family}
+        onChoose={setFamily}
+      />
+      <Note>{shown.summary}</Note>
+      <Fold title="Sizes" right={`${shown.ratings.length} of ${shown.family}`} open={shown.id !== book.id} testID="fold-sizes">
+        {shown.ratings.map((r) => (
+          <SizeRow
+            key={r.size}
+            book={shown}
+            size={r.size}
+            place={survey}
+            carrier={shown.id === book.id ? carrier : 4}
+            need={plate.current}
+            supply={survey.voltage}
+            here={shown.id === book.id && r.size === size}
+            onPress={() => choose(shown.id, r.size)}
+          />
+        ))}
+      </Fold>
+      {asked && (
+        <Finding
+          severity="act"
+          sentence={`${tag} gets a ${allBooks().find((b) => b.id === asked.bookId)!.family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and count no more.`}
+          act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
+          onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
+        />
+      )}
+      {!wide && evidence}
+      <SectionHead>As found</SectionHead>
+      <AsFound model={model} />
+      <FactoryStart model={model} setDrive={setDrive} />
+    </MachineFrame>
+  );
+}
+
+function SizeRow(p: {
+  book: DriveBook;
+  size: string;
+  place: Place;
+  carrier: number;
+  need: number;
+  supply: number;
+  here: boolean;
+  onPress: () => void;
+}) {
+  const fit = driveFit(p.book, p.size, p.place, p.carrier, p.need);
+  const levels = fit.rating.levels ?? p.book.levels;
+  const wrongSupply = p.supply < levels.supplyMin || p.supply > levels.supplyMax;
+  const second = [
+    `${fit.rating.power} kW`,
+    fit.rating.input === 'doubler' ? 'one phase, doubled' : null,
+    wrongSupply ? `for ${levels.supplyMin} to ${levels.supplyMax} V only` : marginWords(fit.margin),
+  ];
+  return (
+    <SheetRow
+      label={p.size}
+      second={second.filter(Boolean).join(' · ')}
+      figure={a(fit.rating.current)}
+      unit="A"
+      mark={p.here ? <ProofShape proof="proved" /> : ''}
+      inHand={p.here}
+      onPress={p.onPress}
+      testID={`size-${p.size}`}
+    />
+  );
+}
+
+/** Every derating on its own row, with what is left after it. */
+function Deratings({ fit, overload, need, lines }: { fit: DriveFit; overload: number; need: number; lines: number[] | null }) {
+  const unbalance = lines && lines.every((v) => v > 0) && lines.length === 3 ? voltageUnbalance(lines[0]!, lines[1]!, lines[2]!) : null;
+  const motor = unbalance === null ? null : unbalanceDerating(unbalance);
+  const name = {
+    ambient: 'Ambient',
+    altitude: 'Altitude',
+    'carrier frequency': 'Carrier frequency',
+    'single-phase supply': 'Supply phases',
+  } as const;
+  return (
+    <>
+      <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>
+      <SheetRow label="Rated current" second="of the size, for ever" figure={a(fit.rating.current)} unit="A" />
+      {fit.rows.map((r) => (
+        <SheetRow
+          key={r.name}
+          label={name[r.name]}
+          second={r.given}
+          figure={formatFigure(r.share * 100, 0)}
+          unit="%"
+          mark={r.share < 1 ? 'W' : ''}
+          testID={`derating-${r.name}`}
+        />
+      ))}
+      <SheetRow label="Left here" second="under all of them together" figure={a(fit.left)} unit="A" mark="W" />
+      <SheetRow label="Full-load current" second="of the plate" figure={a(need)} unit="A" mark="P" testID="fit-need" />
+      <SheetRow
+        label="Overload"
+        second={`${formatFigure((fit.left / need) * overload * 100, 0)} % of the motor’s current for 60 s`}
+        figure={a(fit.left * overload)}
+        unit="A"
+        mark="W"
+      />
+      {unbalance !== null && (
+        <SheetRow
+          label="Voltage unbalance"
+          second={motor === null ? 'above 5 %: no motor may run on it' : 'of the supply; the drive evens it out for its motor'}
+          figure={formatFigure(unbalance, 1)}
+          unit="%"
+          mark="M"
+        />
+      )}
+    </>
+  );
+}
+
+function AsFound({ model }: { model: MachineModel }) {
+  const { asFound, settings, machine } = model;
+  if (!asFound) return <Note>Not read yet. As soon as the drive answers, all of its settings are kept as found, before anything is written.</Note>;
+  const moved = settings.filter(
+    (s) => s.access !== 'read' && asFound.values[s.code] && asFound.values[s.code]!.value !== factoryValue(s, machine.region),
+  );
+  return (
+    <>
+      <SheetRow label="Read" second="every setting, before anything was changed" words={when(asFound.at)} mark={<ProofShape proof="proved" />} />
+      <Fold title="Not as from the factory" right={`${moved.length} settings`} open={false} testID="fold-as-found">
+        {moved.map((s) => (
+          <SheetRow
+            key={s.code}
+            label={s.name}
+            second={`${s.code} · factory ${wordsOf(s, factoryValue(s, machine.region))}`}
+            mark="R"
+            {...(s.options
+              ? { words: wordsOf(s, asFound.values[s.code]!.value) }
+              : { figure: wordsOf(s, asFound.values[s.code]!.value), unit: s.unit })}
+          />
+        ))}
+      </Fold>
+    </>
+  );
+}
+
+/** A clean start from the factory values of a region: what it would undo in the draft is listed first. */
+function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: ReturnType<typeof useSetDrive> }) {
+  const { machine, book, settings } = model;
+  const { tag, region, size } = machine;
+  const [to, setTo] = useState<50 | 60>(region);
+  const [open, setOpen] = useState(false);
+  const lost = settings.filter((s) => s.access !== 'read' && storedValue(s, model.draftOf(s.code).value) !== factoryValue(s, to));
+  const regionFinding = model.findings.filter((f) => f.id === 'region');
+  const differing = settingsOf(book, size).filter((s) => s.factory50 !== s.factory60 && s.access !== 'read').length;
+  const start = () => {
+    const before = Object.fromEntries(lost.map((s) => [s.code, model.draftOf(s.code)]));
+    editDraft(tag, Object.fromEntries(lost.map((s) => [s.code, { value: factoryValue(s, to), source: 'factory' as const }])), before);
+    if (to !== region) setDrive.mutate({ bookId: machine.bookId, size, region: to });
+    setOpen(false);
+  };
+  return (
+    <>
+      <SectionHead right={`${differing} values differ between 50 and 60 Hz`}>Factory start</SectionHead>
+      {regionFinding.map((f) => (
+        <Finding key={f.id} severity={f.severity} sentence={f.sentence} />
+      ))}
+      <Segments
+        label="Region"
+        options={[50, 60].map((x) => ({ value: x as 50 | 60, words: `${x} Hz`, second: x === region ? 'as now' : undefined, testID: `region-${x}` }))}
+        value={to}
+        onChoose={setTo}
+      />
+      <ActRow
+        words={open ? 'Leave the draft as it is' : `Set the whole draft to factory of ${to} Hz`}
+        second={
+          lost.length === 0
+            ? 'it is so already'
+            : `undoes ${lost.length} ${lost.length === 1 ? 'value' : 'values'} of the draft; nothing is written by it`
+        }
+        disabled={lost.length === 0 && to === region}
+        onPress={() => setOpen(!open)}
+        testID="factory-start"
+      />
+      {open && (
+        <>
+          <Finding
+            severity="act"
+            sentence={`This undoes ${lost.length} ${lost.length === 1 ? 'value' : 'values'} of the draft of ${tag}, listed below, and takes the factory values of ${to} Hz. Undo on the settings sheet brings them back; the drive itself stays as it is until you write.`}
+            act={`Undo ${lost.length} and start from factory`}
+            onAct={start}
+          />
+          {lost.map((s) => (
+            <Fragment key={s.code}>
+              <SheetRow
+                label={s.name}
+                second={`${s.code} · ${model.draftOf(s.code).source}${model.draft.values[s.code] ? `, ${model.draft.values[s.code]!.author}` : ''}`}
+              >
+                <View paddingRight={14} maxWidth="48%">
+                  <Mono textAlign="right" fontSize={15} lineHeight={20}>
+                    {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, factoryValue(s, to))} {s.unit}
+                  </Mono>
+                </View>
+              </SheetRow>
+            </Fragment>
+          ))}
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,107 @@
+import { View } from '@tamagui/core';
+import { useRef, useState } from 'react';
+import { Image, Pressable } from 'react-native';
+import type { StampedPlate } from '@yare/core';
+import { editPlate } from '../../data/edits';
+import { photoAddress, useAddPhoto, useMotors, usePhotos, useSaveMotor } from '../../data/library';
+import type { MachineModel } from '../../data/machineModel';
+import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Second } from '../../ui/text';
+import { TextLine } from '../../ui/TextLine';
+import { when } from '../../ui/when';
+
+/** A photo of the plate, and motors kept for the next machine. */
+export function KeptWithPlate({ model }: { model: MachineModel }) {
+  return (
+    <>
+      <PlatePhotos tag={model.machine.tag} />
+      <SavedMotors model={model} />
+    </>
+  );
+}
+
+function PlatePhotos({ tag }: { tag: string }) {
+  const { data } = usePhotos(tag);
+  const add = useAddPhoto(tag);
+  const input = useRef<HTMLInputElement>(null);
+  const newest = data?.[0];
+  return (
+    <>
+      <SectionHead right={data && data.length > 0 ? `${data.length} kept` : 'none yet'}>Photo of the plate</SectionHead>
+      {add.error && <Finding severity="error" sentence={add.error.message} />}
+      {newest && (
+        <Pressable role="link" aria-label="Open the photo of the plate" onPress={() => window.open(photoAddress(newest.id), '_blank', 'noopener')}>
+          <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" padding={10} paddingLeft={52} gap={6}>
+            <Image
+              source={{ uri: photoAddress(newest.id) }}
+              accessibilityLabel={`Plate of ${tag}`}
+              resizeMode="contain"
+              style={{ width: '100%', height: 180 }}
+            />
+            <Second>
+              {newest.author}, {when(newest.at)}
+            </Second>
+          </View>
+        </Pressable>
+      )}
+      <ActRow
+        words={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}
+        second="kept with the machine"
+        disabled={add.isPending}
+        onPress={() => input.current?.click()}
+        testID="add-photo"
+      />
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        aria-label="Photo of the plate"
+        data-testid="photo-file"
+        style={{ display: 'none' }}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) add.mutate(file);
+          e.target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
+const told = (p: StampedPlate) => `${p.power} ${p.powerUnit}, ${p.voltage} V, ${p.current} A, ${p.speed} rpm`;
+
+function SavedMotors({ model }: { model: MachineModel }) {
+  const { plate } = model;
+  const { tag } = model.machine;
+  const [name, setName] = useState('');
+  const { data } = useMotors(true);
+  const save = useSaveMotor();
+  return (
+    <Fold title="Saved motors" right={data ? `${data.length} saved` : ''} open={false} testID="fold-motors">
+      {save.error && <Finding severity="error" sentence={save.error.message} />}
+      {save.isSuccess && name === '' && <Finding severity="good" sentence={`${save.data.name} is saved for the next machine.`} />}
+      <TextLine
+        label="Name of this motor"
+        placeholder="Save this motor as…"
+        value={name}
+        onChange={setName}
+        act={name.trim() ? 'Save' : undefined}
+        onAct={() => save.mutate({ name: name.trim(), plate }, { onSuccess: () => setName('') })}
+        testID="motor-name"
+        actTestID="motor-save"
+      />
+      {data?.length === 0 && <Note>None yet. A motor saved here can be taken on any machine.</Note>}
+      {data?.map((m) => (
+        <SheetRow
+          key={m.id}
+          label={m.name}
+          second={`${told(m.plate as StampedPlate)} · ${m.author}`}
+          words="Take"
+          onPress={() => editPlate(tag, m.plate as StampedPlate, { ...plate })}
+          testID={`motor-${m.id}`}
+        />
+      ))}
+    </Fold>
+  );
+}

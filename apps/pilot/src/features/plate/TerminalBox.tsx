@@ -1,0 +1,135 @@
+import { View } from '@tamagui/core';
+import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
+import { seriesAndParallel, starAndDelta, type StampedPlate } from '@yare/core';
+import { fontFamily } from '../../ui/look';
+import { Second } from '../../ui/text';
+import { useLook } from '../../ui/theme';
+
+type Post = [name: string, column: number, row: number];
+
+/** Posts of a terminal board, in rows from the top. IEC 60034-8 for six leads, NEMA MG 1 part 2 for nine (both from memory). */
+const boards: Record<3 | 6 | 9, Post[]> = {
+  3: ['U1', 'V1', 'W1'].map((n, i): Post => [n, i, 1]),
+  6: [...['W2', 'U2', 'V2'].map((n, i): Post => [n, i, 0]), ...['U1', 'V1', 'W1'].map((n, i): Post => [n, i, 1])],
+  9: [
+    ...['T4', 'T5', 'T6'].map((n, i): Post => [n, i, 0]),
+    ...['T7', 'T8', 'T9'].map((n, i): Post => [n, i, 1]),
+    ...['T1', 'T2', 'T3'].map((n, i): Post => [n, i, 2]),
+  ],
+};
+
+/** Links between posts, and the posts the drive's leads come to. */
+export function linksOf(plate: Pick<StampedPlate, 'leads' | 'connection' | 'joined'>): {
+  links: Array<[string, string]>;
+  lines: string[];
+  words: string;
+} {
+  const { leads = 3 } = plate;
+  const lines = leads === 9 ? ['T1', 'T2', 'T3'] : ['U1', 'V1', 'W1'];
+  if (leads === 6)
+    return plate.connection === 'star'
+      ? {
+          lines,
+          links: [
+            ['W2', 'U2'],
+            ['U2', 'V2'],
+          ],
+          words: 'Star: one row of links across W2, U2, V2.',
+        }
+      : {
+          lines,
+          links: [
+            ['W2', 'U1'],
+            ['U2', 'V1'],
+            ['V2', 'W1'],
+          ],
+          words: 'Delta: three links, each straight down.',
+        };
+  if (leads === 9)
+    return plate.joined === 'parallel'
+      ? {
+          lines,
+          links: [
+            ['T4', 'T5'],
+            ['T5', 'T6'],
+            ['T7', 'T1'],
+            ['T8', 'T2'],
+            ['T9', 'T3'],
+          ],
+          words: 'Low volts, halves in parallel: T4, T5, T6 together; T7 to T1, T8 to T2, T9 to T3.',
+        }
+      : {
+          lines,
+          links: [
+            ['T4', 'T7'],
+            ['T5', 'T8'],
+            ['T6', 'T9'],
+          ],
+          words: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.',
+        };
+  return { lines, links: [], words: 'Three leads: nothing to link.' };
+}
+
+/** The same motor joined the other way: volts, amperes and connection; null when its leads allow no other. */
+export function otherConnection(plate: StampedPlate): Partial<StampedPlate> | null {
+  const round = (x: number) => Number(x.toPrecision(3));
+  if (plate.leads === 6) {
+    const other = starAndDelta({ connection: plate.connection, voltage: plate.voltage, current: plate.current });
+    return { connection: other.connection as 'star' | 'delta', voltage: Math.round(other.voltage / 5) * 5, current: round(other.current) };
+  }
+  if (plate.leads === 9) {
+    const joined = plate.joined ?? 'series';
+    const other = seriesAndParallel({ connection: joined, voltage: plate.voltage, current: plate.current });
+    return { joined: joined === 'series' ? 'parallel' : 'series', voltage: round(other.voltage), current: round(other.current) };
+  }
+  return null;
+}
+
+/** The terminal box with its links for the connection entered. */
+export function TerminalBox({ plate }: { plate: StampedPlate }) {
+  const look = useLook();
+  const posts = boards[plate.leads ?? 3];
+  const { links, lines, words } = linksOf(plate);
+  const at = (name: string): [number, number] => {
+    const [, column, row] = posts.find(([n]) => n === name)!;
+    return [70 + column * 70, 34 + row * 48];
+  };
+  const lowest = Math.max(...posts.map(([, , row]) => row));
+  const height = 34 + lowest * 48 + 62;
+  return (
+    <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" paddingVertical={10} alignItems="center" testID="terminal-box">
+      <Svg width={280} height={height} viewBox={`0 0 280 ${height}`} role="img" aria-label={words}>
+        <Rect x={26} y={6} width={228} height={34 + lowest * 48 + 16} stroke={look.ink} strokeWidth={1.5} fill="none" />
+        {links.map(([a, b]) => {
+          const [[x1, y1], [x2, y2]] = [at(a), at(b)];
+          return <Line key={a + b} x1={x1} y1={y1} x2={x2} y2={y2} stroke={look.plum} strokeWidth={9} strokeLinecap="round" />;
+        })}
+        {posts.map(([name]) => {
+          const [x, y] = at(name);
+          return (
+            <G key={name}>
+              <Circle cx={x} cy={y} r={9} fill={look.sheet} stroke={look.ink} strokeWidth={2} />
+              <Text x={x + 13} y={y + 5} fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
+                {name}
+              </Text>
+            </G>
+          );
+        })}
+        {lines.map((name, i) => {
+          const [x, y] = at(name);
+          return (
+            <G key={name}>
+              <Line x1={x} y1={y + 9} x2={x} y2={height - 16} stroke={look.ink} strokeWidth={2} />
+              <Text x={x} y={height - 3} textAnchor="middle" fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
+                {['U', 'V', 'W'][i]}
+              </Text>
+            </G>
+          );
+        })}
+      </Svg>
+      <Second paddingHorizontal={16} textAlign="center">
+        {words} U, V, W come from the drive.
+      </Second>
+    </View>
+  );
+}

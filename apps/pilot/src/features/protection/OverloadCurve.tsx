@@ -1,0 +1,121 @@
+import { useMemo } from 'react';
+import { View } from '@tamagui/core';
+import { scaleLog } from 'd3-scale';
+import Svg, { G, Line, Path, Rect, Text } from 'react-native-svg';
+import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
+import { fontFamily } from '../../ui/look';
+import { Second } from '../../ui/text';
+import { useLook } from '../../ui/theme';
+
+export interface OverloadCurveProps {
+  /** A: what the overload protects, what the plate says, what the current limit lets through, what the size carries */
+  overload: number;
+  plate: number;
+  limit: number;
+  rating: number;
+  tripClass: number;
+  /** share of rated current the size carries for 60 s */
+  overloadShare: number;
+  /** the run-up as looked ahead: A at most, and for how long, s */
+  runUp: { current: number; time: number } | null;
+}
+
+const width = 380;
+const height = 300;
+const frame = { left: 46, right: 12, top: 14, bottom: 34 };
+const times = [1, 10, 60, 600, 3600] as const;
+const timeWords = { 1: '1 s', 10: '10 s', 60: '1 min', 600: '10 min', 3600: '1 h' } as const;
+
+/** s until the drive's own overload trips at a constant current, warm from rated current. */
+function driveTime(current: number, rating: number, overloadShare: number): number {
+  const continuous = driveContinuous(overloadShare) ** 2;
+  const end = (current / rating) ** 2 / continuous;
+  const warm = 1 / continuous;
+  return end <= 1 ? Infinity : driveOverloadTime(overloadShare) * Math.log((end - warm) / (end - 1));
+}
+
+/** Time over current: the motor overload cold and warm, the drive's own limit, and the currents that matter drawn as lines. */
+export function OverloadCurve(p: OverloadCurveProps) {
+  const look = useLook();
+  const { x, y, path } = useMemo(() => {
+    const most = Math.max(8 * p.plate, 1.2 * p.limit, 2.2 * p.rating);
+    const scaleX = scaleLog([0.7 * Math.min(p.plate, p.overload), most], [frame.left, width - frame.right]);
+    const scaleY = scaleLog([0.7, 7200], [height - frame.bottom, frame.top]);
+    const points = Array.from({ length: 240 }, (_, i) => scaleX.domain()[0]! * (most / scaleX.domain()[0]!) ** (i / 239));
+    const draw = (time: (current: number) => number) => {
+      const seen = points.map((c) => [c, time(c)] as const).filter(([, t]) => t < 7200 && t > 0.7);
+      return seen.map(([c, t], i) => `${i === 0 ? 'M' : 'L'}${scaleX(c).toFixed(1)} ${scaleY(t).toFixed(1)}`).join(' ');
+    };
+    return {
+      x: scaleX,
+      y: scaleY,
+      path: {
+        cold: draw((c) => timeToTrip(c / p.overload, p.tripClass)),
+        warm: draw((c) => timeToTrip(c / p.overload, p.tripClass, steadyHeat(1))),
+        drive: draw((c) => driveTime(c, p.rating, p.overloadShare)),
+      },
+    };
+  }, [p.overload, p.plate, p.limit, p.rating, p.tripClass, p.overloadShare]);
+  const at150 = timeToTrip(1.5, p.tripClass, steadyHeat(1));
+  const bottom = height - frame.bottom;
+  const small = { fontFamily: fontFamily.mono, fontSize: 11.5, fill: look.soft };
+  const share = (c: number) => `${formatFigure((c / p.plate) * 100, 0)} %`;
+  const marks = [1, 1.5, 2, 3, 5, 8].map((k) => k * p.plate).filter((c) => c <= x.domain()[1]!);
+  const vertical = (current: number, words: string, colour: string, row: number, dash?: string) => (
+    <G>
+      <Line x1={x(current)} x2={x(current)} y1={frame.top} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
+      <Text x={x(current) + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
+        {words}
+      </Text>
+    </G>
+  );
+  return (
+    <View padding={8} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" testID="overload-curve">
+      <Svg
+        viewBox={`0 0 ${width} ${height}`}
+        width="100%"
+        height={height}
+        role="img"
+        aria-label={`Overload: at 150 % of ${formatFigure(p.overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`}
+      >
+        {times.map((t) => (
+          <G key={t}>
+            <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={look.rule} />
+            <Text x={frame.left - 5} y={y(t) + 4} textAnchor="end" {...small}>
+              {timeWords[t]}
+            </Text>
+          </G>
+        ))}
+        {marks.map((c) => (
+          <G key={c}>
+            <Line x1={x(c)} x2={x(c)} y1={bottom} y2={bottom + 4} stroke={look.rule2} />
+            <Text x={x(c)} y={bottom + 16} textAnchor="middle" {...small}>
+              {formatFigure(c, c < 10 ? 1 : 0)}
+            </Text>
+          </G>
+        ))}
+        <Text x={width - frame.right} y={height - 3} textAnchor="end" {...small}>
+          A, log scale
+        </Text>
+        <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={look.rule2} />
+        {vertical(p.plate, `plate ${formatFigure(p.plate, 2)} A`, look.ink, 0)}
+        {vertical(p.limit, `limit ${share(p.limit)}`, look.plum, 1, '2 3')}
+        <Path d={path.drive} stroke={look.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
+        <Path d={path.cold} stroke={look.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
+        <Path d={path.warm} stroke={look.ink} strokeWidth={2.4} fill="none" />
+        {p.runUp && p.runUp.time > 0.7 && p.runUp.current > x.domain()[0]! && (
+          <G>
+            <Rect x={x(p.runUp.current) - 4} y={y(p.runUp.time) - 4} width={8} height={8} fill={look.plum} />
+            <Text x={x(p.runUp.current) + 8} y={y(p.runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={look.plum}>
+              run-up
+            </Text>
+          </G>
+        )}
+      </Svg>
+      <Second paddingHorizontal={8}>
+        Solid: overload from warm, {formatFigure(at150, 0)} s at 150 %. Dotted: from cold. Red dashes: the drive itself,{' '}
+        {formatFigure(p.overloadShare * 100, 0)} % for 60 s.
+      </Second>
+    </View>
+  );
+}

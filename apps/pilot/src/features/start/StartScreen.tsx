@@ -1,0 +1,169 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useState } from 'react';
+import { bookById, settingsOf, templateChanges, templateKinds, transfer, wordsOf, type TemplateKind } from '@yare/books';
+import { editDraft } from '../../data/edits';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useMachine, useMachines, useSheets } from '../../data/queries';
+import type { Act } from '../../ui/bar';
+import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { Segments } from '../../ui/Segments';
+import { Finding, Fold, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
+import { WithModel } from '../../ui/Waiting';
+
+/** A draft begun from a template for its kind of machine, or from what another machine has. */
+export function StartScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <StartSheet key={tag} model={model} />}</WithModel>;
+}
+
+const kindWords: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', general: 'General' };
+
+interface Change {
+  code: string;
+  name: string;
+  value: number;
+  source: 'plate' | 'worked out' | 'chosen';
+  why: string;
+}
+
+function StartSheet({ model }: { model: MachineModel }) {
+  const { machine, book, plate } = model;
+  const { tag, size, driven } = machine;
+  const undo = useUndo(tag, 'draft');
+  const [from, setFrom] = useState<'template' | 'machine'>('template');
+  const [kind, setKind] = useState<TemplateKind>(driven.kind === 'agitator' ? 'general' : driven.kind);
+  const [other, setOther] = useState<string | null>(null);
+  const [done, setDone] = useState<number | null>(null);
+  const draft = Object.fromEntries(model.settings.map((s) => [s.code, model.draftOf(s.code).value]));
+  const copied = useCopied(model, draft, from === 'machine' ? other : null);
+  const changes: Change[] = from === 'template' ? templateChanges(book, size, kind, plate, draft) : copied.changes;
+  const take = () => {
+    const before = Object.fromEntries(changes.map((c) => [c.code, model.draftOf(c.code)]));
+    editDraft(tag, Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source }])), before);
+    setDone(changes.length);
+  };
+  const acts: Act[] = [
+    undo,
+    {
+      words: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
+      main: true,
+      hotkey: 'g',
+      onPress: changes.length > 0 ? take : () => router.navigate(`/m/${tag}/protection` as '/'),
+      testID: 'take-start',
+    },
+  ];
+  return (
+    <MachineFrame
+      model={model}
+      title="Start from"
+      acts={acts}
+      evidenceTitle="Not to be copied"
+      evidence={
+        from === 'machine' && other ? <LeftOutRows rows={copied.left} /> : <Note>Nothing is written to the drive here: only the draft changes.</Note>
+      }
+    >
+      <Segments
+        label="Start from"
+        options={[
+          { value: 'template', words: 'A template', second: 'for its kind', testID: 'from-template' },
+          { value: 'machine', words: 'Another machine', second: 'what is alike', testID: 'from-machine' },
+        ]}
+        value={from}
+        onChoose={(v) => {
+          setFrom(v);
+          setDone(null);
+        }}
+      />
+      {done !== null && changes.length === 0 && (
+        <Finding
+          severity="good"
+          sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft of ${tag}. Nothing was written to the drive.`}
+        />
+      )}
+      {from === 'template' ? (
+        <Segments
+          label="Kind of machine"
+          options={templateKinds.map((k) => ({ value: k, words: kindWords[k], testID: `template-${k}` }))}
+          value={kind}
+          onChoose={(k) => {
+            setKind(k);
+            setDone(null);
+          }}
+        />
+      ) : (
+        <OtherMachines
+          tag={tag}
+          chosen={other}
+          onChoose={(t) => {
+            setOther(t);
+            setDone(null);
+          }}
+        />
+      )}
+      {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
+      {(from === 'template' || (other && copied.ready)) && changes.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
+      {changes.map((c) => {
+        const s = model.settings.find((x) => x.code === c.code)!;
+        return (
+          <SheetRow
+            key={c.code}
+            label={c.name}
+            second={`${c.code} · ${c.why} · now ${wordsOf(s, model.draftOf(c.code).value)}`}
+            mark={sourceMark[c.source]}
+            changed
+            testID={`start-${c.code}`}
+            {...(s.options ? { words: wordsOf(s, c.value) } : { figure: wordsOf(s, c.value), unit: s.unit })}
+          />
+        );
+      })}
+      {from === 'machine' && other && copied.left.length > 0 && (
+        <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
+          <LeftOutRows rows={copied.left} />
+        </Fold>
+      )}
+    </MachineFrame>
+  );
+}
+
+function OtherMachines({ tag, chosen, onChoose }: { tag: string; chosen: string | null; onChoose: (tag: string) => void }) {
+  const { data } = useMachines();
+  return (
+    <>
+      <SectionHead>Which machine</SectionHead>
+      {data
+        ?.filter((m) => m.tag !== tag)
+        .map((m) => (
+          <SheetRow
+            key={m.tag}
+            label={`${m.tag} ${m.name}`}
+            second={`${bookById(m.bookId).family} ${m.size} · ${m.plate.power} ${m.plate.powerUnit}`}
+            inHand={chosen === m.tag}
+            onPress={() => onChoose(m.tag)}
+            testID={`copy-${m.tag}`}
+          />
+        ))}
+    </>
+  );
+}
+
+function LeftOutRows({ rows }: { rows: ReadonlyArray<{ code: string; name: string; reason: string }> }) {
+  return (
+    <>
+      {rows.map((r) => (
+        <SheetRow key={r.code} label={r.name} second={`${r.code} · ${r.reason}`} testID={`left-${r.code}`} />
+      ))}
+    </>
+  );
+}
+
+/** What another machine's draft would give this one. */
+function useCopied(model: MachineModel, draft: Record<string, number>, other: string | null) {
+  const machine = useMachine(other ?? model.machine.tag).data;
+  const sheets = useSheets(other ?? model.machine.tag).data;
+  if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [] as Change[], left: [] };
+  const book = bookById(machine.bookId);
+  const known = Object.fromEntries(settingsOf(book, machine.size).map((s) => [s.code, sheets.draft.values[s.code]?.value]));
+  const values = Object.fromEntries(Object.entries(known).filter((e): e is [string, number] => e[1] !== undefined));
+  const { taken, left } = transfer({ book, size: machine.size, values }, { book: model.book, size: model.machine.size, values: draft });
+  return { ready: true, left, changes: taken.map((t): Change => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
+}

@@ -1,0 +1,198 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { Fragment, useState } from 'react';
+import { atHand } from '@yare/books';
+import type { Survey } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { editSurvey } from '../../data/edits';
+import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { useSurvey } from '../../data/plan';
+import { surveyLacks } from '../../data/stages';
+import { Choices, openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { Body, Second } from '../../ui/text';
+import { useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
+import { WithModel } from '../../ui/Waiting';
+import { View } from '@tamagui/core';
+
+/** What is found at the machine before anything is touched, and what has to lie at hand. */
+export function SurveyScreen() {
+  const { tag } = useLocalSearchParams<{ tag: string }>();
+  return <WithModel state={useMachineModel(tag)}>{(model) => <SurveySheet key={tag} model={model} />}</WithModel>;
+}
+
+type FigureField = 'voltage' | 'frequency' | 'ambient' | 'altitude' | 'cableLength';
+
+interface Row {
+  field: FigureField;
+  label: string;
+  second: string;
+  unit: string;
+  min: number;
+  max: number;
+  optional?: boolean;
+}
+
+const supplyRows: Row[] = [
+  { field: 'voltage', label: 'Supply voltage', second: 'line to line, as it should be', unit: 'V', min: 50, max: 1000 },
+  { field: 'frequency', label: 'Supply frequency', second: 'of this plant', unit: 'Hz', min: 40, max: 70 },
+];
+const placeRows: Row[] = [
+  { field: 'ambient', label: 'Ambient at the drive', second: 'on the hottest day, in the panel', unit: '°C', min: -30, max: 80, optional: true },
+  { field: 'altitude', label: 'Altitude', second: 'above the sea', unit: 'm', min: -500, max: 6000, optional: true },
+  { field: 'cableLength', label: 'Motor cable', second: 'drive to motor', unit: 'm', min: 0, max: 2000, optional: true },
+];
+
+function SurveySheet({ model }: { model: MachineModel }) {
+  const { tag, driven } = model.machine;
+  const wide = useWide();
+  const { survey, made } = useSurvey(model);
+  const undo = useUndo(tag, 'survey');
+  const inHand = useEntryStore((s) => s.id);
+  const [open, setOpen] = useState<'phases' | 'screened' | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const set = (change: Partial<Survey>) =>
+    editSurvey(tag, change, Object.fromEntries(Object.keys(change).map((k) => [k, survey[k as keyof Survey]])) as Partial<Survey>);
+  const entries = [...supplyRows, ...placeRows].map((r): Entry => ({
+    id: `${tag} survey ${r.field}`,
+    label: r.label,
+    value: survey[r.field],
+    unit: r.unit,
+    decimals: 0,
+    min: r.min,
+    max: r.max,
+    optional: r.optional,
+    onSet: (value) => set({ [r.field]: value } as Partial<Survey>),
+  }));
+  const entry = entries.find((e) => e.id === inHand) ?? null;
+  const next = entry && entries[entries.indexOf(entry) + 1];
+  const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
+  const lacks = surveyLacks(survey);
+  const row = (r: Row) => {
+    const e = entries.find((x) => x.id.endsWith(` ${r.field}`))!;
+    const value = survey[r.field];
+    return (
+      <SheetRow
+        key={r.field}
+        label={r.label}
+        second={value === null ? 'not taken down yet' : r.second}
+        figure={value === null ? '–' : formatFigure(value, 0)}
+        unit={r.unit}
+        mark={value === null ? '' : 'C'}
+        inHand={inHand === e.id}
+        onPress={() => openEntry(e)}
+        testID={`survey-${r.field}`}
+      />
+    );
+  };
+  const atHandRows = (
+    <>
+      {!wide && <SectionHead right={`${list.length} things`}>At hand before you start</SectionHead>}
+      {list.map((x) =>
+        wide ? (
+          <View key={x.what} paddingHorizontal={16} paddingVertical={10} borderBottomWidth={1} borderColor="$rule">
+            <Body>{x.what}</Body>
+            <Second>{x.why}</Second>
+          </View>
+        ) : (
+          <SheetRow key={x.what} label={x.what} second={x.why} />
+        ),
+      )}
+    </>
+  );
+  return (
+    <MachineFrame
+      model={model}
+      stage="survey"
+      title="Survey"
+      entry={entry}
+      onNextEntry={next ? () => openEntry(next) : undefined}
+      acts={[undo, { words: 'Go on to Before power', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/before-power` as '/') }]}
+      evidenceTitle="At hand before you start"
+      evidenceNote={`${list.length} things`}
+      evidence={atHandRows}
+    >
+      <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Why it is done</SectionHead>
+      <TextLine
+        label="Why the drive is commissioned"
+        placeholder="New drive, new motor, after a repair…"
+        value={why ?? survey.why}
+        onChange={setWhy}
+        act={why !== null && why !== survey.why ? 'Set' : undefined}
+        onAct={() => {
+          set({ why: (why ?? '').trim() });
+          setWhy(null);
+        }}
+        testID="survey-why"
+        actTestID="survey-why-set"
+      />
+      <SectionHead>Supply</SectionHead>
+      {supplyRows.map(row)}
+      <SheetRow
+        label="Phases"
+        second="that feed the drive"
+        words={survey.phases === 3 ? 'Three' : 'One'}
+        mark="C"
+        inHand={open === 'phases'}
+        onPress={() => setOpen(open === 'phases' ? null : 'phases')}
+        testID="survey-phases"
+      />
+      {open === 'phases' && (
+        <Choices
+          options={[
+            { value: 3, label: 'Three' },
+            { value: 1, label: 'One', second: 'half of a three-phase drive’s current is left' },
+          ]}
+          value={survey.phases}
+          onChoose={(v) => {
+            setOpen(null);
+            set({ phases: v as 1 | 3 });
+          }}
+        />
+      )}
+      <SectionHead>Where it stands</SectionHead>
+      {placeRows.map((r) => (
+        <Fragment key={r.field}>
+          {row(r)}
+          {r.field === 'cableLength' && (survey.cableLength ?? 0) > 50 && (
+            <Finding
+              severity="warning"
+              sentence={`${survey.cableLength} m of motor cable: pulses reflect at the motor and stress its first turns above about 50 m (common practice). Plan an output choke or filter.`}
+            />
+          )}
+          {r.field === 'ambient' && (survey.ambient ?? 0) > 40 && (
+            <Finding severity="warning" sentence={`Above 40 °C the drive carries less. The Drive stage takes ${survey.ambient} °C into account.`} />
+          )}
+        </Fragment>
+      ))}
+      <SheetRow
+        label="Cable screen"
+        second={survey.screened === null ? 'not looked at yet' : 'of the motor cable'}
+        words={survey.screened === null ? '–' : survey.screened ? 'Screened' : 'Open'}
+        mark={survey.screened === null ? '' : 'C'}
+        inHand={open === 'screened'}
+        onPress={() => setOpen(open === 'screened' ? null : 'screened')}
+        testID="survey-screened"
+      />
+      {open === 'screened' && (
+        <Choices
+          options={[
+            { value: 1, label: 'Screened' },
+            { value: 0, label: 'Open' },
+          ]}
+          value={survey.screened === null ? null : Number(survey.screened)}
+          onChoose={(v) => {
+            setOpen(null);
+            set({ screened: v === 1 });
+          }}
+        />
+      )}
+      {lacks.length > 0 && (
+        <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the Drive stage takes the usual figures and says so.`}</Note>
+      )}
+      {!wide && atHandRows}
+    </MachineFrame>
+  );
+}

@@ -1,0 +1,90 @@
+import { View } from '@tamagui/core';
+import { Fragment } from 'react';
+import { Pressable } from 'react-native';
+import { storedValue, wordsOf, type Setting } from '@yare/books';
+import { formatFigure } from '@yare/core';
+import type { MachineModel } from '../../data/machineModel';
+import { measure } from '../../ui/look';
+import { Finding, sourceMark } from '../../ui/sheet';
+import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
+
+/** A rounding below this is shown by the figure alone, %. */
+const worthTelling = 0.5;
+
+/** One setting of the draft against another value of it, and what the drive will store after its rounding. */
+export function DifferenceRow({
+  model,
+  setting,
+  against,
+  chosen,
+  onChoose,
+}: {
+  model: MachineModel;
+  setting: Setting;
+  /** what it stands against, with its name */
+  against: { name: string; value: number | undefined };
+  /** whether it will be written; absent where nothing is chosen one by one */
+  chosen?: boolean;
+  onChoose?: () => void;
+}) {
+  const now = model.draftOf(setting.code);
+  const stored = storedValue(setting, now.value);
+  const off = now.value === 0 ? 0 : Math.abs(stored / now.value - 1) * 100;
+  const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
+  const row = (
+    <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
+      <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
+        {chosen === undefined ? (
+          <Mono fontFamily="$monoBold" color="$plum">
+            {sourceMark[now.source]}
+          </Mono>
+        ) : (
+          <View width={20} height={20} borderWidth={2} borderColor="$plum" backgroundColor={chosen ? '$plum' : 'transparent'} />
+        )}
+      </View>
+      <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
+        <Body>
+          <Mono color="$soft" fontSize={15}>
+            {setting.code}
+          </Mono>{' '}
+          {setting.name}
+        </Body>
+        <Second>
+          {against.name} {against.value === undefined ? 'not known' : [wordsOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
+          {standstill}
+        </Second>
+      </View>
+      {setting.options ? (
+        <View justifyContent="center" paddingRight={16} maxWidth="42%">
+          <Strong fontSize={18} color="$plum" textAlign="right">
+            {wordsOf(setting, stored)}
+          </Strong>
+        </View>
+      ) : (
+        <View flexDirection="row" alignItems="center">
+          <Figure color="$plum">{wordsOf(setting, stored)}</Figure>
+          <View width={56} paddingLeft={6}>
+            <Second>{setting.unit}</Second>
+          </View>
+        </View>
+      )}
+    </View>
+  );
+  return (
+    <Fragment>
+      {onChoose ? (
+        <Pressable role="checkbox" aria-checked={chosen} onPress={onChoose} aria-label={`${setting.name} ${setting.code}`}>
+          {row}
+        </Pressable>
+      ) : (
+        row
+      )}
+      {off > worthTelling && (
+        <Finding
+          severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
+          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
+        />
+      )}
+    </Fragment>
+  );
+}

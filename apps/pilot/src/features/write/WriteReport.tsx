@@ -1,0 +1,67 @@
+import { View } from '@tamagui/core';
+import { wordsOf } from '@yare/books';
+import type { WriteLine } from '@yare/contract';
+import type { MachineModel } from '../../data/machineModel';
+import { measure } from '../../ui/look';
+import { ProofShape, WarningShape } from '../../ui/shapes';
+import { SheetRow } from '../../ui/sheet';
+import { Mono, Strong } from '../../ui/text';
+import { useLook } from '../../ui/theme';
+
+const resultWords: Record<WriteLine['result'], string> = {
+  verified: 'read back the same',
+  refused: 'refused',
+  'put back': 'put back as it was',
+  'not reached': 'not written',
+  unknown: 'not known: read the drive',
+};
+
+/** What came of each setting of a write. */
+export function WriteReport({ lines, model }: { lines: readonly WriteLine[]; model: MachineModel }) {
+  const look = useLook();
+  return (
+    <>
+      {lines.map((l) => {
+        const s = model.settings.find((x) => x.code === l.code);
+        if (!s) return null;
+        const shown = wordsOf(s, l.readBack ?? l.before);
+        return (
+          <SheetRow
+            key={l.code}
+            testID={`line-${l.code}`}
+            label={l.name}
+            second={`${l.code} · ${resultWords[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${wordsOf(s, l.before)} ${l.unit}`}
+            mark={
+              l.result === 'verified' ? (
+                <ProofShape proof="proved" />
+              ) : l.result === 'not reached' ? (
+                <ProofShape proof="not yet" />
+              ) : (
+                <WarningShape colour={l.result === 'refused' ? look.red : look.yellow} />
+              )
+            }
+            {...(s.options ? { words: shown } : { figure: shown, unit: l.unit })}
+          />
+        );
+      })}
+    </>
+  );
+}
+
+/** How far a write is. */
+export function WriteProgress({ lines, of }: { lines: readonly WriteLine[]; of: number }) {
+  const done = lines.filter((l) => l.result === 'verified').length;
+  return (
+    <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" padding={14} paddingLeft={measure.margin + 10} gap={8} role="status">
+      <View flexDirection="row" justifyContent="space-between">
+        <Strong>Writing and reading back</Strong>
+        <Mono fontFamily="$monoBold" fontSize={17}>
+          {done} of {of}
+        </Mono>
+      </View>
+      <View height={14} borderWidth={1} borderColor="$ink">
+        <View height={12} width={`${of === 0 ? 1 : Math.max(1, (100 * done) / of)}%`} backgroundColor="$plumFill" />
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,68 @@
+import { View } from '@tamagui/core';
+import { Pressable } from 'react-native';
+import { Second, Strong } from './text';
+import { useLook } from './theme';
+
+export interface Segment<T extends string | number> {
+  value: T;
+  words: string;
+  second?: string;
+  testID?: string;
+}
+
+/** A few choices side by side, one of them in force. */
+export function Segments<T extends string | number>({
+  label,
+  options,
+  value,
+  onChoose,
+  disabled = false,
+}: {
+  label: string;
+  options: readonly Segment<T>[];
+  value: T | null;
+  onChoose: (value: T) => void;
+  disabled?: boolean;
+}) {
+  const look = useLook();
+  return (
+    <View
+      flexDirection="row"
+      role="radiogroup"
+      aria-label={label}
+      backgroundColor="$sheet"
+      borderBottomWidth={1}
+      borderTopWidth={1}
+      borderColor="$rule2"
+    >
+      {options.map((o) => {
+        const here = o.value === value;
+        return (
+          <Pressable
+            key={o.value}
+            role="radio"
+            aria-checked={here}
+            testID={o.testID}
+            disabled={disabled}
+            onPress={() => onChoose(o.value)}
+            style={{
+              flex: 1,
+              minHeight: 52,
+              paddingVertical: 4,
+              alignItems: 'center',
+              justifyContent: 'center',
+              borderRightWidth: 1,
+              borderColor: look.rule,
+              backgroundColor: here ? look.plumFill : look.sheet,
+            }}
+          >
+            <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : '$plum'}>
+              {o.words}
+            </Strong>
+            {o.second !== undefined && <Second color={here ? '$onPlum' : '$soft'}>{o.second}</Second>}
+          </Pressable>
+        );
+      })}
+    </View>
+  );
+}

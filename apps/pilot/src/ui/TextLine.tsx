@@ -1,0 +1,58 @@
+import { View } from '@tamagui/core';
+import { Pressable, TextInput } from 'react-native';
+import { fontFamily, measure } from './look';
+import { Strong } from './text';
+import { useLook } from './theme';
+
+/** A line of the sheet that takes words, with one act at its end. */
+export function TextLine({
+  label,
+  value,
+  onChange,
+  placeholder,
+  act,
+  onAct,
+  secret = false,
+  testID,
+  actTestID,
+}: {
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  placeholder: string;
+  act?: string;
+  onAct?: () => void;
+  secret?: boolean;
+  testID?: string;
+  actTestID?: string;
+}) {
+  const look = useLook();
+  return (
+    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={measure.row} alignItems="stretch">
+      <View width={measure.margin} borderRightWidth={1} borderColor="$plum" flexShrink={0} />
+      <TextInput
+        testID={testID}
+        aria-label={label}
+        value={value}
+        onChangeText={onChange}
+        onSubmitEditing={onAct}
+        placeholder={placeholder}
+        placeholderTextColor={look.soft}
+        secureTextEntry={secret}
+        maxLength={400}
+        style={{ flex: 1, minWidth: 0, fontSize: 17, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10, minHeight: measure.row }}
+      />
+      {act && onAct && (
+        <Pressable
+          role="button"
+          aria-label={act}
+          testID={actTestID}
+          onPress={onAct}
+          style={{ minWidth: 84, paddingHorizontal: 12, alignItems: 'center', justifyContent: 'center' }}
+        >
+          <Strong color="$plum">{act}</Strong>
+        </Pressable>
+      )}
+    </View>
+  );
+}
