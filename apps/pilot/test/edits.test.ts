@@ -23,7 +23,7 @@ beforeEach(() => {
   globalThis.fetch = fetched as unknown as typeof fetch;
   useEdits.setState({ machines: {}, offline: false });
   useDevice.getState().setAuthor('  Ines  Calder ');
-  queryClient.setQueryData<Sheets>(keys.sheets(tag), { draft: sheet(4, 10), inDrive: null });
+  queryClient.setQueryData<Sheets>(keys.sheets(tag), { draft: sheet(4, 10), inDrive: null, asFound: null });
 });
 
 test('an edit goes out on the revision on screen, with its author, and leaves nothing waiting', async () => {

@@ -1,26 +1,20 @@
 import { bookById, demoPlant, factoryValue, settingsOf } from '@yare/books';
-import type { MachineDetail, Sheet, SheetValue } from '@yare/contract';
 import { lookAheadRun } from '@yare/core';
-import { buildModel } from '../src/data/machineModel';
+import { emptySurvey } from '../src/data/edits';
 import { planFor } from '../src/data/lookAhead';
-import { stages, stageStanding } from '../src/data/stages';
+import { stages, stageStanding, type StandingContext } from '../src/data/stages';
 import { motionFindings } from '../src/data/motionFindings';
+import { demoModel, type DemoModel } from './demoModel';
 
 const p11 = demoPlant[0]!;
 const settings = settingsOf(bookById(p11.bookId), p11.size);
-const sheet = (kind: Sheet['kind'], changes: Record<string, number>): Sheet => ({
-  kind,
-  revision: 1,
-  author: 'Ines Calder',
-  at: '2026-01-01T00:00:00Z',
-  values: Object.fromEntries(
-    settings.map((s) => [s.code, { value: changes[s.code] ?? factoryValue(s, 50), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue]),
-  ),
+const model = (changes: DemoModel['changes'] = {}) => demoModel('P-11', { changes });
+const context = (recordings = 0): StandingContext => ({
+  recordings,
+  survey: emptySurvey(p11),
+  surveyed: false,
+  proofOf: () => ({ newest: undefined, standing: { state: 'not yet' } }),
 });
-const machine: MachineDetail = { ...p11, site: 'Brackwater Maltings', plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' }, learned: null };
-const draftValues = Object.fromEntries(p11.draft.map((d) => [d.code, d.value]));
-const model = (changes: Parameters<typeof buildModel>[3] = {}) =>
-  buildModel(machine, sheet('draft', draftValues), sheet('in drive', {}), changes, {});
 
 test('an edit of this device lies on top of the draft, and differs from the drive', () => {
   expect(model().draftOf('3a')).toMatchObject({ value: 5 });
@@ -53,19 +47,19 @@ test('stages tell how far they are', () => {
     stageStanding(
       stages.find((s) => s.path === path)!,
       m,
-      recordings,
+      context(recordings),
     );
   expect(words('plate')).toMatchObject({ proof: 'proved' });
   expect(words('write').proof).toBe('act');
   expect(words('turn').proof).toBe('not yet');
   expect(words('turn', model(), 1).proof).toBe('proved');
-  const wrong = buildModel(machine, sheet('draft', {}), null, {}, { powerFactor: 88 });
+  const wrong = demoModel('P-11', { draft: {}, inDrive: null, plate: { powerFactor: 88 } });
   expect(words('plate', wrong).proof).toBe('stale');
   expect(words('write', wrong).proof).toBe('not yet');
 });
 
 test('the look-ahead of the demo draft is told as a trip with its way out, and a slower stop as its margin', () => {
-  const told = (changes: Parameters<typeof buildModel>[3]) => {
+  const told = (changes: DemoModel['changes']) => {
     const m = model(changes);
     if (!m.draftSpec.ok) throw new Error(m.draftSpec.sentence);
     const { spec } = m.draftSpec;

@@ -1,8 +1,7 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import { demoPlant, bookById, factoryValue, settingsOf } from '@yare/books';
-import type { MachineDetail, Sheet, SheetValue } from '@yare/contract';
-import { buildModel } from '../src/data/machineModel';
+import { demoPlant, bookById, settingsOf } from '@yare/books';
+import type { Sheet } from '@yare/contract';
 import { useEdits } from '../src/data/edits';
 import { keys, queryClient } from '../src/data/queries';
 import { ActionBar } from '../src/ui/bar';
@@ -13,6 +12,7 @@ import { ProofShape, StateShape, stateWord, type MachineState } from '../src/ui/
 import { LookProvider } from '../src/ui/theme';
 import { when } from '../src/ui/when';
 import { checkPlate, completePlate } from '@yare/core';
+import { demoModel, demoSheet } from './demoModel';
 import { workedOut } from '../src/features/plate/workedOut';
 import { sentenceOf } from '../src/features/plant/auditWords';
 
@@ -73,26 +73,12 @@ test('every state and proof has a shape of its own, told apart without colour', 
 describe('a setting of the draft', () => {
   const p11 = demoPlant[0]!;
   const settings = settingsOf(bookById(p11.bookId), p11.size);
-  const sheet = (kind: Sheet['kind']): Sheet => ({
-    kind,
-    revision: 1,
-    author: 'Demo plant',
-    at: '2026-01-01T00:00:00Z',
-    values: Object.fromEntries(
-      settings.map((s) => [s.code, { value: factoryValue(s, 50), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue]),
-    ),
-  });
-  const machine: MachineDetail = {
-    ...p11,
-    site: 'Brackwater Maltings',
-    plate: { revision: 1, plate: p11.plate, author: 'x', at: 'x' },
-    learned: null,
-  };
-  const model = (changes = {}) => buildModel(machine, sheet('draft'), sheet('in drive'), changes, {});
+  const sheet = (kind: Sheet['kind']) => demoSheet('P-11', kind, {});
+  const model = (changes = {}) => demoModel('P-11', { draft: {}, changes });
   const setting = (code: string) => settings.find((s) => s.code === code)!;
   beforeEach(() => {
     useEdits.setState({ machines: {}, offline: false });
-    queryClient.setQueryData(keys.sheets('P-11'), { draft: sheet('draft'), inDrive: sheet('in drive') });
+    queryClient.setQueryData(keys.sheets('P-11'), { draft: sheet('draft'), inDrive: sheet('in drive'), asFound: null });
     globalThis.fetch = jest.fn(() => new Promise(() => undefined)) as unknown as typeof fetch;
   });
 

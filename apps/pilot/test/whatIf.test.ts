@@ -1,30 +1,17 @@
-import { bookById, demoPlant, factoryValue, settingsOf } from '@yare/books';
-import type { MachineDetail, RecordingData, Sheet, SheetValue } from '@yare/contract';
+import { demoPlant } from '@yare/books';
+import type { MachineDetail, RecordingData } from '@yare/contract';
 import { lookAheadRun, whatIf, whatIfs, type Day } from '@yare/core';
 import { driveRecord, learnedRows } from '../src/data/learn';
 import { planFor } from '../src/data/lookAhead';
-import { buildModel, type MachineModel } from '../src/data/machineModel';
+import type { MachineModel } from '../src/data/machineModel';
 import { motionFindings } from '../src/data/motionFindings';
+import { demoModel } from './demoModel';
 import { answerOf, dayWords, resistorWords } from '../src/data/whatIfWords';
 
 function modelOf(tag: string, learned: MachineDetail['learned'] = null, changes: Record<string, number> = {}): MachineModel {
-  const demo = demoPlant.find((m) => m.tag === tag)!;
-  const settings = settingsOf(bookById(demo.bookId), demo.size);
-  const chosen = { ...Object.fromEntries(demo.draft.map((d) => [d.code, d.value])), ...changes };
-  const sheet = (kind: Sheet['kind']): Sheet => ({
-    kind,
-    revision: 1,
-    author: 'Ines Calder',
-    at: '2026-01-01T00:00:00Z',
-    values: Object.fromEntries(
-      settings.map((s) => [
-        s.code,
-        { value: chosen[s.code] ?? factoryValue(s, demo.region), source: 'factory', author: 'x', at: 'x' } satisfies SheetValue,
-      ]),
-    ),
-  });
-  const machine: MachineDetail = { ...demo, site: 'Brackwater Maltings', plate: { revision: 1, plate: demo.plate, author: 'x', at: 'x' }, learned };
-  return buildModel(machine, sheet('draft'), sheet('in drive'), {}, {});
+  const own = Object.fromEntries(demoPlant.find((m) => m.tag === tag)!.draft.map((d) => [d.code, d.value]));
+  const values = { ...own, ...changes };
+  return demoModel(tag, { draft: values, inDrive: values, machine: { learned } });
 }
 const specOf = (model: MachineModel) => {
   if (!model.draftSpec.ok) throw new Error(model.draftSpec.sentence);

@@ -12,3 +12,4 @@ export * from './roleUnits';
 export * from './templates';
 export * from './transfer';
 export * from './beforePower';
+export * from './tasks';

@@ -1,7 +1,7 @@
 import { factoryValue, groupOf, storedValue, wordsOf, type FileValue, type Setting } from '@yare/books';
 import type { MachineModel } from './machineModel';
 
-export type SettingsFilter = 'all' | 'changed' | 'differing' | 'locked';
+export type SettingsFilter = 'all' | 'changed' | 'differing' | 'locked' | 'read';
 
 export const isChanged = (m: MachineModel, s: Setting): boolean =>
   s.access !== 'read' && storedValue(s, m.draftOf(s.code).value) !== factoryValue(s, m.machine.region);
@@ -14,7 +14,8 @@ export function findSettings(m: MachineModel, search: string, filter: SettingsFi
       filter === 'all' ||
       (filter === 'changed' && isChanged(m, s)) ||
       (filter === 'differing' && m.differing.includes(s)) ||
-      (filter === 'locked' && s.access !== 'running');
+      (filter === 'locked' && s.access === 'stopped') ||
+      (filter === 'read' && s.access === 'read');
     if (!passes) return false;
     const group = m.book.groups.find((g) => g.id === groupOf(s.code))?.name ?? '';
     const text = [s.code, s.name, group, s.help, s.unit, ...(s.options?.map((o) => o.label) ?? [])].join(' ').toLowerCase();

@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { router } from 'expo-router';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
 import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
 import type { MachineModel } from '../data/machineModel';
@@ -14,6 +14,7 @@ import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
 import { Body, Mono, Second, Strong } from './text';
 import { useWide } from './theme';
+import { SheetScroll } from './VirtualRows';
 
 export interface MachineFrameProps {
   model: MachineModel;
@@ -40,6 +41,7 @@ export function MachineFrame(p: MachineFrameProps) {
   const tag = p.model.machine.tag;
   const here = stages.find((s) => s.path === p.stage);
   const [help, setHelp] = useState(false);
+  const scroll = useRef<HTMLElement | null>(null);
   const keysOfFrame = useMemo(
     () => [
       { hotkey: '?', onPress: () => setHelp((h) => !h) },
@@ -63,13 +65,22 @@ export function MachineFrame(p: MachineFrameProps) {
         borderColor="$rule2"
       >
         <StateStrip tag={tag} />
-        <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }} key={p.stage}>
-          <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differWords(p.model)} />
-          <EditTroubles model={p.model} />
-          {help && wide && <KeyList acts={p.acts} />}
-          {p.children}
-          <SheetFoot />
-        </ScrollView>
+        <SheetScroll.Provider value={scroll}>
+          <ScrollView
+            style={{ flex: 1 }}
+            contentContainerStyle={{ flexGrow: 1 }}
+            key={p.stage}
+            ref={(view) => {
+              scroll.current = (view as unknown as { getScrollableNode?: () => HTMLElement } | null)?.getScrollableNode?.() ?? null;
+            }}
+          >
+            <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differWords(p.model)} />
+            <EditTroubles model={p.model} />
+            {help && wide && <KeyList acts={p.acts} />}
+            {p.children}
+            <SheetFoot />
+          </ScrollView>
+        </SheetScroll.Provider>
         {p.entry ? <EntryPad entry={p.entry} onNext={p.onNextEntry} /> : (p.foot ?? <ActionBar acts={p.acts} />)}
       </View>
       {wide && (

@@ -1,16 +1,15 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
-import { Pressable } from 'react-native';
 import type { BenchAct, BenchView } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useBench, useBenchAct } from '../../data/bench';
 import { useLive } from '../../data/live';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { MachineFrame } from '../../ui/MachineFrame';
+import { Segments } from '../../ui/Segments';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { SliderRow } from '../../ui/Slider';
-import { Second, Strong } from '../../ui/text';
-import { useLook, useWide } from '../../ui/theme';
+import { useWide } from '../../ui/theme';
 import { TrendChart } from '../../ui/TrendChart';
 import { WithModel } from '../../ui/Waiting';
 import { Faults } from './Faults';
@@ -111,41 +110,16 @@ function MainSwitch({ on, onAct }: { on: boolean; onAct: OnAct }) {
 
 /** How fast the machine's time runs, for slow processes. */
 function Pace({ view, onAct }: { view: BenchView; onAct: OnAct }) {
-  const look = useLook();
   return (
-    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" alignItems="stretch" minHeight={56}>
-      <View width={42} borderRightWidth={1} borderColor="$plum" />
-      <View flex={1} justifyContent="center" paddingLeft={10}>
-        <Strong>Time</Strong>
-        <Second>{view.pace === 1 ? 'as it is' : 'quickened, for slow processes'}</Second>
-      </View>
-      <View flexDirection="row" role="radiogroup" aria-label="Time">
-        {([1, 5, 20] as const).map((pace) => {
-          const here = view.pace === pace;
-          return (
-            <Pressable
-              key={pace}
-              role="radio"
-              aria-checked={here}
-              testID={`pace-${pace}`}
-              onPress={() => onAct({ pace })}
-              style={{
-                width: 64,
-                alignItems: 'center',
-                justifyContent: 'center',
-                borderLeftWidth: 1,
-                borderColor: look.rule,
-                backgroundColor: here ? look.plumFill : look.sheet,
-              }}
-            >
-              <Strong color={here ? '$onPlum' : '$plum'} fontFamily="$monoBold">
-                ×{pace}
-              </Strong>
-            </Pressable>
-          );
-        })}
-      </View>
-    </View>
+    <>
+      <SheetRow label="Time" second={view.pace === 1 ? 'as it is' : 'quickened, for slow processes'} />
+      <Segments
+        label="Time"
+        options={([1, 5, 20] as const).map((pace) => ({ value: pace, words: `×${pace}`, testID: `pace-${pace}` }))}
+        value={view.pace as 1 | 5 | 20}
+        onChoose={(pace) => onAct({ pace })}
+      />
+    </>
   );
 }
 

@@ -4,6 +4,7 @@ import { Pressable } from 'react-native';
 import type { BenchAct, BenchView } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { Range } from '../../ui/Range';
+import { Segments } from '../../ui/Segments';
 import { Second, Strong } from '../../ui/text';
 import { useLook } from '../../ui/theme';
 
@@ -14,28 +15,14 @@ type OnAct = (act: Omit<BenchAct, 'author'>) => void;
 const pressEvery = 200;
 
 function Selector({ device, onAct }: { device: Device; onAct: OnAct }) {
-  const look = useLook();
   return (
-    <View flex={3} minWidth={150} role="radiogroup" aria-label={device.label}>
-      <View flexDirection="row" borderWidth={2} borderColor="$ink" height={56}>
-        {device.positions.map((name, i) => {
-          const here = device.value === i;
-          return (
-            <Pressable
-              key={name}
-              role="radio"
-              aria-checked={here}
-              testID={`panel-${device.id}-${i}`}
-              onPress={() => onAct({ panel: { [device.id]: i } })}
-              style={{ flex: 1, alignItems: 'center', justifyContent: 'center', backgroundColor: here ? look.plumFill : look.sheet }}
-            >
-              <Strong color={here ? '$onPlum' : '$plum'} fontSize={15}>
-                {name}
-              </Strong>
-            </Pressable>
-          );
-        })}
-      </View>
+    <View flex={3} minWidth={150}>
+      <Segments
+        label={device.label}
+        options={device.positions.map((words, i) => ({ value: i, words, testID: `panel-${device.id}-${i}` }))}
+        value={device.value}
+        onChoose={(i) => onAct({ panel: { [device.id]: i } })}
+      />
     </View>
   );
 }

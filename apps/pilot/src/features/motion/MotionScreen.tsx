@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { findSetting, lookAheadBand, settingFor, storedValue, type BandQuantity } from '@yare/books';
 import {
   busAtRest,
@@ -22,7 +22,8 @@ import type { Pane } from '../../ui/chartScale';
 import { openEntry, useEntryStore } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { settingEntry, SettingRow } from '../../ui/SettingRow';
-import { Finding, Note, SectionHead } from '../../ui/sheet';
+import { Finding, Fold, Note } from '../../ui/sheet';
+import { StageFindings } from '../../ui/StageFindings';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
@@ -98,7 +99,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
               onPress: () => router.navigate(`/m/${tag}/write`),
               testID: 'go-write',
             }
-          : { words: 'Go on to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`) },
+          : { words: 'Go on to Write', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/write`) },
       ]}
       evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}
@@ -131,8 +132,13 @@ function MotionSheet({ model }: { model: MachineModel }) {
       {sections
         .filter((section) => section.roles.some((role) => settings.some((s) => s.role === role)))
         .map((section) => (
-          <Fragment key={section.title}>
-            <SectionHead>{section.title}</SectionHead>
+          <Fold
+            key={section.title}
+            title={section.title}
+            right={foldWords(model, section.roles)}
+            open={opensAtFirst(model, section)}
+            testID={`fold-${section.title}`}
+          >
             {settings
               .filter((s) => section.roles.includes(s.role))
               .map(({ role, setting }) => {
@@ -157,10 +163,11 @@ function MotionSheet({ model }: { model: MachineModel }) {
                           />
                         );
                       })}
+                    <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'motion' && f.code === setting.code)} />
                   </SettingRow>
                 );
               })}
-          </Fragment>
+          </Fold>
         ))}
       {spec && ahead.draft && (
         <WhatIfRows
@@ -174,6 +181,21 @@ function MotionSheet({ model }: { model: MachineModel }) {
     </MachineFrame>
   );
 }
+
+/** Settings of a section, as the family has them. */
+const inSection = (model: MachineModel, roles: readonly DriveRole[]) => roles.flatMap((r) => findSetting(model.book, model.machine.size, r) ?? []);
+
+/** What a shut section holds, so that it need not be opened to know. */
+function foldWords(model: MachineModel, roles: readonly DriveRole[]): string {
+  const settings = inSection(model, roles);
+  const differ = settings.filter((s) => model.differing.includes(s)).length;
+  return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;
+}
+
+/** Ramps, limits and stopping lie open, and whatever something is wrong with. */
+const opensAtFirst = (model: MachineModel, section: { title: string; roles: readonly DriveRole[] }): boolean =>
+  sections.indexOf(section as (typeof sections)[number]) < 3 ||
+  inSection(model, section.roles).some((s) => model.findings.some((f) => f.stage === 'motion' && f.code === s.code && f.severity !== 'good'));
 
 /** The quiet line under a row: what it counts between, what is worked out about it. */
 function secondLine(role: DriveRole, model: MachineModel, ahead: LookAheadState): string | undefined {

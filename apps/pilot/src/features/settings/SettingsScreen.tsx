@@ -1,20 +1,21 @@
-import { View } from '@tamagui/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { Fragment, useMemo, useState } from 'react';
-import { Pressable, TextInput } from 'react-native';
-import { groupOf } from '@yare/books';
+import { useMemo, useState } from 'react';
+import { groupOf, settingsByTask, type Setting } from '@yare/books';
+import { useShortLists } from '../../data/library';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { findSettings, isChanged, type SettingsFilter } from '../../data/settingsList';
 import { useEntryStore } from '../../ui/entry';
-import { fontFamily } from '../../ui/look';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { Segments } from '../../ui/Segments';
 import { settingEntry } from '../../ui/SettingRow';
-import { Note, SectionHead } from '../../ui/sheet';
-import { Second, Strong } from '../../ui/text';
-import { useLook } from '../../ui/theme';
+import { ActRow, Fold, Note, SectionHead } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { VirtualRows } from '../../ui/VirtualRows';
 import { WithModel } from '../../ui/Waiting';
 import { SettingLine } from './SettingLine';
+import { SettingsLock } from './SettingsLock';
 import { SheetFiles } from './SheetFiles';
+import { ShortLists } from './ShortLists';
 
 /** The full list of a drive's settings: searched, filtered, explained, changed; files in and out; the keypad list. */
 export function SettingsScreen() {
@@ -22,29 +23,57 @@ export function SettingsScreen() {
   return <WithModel state={useMachineModel(tag)}>{(model) => <SettingsSheet key={tag} model={model} />}</WithModel>;
 }
 
+type Order = 'code' | 'task';
+type Row = { head: string; right: string } | { setting: Setting };
+
+/** The settings found, under the heads of their groups or tasks. */
+function rowsOf(model: MachineModel, found: readonly Setting[], order: Order): Row[] {
+  const groups =
+    order === 'task'
+      ? settingsByTask(model.book, model.machine.size)
+      : model.book.groups.map((g) => ({ name: g.name, settings: model.settings.filter((s) => groupOf(s.code) === g.id) }));
+  const seen = new Set(found.map((s) => s.code));
+  return groups.flatMap((g): Row[] => {
+    const here = g.settings.filter((s) => seen.has(s.code));
+    return here.length === 0 ? [] : [{ head: g.name, right: `${here.length} of ${g.settings.length}` }, ...here.map((setting) => ({ setting }))];
+  });
+}
+
+const keyOf = (row: Row): string => ('head' in row ? `head ${row.head}` : row.setting.code);
+
 function SettingsSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const [search, setSearch] = useState('');
   const [filter, setFilter] = useState<SettingsFilter>('all');
+  const [order, setOrder] = useState<Order>('code');
+  const [list, setList] = useState<number | null>(null);
   const [open, setOpen] = useState<string | null>(null);
   const [files, setFiles] = useState(false);
   const inHand = useEntryStore((s) => s.id);
   const undo = useUndo(tag, 'draft');
-  const found = useMemo(() => findSettings(model, search, filter), [model, search, filter]);
-  const groups = useMemo(
-    () => model.book.groups.map((g) => ({ ...g, settings: found.filter((s) => groupOf(s.code) === g.id) })).filter((g) => g.settings.length > 0),
-    [model.book, found],
-  );
+  const codes = useShortLists(model.book.id).data?.find((l) => l.id === list)?.codes;
+  const found = useMemo(() => {
+    const all = findSettings(model, search, filter);
+    return codes ? all.filter((s) => codes.includes(s.code)) : all;
+  }, [model, search, filter, codes]);
+  const rows = useMemo(() => rowsOf(model, found, order), [model, found, order]);
   const current = model.settings.find((s) => s.code === open);
   const entry = current && !current.options ? settingEntry(model, current, 'settings') : null;
   const counts: Array<[SettingsFilter, string, number]> = [
     ['all', 'All', model.settings.length],
     ['changed', 'Not factory', model.settings.filter((s) => isChanged(model, s)).length],
     ['differing', 'Not as drive', model.differing.length],
-    ['locked', 'Locked', model.settings.filter((s) => s.access !== 'running').length],
+    ['locked', 'Standstill', model.settings.filter((s) => s.access === 'stopped').length],
+    ['read', 'Read only', model.settings.filter((s) => s.access === 'read').length],
   ];
   const count = model.differing.length;
-  const sheetFiles = <SheetFiles model={model} />;
+  const sheetFiles = (
+    <>
+      <SheetFiles model={model} />
+      <SectionHead>Lock</SectionHead>
+      <SettingsLock tag={tag} />
+    </>
+  );
   return (
     <MachineFrame
       model={model}
@@ -53,7 +82,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
       entry={entry && inHand === entry.id ? entry : null}
       acts={[
         undo,
-        { words: files ? 'Close files' : 'Files', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
+        { words: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
         {
           words: count > 0 ? `Write ${count}` : 'Write',
           main: true,
@@ -62,91 +91,64 @@ function SettingsSheet({ model }: { model: MachineModel }) {
           onPress: () => router.navigate(`/m/${tag}/write`),
         },
       ]}
-      evidenceTitle="Files and keypad list"
+      evidenceTitle="Files, keypad list, lock"
       evidence={sheetFiles}
     >
       {files && sheetFiles}
-      <SearchLine value={search} onChange={setSearch} />
-      <FilterLine counts={counts} filter={filter} onFilter={setFilter} />
-      {groups.map((g) => (
-        <Fragment key={g.id}>
-          <SectionHead right={`${g.settings.length} of ${model.settings.filter((s) => groupOf(s.code) === g.id).length}`}>{g.name}</SectionHead>
-          {g.settings.map((s) => (
-            <SettingLine key={s.code} model={model} setting={s} open={open === s.code} onOpen={() => setOpen(open === s.code ? null : s.code)} />
-          ))}
-        </Fragment>
-      ))}
+      <TextLine
+        label="Search settings"
+        placeholder="Code, name or meaning"
+        value={search}
+        onChange={setSearch}
+        act={search === '' ? undefined : 'Clear'}
+        onAct={search === '' ? undefined : () => setSearch('')}
+        testID="search"
+      />
+      <Segments
+        label="Which settings"
+        options={counts.map(([value, words, n]) => ({ value, words, second: String(n), testID: `filter-${value}` }))}
+        value={filter}
+        onChoose={setFilter}
+      />
+      <Fold
+        title="Order and short lists"
+        right={[order === 'code' ? 'by code' : 'by task', codes ? 'one list shown' : ''].filter(Boolean).join(', ')}
+        open={false}
+        testID="fold-order"
+      >
+        <Segments
+          label="Order"
+          options={[
+            { value: 'code', words: 'By code', second: 'as the drive has them', testID: 'by-code' },
+            { value: 'task', words: 'By task', second: 'what they are for', testID: 'by-task' },
+          ]}
+          value={order}
+          onChoose={setOrder}
+        />
+        <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
+        <ActRow words="Compare" second="any two: sheets, machines" onPress={() => router.navigate(`/m/${tag}/compare` as '/')} testID="go-compare" />
+        <ActRow
+          words="Revisions"
+          second="who, when, and back again"
+          onPress={() => router.navigate(`/m/${tag}/revisions` as '/')}
+          testID="go-revisions"
+        />
+      </Fold>
+      <VirtualRows items={rows} keyOf={keyOf}>
+        {(row) =>
+          'head' in row ? (
+            <SectionHead right={row.right}>{row.head}</SectionHead>
+          ) : (
+            <SettingLine
+              model={model}
+              setting={row.setting}
+              open={open === row.setting.code}
+              onOpen={() => setOpen(open === row.setting.code ? null : row.setting.code)}
+            />
+          )
+        }
+      </VirtualRows>
       {found.length === 0 && <Note>{search ? `Nothing found for “${search}”. Try a code, part of a name, or what it does.` : 'Nothing here.'}</Note>}
     </MachineFrame>
-  );
-}
-
-function SearchLine({ value, onChange }: { value: string; onChange: (text: string) => void }) {
-  const look = useLook();
-  return (
-    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={56} alignItems="stretch">
-      <View width={42} borderRightWidth={1} borderColor="$plum" />
-      <TextInput
-        testID="search"
-        aria-label="Search settings"
-        value={value}
-        onChangeText={onChange}
-        placeholder="Code, name or meaning"
-        placeholderTextColor={look.soft}
-        style={{ flex: 1, minWidth: 0, fontSize: 18, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10 }}
-      />
-      {value !== '' && (
-        <Pressable
-          role="button"
-          aria-label="Clear the search"
-          onPress={() => onChange('')}
-          style={{ width: 84, alignItems: 'center', justifyContent: 'center' }}
-        >
-          <Strong color="$plum">Clear</Strong>
-        </Pressable>
-      )}
-    </View>
-  );
-}
-
-function FilterLine({
-  counts,
-  filter,
-  onFilter,
-}: {
-  counts: Array<[SettingsFilter, string, number]>;
-  filter: SettingsFilter;
-  onFilter: (f: SettingsFilter) => void;
-}) {
-  const look = useLook();
-  return (
-    <View flexDirection="row" role="radiogroup" aria-label="Which settings" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule2">
-      {counts.map(([key, words, n]) => {
-        const here = key === filter;
-        return (
-          <Pressable
-            key={key}
-            role="radio"
-            aria-checked={here}
-            testID={`filter-${key}`}
-            onPress={() => onFilter(key)}
-            style={{
-              flex: 1,
-              minHeight: 52,
-              alignItems: 'center',
-              justifyContent: 'center',
-              borderRightWidth: 1,
-              borderColor: look.rule,
-              backgroundColor: here ? look.plumFill : look.sheet,
-            }}
-          >
-            <Strong fontSize={14.5} color={here ? '$onPlum' : '$plum'}>
-              {words}
-            </Strong>
-            <Second color={here ? '$onPlum' : '$soft'}>{n}</Second>
-          </Pressable>
-        );
-      })}
-    </View>
   );
 }

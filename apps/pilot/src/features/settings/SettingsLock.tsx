@@ -1,0 +1,36 @@
+import { useState } from 'react';
+import { useLock, useSetLock } from '../../data/library';
+import { Finding } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { when } from '../../ui/when';
+
+/** Draft and drive locked against everybody with a code, and opened with the same code. */
+export function SettingsLock({ tag }: { tag: string }) {
+  const { data: lock } = useLock(tag);
+  const set = useSetLock(tag);
+  const [code, setCode] = useState('');
+  const locked = Boolean(lock);
+  const act = () => set.mutate({ locked: !locked, code }, { onSuccess: () => setCode('') });
+  return (
+    <>
+      {lock && (
+        <Finding
+          severity="warning"
+          sentence={`Locked by ${lock.author}, ${when(lock.at)}: nobody changes the draft or writes to the drive until it is opened with the code.`}
+        />
+      )}
+      {set.error && <Finding severity="error" sentence={set.error.message} />}
+      <TextLine
+        label={locked ? 'Code to open the lock' : 'Code to lock with'}
+        placeholder={locked ? 'Code to open it' : 'Code, 4 signs or more'}
+        value={code}
+        onChange={setCode}
+        secret
+        act={code.length >= 4 ? (locked ? 'Open' : 'Lock') : undefined}
+        onAct={code.length >= 4 ? act : undefined}
+        testID="lock-code"
+        actTestID="lock-set"
+      />
+    </>
+  );
+}
