@@ -13,15 +13,17 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
-  use: { browserName: 'chromium', launchOptions: chromiumLaunch, trace: 'off' },
+  use: { browserName: 'chromium', actionTimeout: 15_000, launchOptions: chromiumLaunch, trace: 'off' },
   projects: [
     {
       name: 'phone',
-      testIgnore: /(wide|bench)\.spec\.ts/,
+      testIgnore: /(wide|bench|commissioning)\.spec\.ts/,
       use: phone,
     },
     // works the plant side, and so has a stack of its own
     { name: 'bench', testMatch: /bench\.spec\.ts/, use: phone },
+    // leaves machines proved, locked and rewired behind
+    { name: 'commissioning', testMatch: /commissioning\.spec\.ts/, use: phone },
     { name: 'wide', testMatch: /wide\.spec\.ts/, use: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' } },
   ],
 });

@@ -78,6 +78,10 @@ export const powerChecks: readonly PowerCheck[] = [
   },
 ];
 
+/** What of a survey a proof may stand on: supply and place. Readings taken afterwards change nothing of it. */
+export const surveyGround = (s: Survey): string =>
+  `${s.voltage} V ${s.frequency} Hz ${s.phases} ph, ${s.ambient ?? '?'} °C, ${s.altitude ?? '?'} m, cable ${s.cableLength ?? '?'} m`;
+
 export interface Judgement {
   passed: boolean;
   expected: string;

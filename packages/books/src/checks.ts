@@ -74,7 +74,7 @@ function plateFindings(look: Look): StageFinding[] {
       id: 'supply below plate',
       stage: 'plate',
       field: 'voltage',
-      severity: 'warning',
+      severity: top > onset + 0.2 ? 'warning' : 'good',
       sentence: `${plate.voltage} V ${plate.frequency} Hz motor on a ${supply.voltage} V supply: from ${hz(onset)} on the drive has no more volts to give. Above that the field weakens${torque === null ? '' : `; at ${hz(plate.frequency)} its greatest torque is ${formatFigure(torque.share * 100, 0)} % of that at plate volts (estimate)`}. Full torque ends at ${hz(onset)}.`,
       ...(top > onset + 0.2 && { remedy: { label: `Limit to ${hz(onset)}`, changes: look.change('maximumFrequency', Math.floor(onset * 10) / 10) } }),
     });
@@ -205,7 +205,7 @@ function protectionFindings(look: Look): StageFinding[] {
       id: 'cooling at low speed',
       stage: 'protection',
       code: cooling.code,
-      severity: 'warning',
+      severity: 'good',
       sentence: `A belt asks its torque at every speed, and the motor’s own fan hardly blows below ${hz(0.3 * c.plate.frequency)}. The overload counts with that; for long slow running a forced fan or thermistors are wanted.`,
     });
   return out;

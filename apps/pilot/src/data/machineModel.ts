@@ -103,7 +103,8 @@ export function buildModel(
     inDriveOf,
     differing,
     asFound,
-    newer: inDrive && differing.length > 0 ? (touched || draft.at > inDrive.at ? 'draft' : 'drive') : null,
+    // a drive that still is as it was found was not changed since: the draft is what was worked on
+    newer: inDrive && differing.length > 0 ? (touched || draft.at > inDrive.at || inDrive.at === asFound?.at ? 'draft' : 'drive') : null,
     findings: stageFindings({
       book,
       size: machine.size,

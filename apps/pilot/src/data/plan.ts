@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { surveyGround } from '@yare/books';
 import type { Plan, Proof, ProofEdit, Survey, SurveyRevision } from '@yare/contract';
 import { itemStanding, type ItemStanding } from '@yare/core';
 import { api } from './api';
@@ -50,10 +51,10 @@ export const useProve = (tag: string) =>
   });
 
 /** How things a proof may rely on stand now. */
-export const standsNow = (model: MachineModel, surveyRevision: number | null) => (name: string) => {
+export const standsNow = (model: MachineModel, survey: Survey | null) => (name: string) => {
   if (name === 'drive') return model.machine.driveRevision;
   if (name === 'plate') return model.machine.plate.revision;
-  if (name === 'survey') return surveyRevision;
+  if (name === 'survey') return survey && surveyGround(survey);
   return name.startsWith('setting ') ? (model.inDriveOf(name.slice(8))?.value ?? null) : undefined;
 };
 
@@ -75,12 +76,12 @@ export interface ProofStanding {
 /** A way to ask how any test of a machine stands. */
 export function useProofs(model: MachineModel): (stage: string, item: string) => ProofStanding {
   const { data } = usePlan(model.machine.tag);
-  const { made } = useSurvey(model);
+  const { made, survey } = useSurvey(model);
   return useMemo(() => {
-    const now = standsNow(model, made?.revision ?? null);
+    const now = standsNow(model, made && survey);
     return (stage, item) => {
       const newest = data?.proofs.find((p) => p.stage === stage && p.item === item);
       return { newest, standing: itemStanding(newest, now) };
     };
-  }, [data, made, model]);
+  }, [data, made, survey, model]);
 }

@@ -78,7 +78,15 @@ export function SheetRow(p: SheetRowProps) {
           p.mark
         )}
       </Margin>
-      <View flex={1} flexDirection="row" alignItems="center" paddingVertical={7} paddingLeft={10} gap={8}>
+      <View
+        flex={1}
+        flexDirection="row"
+        alignItems="center"
+        paddingVertical={7}
+        paddingLeft={10}
+        paddingRight={p.figure === undefined && p.words === undefined && !p.children ? 14 : 0}
+        gap={8}
+      >
         <View flex={1} minWidth={0}>
           <Body>{p.label}</Body>
           {typeof p.second === 'string' ? <Second>{p.second}</Second> : p.second}

@@ -35,7 +35,12 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
     const rows = (await db('machines').orderBy('id')) as MachineRow[];
     return Promise.all(
       rows.map(async (m) => {
-        const [plate, draft, inDrive] = await Promise.all([plateOf(db, m.id), latestSheet(db, m, 'draft'), latestSheet(db, m, 'in drive')]);
+        const [plate, draft, inDrive, asFound] = await Promise.all([
+          plateOf(db, m.id),
+          latestSheet(db, m, 'draft'),
+          latestSheet(db, m, 'in drive'),
+          latestSheet(db, m, 'as found'),
+        ]);
         const differing = draft && inDrive ? differences(m, draft.values, inDrive.values).length : null;
         const left = (await db('proofs').where({ machine_id: m.id, stage: 'plan', item: 'left' }).orderBy('id', 'desc').first()) as
           { author: string; at: Date; measured: string; outcome: string } | undefined;
@@ -48,7 +53,7 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
           size: m.size,
           plate: { power: plate.plate.power, powerUnit: plate.plate.powerUnit },
           differences: differing,
-          newer: differing ? (draft!.at > inDrive!.at ? ('draft' as const) : ('drive' as const)) : null,
+          newer: differing ? (draft!.at > inDrive!.at || inDrive!.at === asFound?.at ? ('draft' as const) : ('drive' as const)) : null,
           left: left?.outcome === 'failed' ? { author: left.author, at: left.at.toISOString(), unproved: left.measured } : null,
         };
       }),

@@ -1,5 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
+import { surveyGround } from '@yare/books';
 import {
   Plan,
   Problem,
@@ -38,7 +39,7 @@ async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {
   return rows.map((r) => withTime(r) as Proof);
 }
 
-/** What a proof stands on at this moment: settings as they are in the drive, revision of plate and survey, and which drive it is. */
+/** What a proof stands on at this moment: settings as they are in the drive, revision of the plate, supply and place as surveyed, which drive it is. */
 async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['relied']> {
   const inDrive = await latestSheet(db, m, 'in drive');
   const survey = edit.survey ? await surveyOf(db, m.id) : null;
@@ -46,7 +47,7 @@ async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['
     drive: m.drive_revision,
     ...Object.fromEntries(edit.settings.map((code) => [`setting ${code}`, inDrive?.values[code]?.value ?? null])),
     ...(edit.plate && { plate: (await plateOf(db, m.id)).revision }),
-    ...(edit.survey && { survey: survey?.revision ?? null }),
+    ...(edit.survey && { survey: survey && surveyGround(survey.survey) }),
   };
 }
 

@@ -83,7 +83,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
         onChoose={setFamily}
       />
       <Note>{shown.summary}</Note>
-      <Fold title="Sizes" right={`${shown.ratings.length} of ${shown.family}`} open={shown.id !== book.id} testID="fold-sizes">
+      <Fold key={shown.id} title="Sizes" right={`${shown.ratings.length} of ${shown.family}`} open={shown.id !== book.id} testID="fold-sizes">
         {shown.ratings.map((r) => (
           <SizeRow
             key={r.size}

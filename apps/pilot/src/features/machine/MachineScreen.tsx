@@ -29,7 +29,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
   const job = standings.filter((s) => s.stage.number !== null);
   const tools = standings.filter((s) => s.stage.number === null);
   const open = job.filter((s) => s.proof !== 'proved');
-  const next = job.find((s) => s.proof === 'act' || s.proof === 'stale') ?? open[0];
+  const next = open[0];
   return (
     <MachineFrame
       model={model}

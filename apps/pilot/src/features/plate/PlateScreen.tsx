@@ -38,6 +38,9 @@ export function PlateScreen() {
   return <WithModel state={useMachineModel(tag)}>{(model) => <PlateSheet model={model} />}</WithModel>;
 }
 
+/** A rounding below this share is nobody's business. */
+const leastRounding = 0.005;
+
 type ChoiceField = 'standard' | 'connection' | 'design' | 'leads' | 'joined';
 
 function PlateSheet({ model }: { model: MachineModel }) {
@@ -74,7 +77,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const rounding = (field: string): string | null => {
     const s = model.settings.find((x) => x.plate === field);
     const line = s && stored.find((x) => x.code === s.code);
-    if (!s || !line || Math.abs(line.value / line.exact - 1) < 5e-4) return null;
+    if (!s || !line || Math.abs(line.value / line.exact - 1) < leastRounding) return null;
     const off = 100 * (line.value / line.exact - 1);
     return `${model.book.family} stores ${wordsOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
   };

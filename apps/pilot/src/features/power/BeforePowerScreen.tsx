@@ -141,7 +141,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
           <Fragment key={check.id}>
             <SheetRow
               label={check.name}
-              second={second}
+              second={open === check.id ? undefined : second}
               mark={<ProofShape proof={shapeOf[standing.state]} />}
               inHand={open === check.id}
               onPress={() => setChosen(open === check.id ? null : check.id)}
