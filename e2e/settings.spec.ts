@@ -27,10 +27,14 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     await expect.poll(async () => (await draft())['8b']).toMatchObject({ value: 740, source: 'chosen', author: 'Ines Calder' });
     await page.getByRole('button', { name: 'Back to factory' }).tap();
     await expect.poll(async () => (await draft())['8b']).toMatchObject({ value: 760, source: 'factory' });
-    await page.getByRole('button', { name: 'Clear the search' }).tap();
-    await page.getByTestId('filter-locked').tap();
+    await page.getByRole('button', { name: 'Clear' }).tap();
+    await page.getByTestId('filter-read').tap();
     await expect(page.getByTestId('line-9m')).toContainText('read only');
+    await page.getByTestId('filter-locked').tap();
+    await expect(page.getByTestId('line-1a')).toContainText('only at standstill');
+    await expect(page.getByTestId('line-9m')).toHaveCount(0);
     await expect(page.getByTestId('line-3a')).toHaveCount(0);
+    await page.getByTestId('filter-all').tap();
   });
 
   let csv = '';
@@ -42,15 +46,44 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     expect(csv).toContain('3a,Acceleration time,2,s,chosen');
   });
 
-  await test.step('a damaged file changes nothing and names its lines', async () => {
+  await test.step('out and in again, as CSV and as JSON, it is the same sheet', async () => {
+    for (const [button, name] of [
+      ['save-settings-csv', 'same.csv'],
+      ['save-settings-json', 'same.json'],
+    ] as const) {
+      const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId(button).tap()]);
+      const path = info.outputPath(name);
+      writeFileSync(path, readFileSync((await download.path())!));
+      await page.getByTestId('settings-file').setInputFiles(path);
+      await expect(page.getByText(`${name} is sound and says what the draft says already.`)).toBeVisible();
+    }
+  });
+
+  await test.step('ten damaged files change nothing, and each names its line', async () => {
     const before = await draft();
-    const bad = csv.split('\r\n').map((l) => (l.startsWith('3a,') ? l.replace(',2,', ',quick,') : l));
-    const path = info.outputPath('bad.csv');
-    writeFileSync(path, bad.join('\r\n'));
-    await page.getByTestId('settings-file').setInputFiles(path);
-    await expect(page.getByText(/was not taken in: 1 line is wrong/)).toBeVisible();
-    await expect(page.getByText(`Line ${bad.findIndex((l) => l.startsWith('3a,')) + 1}`)).toBeVisible();
-    await expect(page.getByText('3a Acceleration time: "quick" is not a figure.')).toBeVisible();
+    const lines = csv.split('\r\n');
+    const at = (code: string) => lines.findIndex((l) => l.startsWith(`${code},`)) + 1;
+    const with3a = (change: (line: string) => string) => lines.map((l) => (l.startsWith('3a,') ? change(l) : l)).join('\r\n');
+    const damaged: Array<[text: string, line: number, says: RegExp]> = [
+      [lines.slice(1).join('\r\n'), 1, /The first line must name the columns/],
+      [with3a((l) => l.replace('3a,', '77x,')), at('3a'), /has no setting "77x"/],
+      [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a figure/],
+      [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999 s is outside/],
+      [with3a((l) => l.replace(',s,', ',min,')), at('3a'), /is counted in s, not in "min"/],
+      [with3a(() => '3a,Acceleration time,2'), at('3a'), /ends too soon/],
+      [[...lines.filter(Boolean), lines[at('3a') - 1]].join('\r\n'), lines.filter(Boolean).length + 1, /stands already in line/],
+      [with3a((l) => l.replace('chosen', 'hearsay')), at('3a'), /"hearsay" is not a source/],
+      [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4 s is outside/],
+      [lines[0]!, 1, /holds no settings/],
+    ];
+    for (const [i, [text, line, says]] of damaged.entries()) {
+      const path = info.outputPath(`bad${i}.csv`);
+      writeFileSync(path, text);
+      await page.getByTestId('settings-file').setInputFiles(path);
+      await expect(page.getByText(`bad${i}.csv was not taken in`)).toBeVisible();
+      await expect(page.getByText(`Line ${line}`, { exact: true }).first()).toBeVisible();
+      await expect(page.getByText(says).first()).toBeVisible();
+    }
     expect(await draft()).toEqual(before);
   });
 

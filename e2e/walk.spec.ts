@@ -105,7 +105,7 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
   });
 
   await test.step('turn it: confirmed, held, watched, let go', async () => {
-    await page.getByTestId('go-turn').tap();
+    await page.goto(`${stack.url}/m/P-11/turn`);
     await expect(page.getByTestId('hold')).toContainText('First confirm that it may turn');
     await page.getByTestId('clear').tap();
     await page.getByTestId('hold').tap();

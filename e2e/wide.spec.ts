@@ -8,12 +8,12 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('stage-plate')).toBeVisible();
 
-  await page.keyboard.press('1');
+  await page.keyboard.press('3');
   await expect(page.getByText('Formula: electrical input')).toBeVisible();
   await page.getByTestId('worked-torque').click();
   await expect(page.getByTestId('formula')).toContainText('9550 × 7.500 ÷ 2925 = 24.49 N·m');
 
-  await page.keyboard.press('2');
+  await page.keyboard.press('6');
   await expect(page.getByText('Look-ahead: start, run, stop')).toBeVisible();
   await expect(page.getByTestId('look-ahead')).toBeVisible();
   await page.getByTestId('setting-3b').click();
@@ -35,13 +35,13 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await expect(page.getByText('Leave the figure in hand, or this list')).toBeVisible();
   await page.keyboard.press('?');
 
-  await page.keyboard.press('3');
+  await page.keyboard.press('7');
   await expect(page.getByTestId('diff-3b')).toContainText('6.0');
   await page.keyboard.press('w');
   await expect(page.getByText(/kept through power-off/)).toBeVisible();
   expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);
 
-  await page.keyboard.press('4');
+  await page.keyboard.press('t');
   await page.getByTestId('clear').click();
   await page.getByTestId('hold').focus();
   await page.keyboard.down(' ');

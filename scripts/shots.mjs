@@ -1,45 +1,14 @@
 // npm run shots: the pictures of docs/screenshots anew, from a fresh demo plant on a database of its own.
-import { mkdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildWeb, installDependencies, needPackages, postgresPackage, root, say, testPackages, webFolder } from './lib/machine.mjs';
-import { freePort, removeDatabase, startDatabase } from './lib/database.mjs';
-import { chromiumLaunch } from './lib/chromium.mjs';
-import { startBench, startServer } from './lib/processes.mjs';
+import { startDemo } from './lib/demo.mjs';
+import { root, say } from './lib/machine.mjs';
 
-needPackages([postgresPackage, ...testPackages]);
-installDependencies();
-buildWeb();
-const { chromium } = await import('@playwright/test');
-
-const data = join(tmpdir(), `yare-shots-${process.pid}`);
 const out = join(root, 'docs/screenshots');
-mkdirSync(data, { recursive: true });
 mkdirSync(out, { recursive: true });
-const database = await startDatabase(data, 'yare_shots');
-const plantPort = await freePort();
-const bench = startBench({ plantPort, logFile: join(data, 'bench.log') });
-const server = startServer({
-  database: database.url,
-  bench: `127.0.0.1:${await bench.ready}`,
-  plant: `127.0.0.1:${plantPort}`,
-  staticFolder: webFolder,
-  logFile: join(data, 'server.log'),
-});
-const url = `http://127.0.0.1:${await server.ready}`;
-const browser = await chromium.launch(chromiumLaunch);
-
-async function page(wide, night) {
-  const context = await browser.newContext({
-    viewport: wide ? { width: 1280, height: 800 } : { width: 390, height: 844 },
-    colorScheme: night ? 'dark' : 'light',
-    hasTouch: !wide,
-  });
-  await context.addInitScript(() =>
-    localStorage.setItem('yare.device', JSON.stringify({ state: { author: 'Ines Calder', theme: 'device' }, version: 0 })),
-  );
-  return context.newPage();
-}
+const demo = await startDemo('shots');
+const { url } = demo;
+const page = (wide, night) => demo.page({ wide, night });
 
 async function shot(name, path, { wide = false, night = false, before } = {}) {
   const p = await page(wide, night);
@@ -127,10 +96,5 @@ try {
   await shot('recording-phone', '/m/P-11/recordings/1', { before: cursor });
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
 } finally {
-  await browser.close();
-  await server.stop();
-  await bench.stop();
-  database.stop();
-  removeDatabase(data);
-  rmSync(data, { recursive: true, force: true });
+  await demo.stop();
 }

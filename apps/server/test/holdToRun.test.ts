@@ -26,7 +26,7 @@ async function device(name: string) {
   socket.on('message', (raw) => heard.push(JSON.parse(String(raw)) as ServerMessage));
   await new Promise((open) => socket.once('open', open));
   const say = (message: object) => socket.send(JSON.stringify(message));
-  say({ kind: 'watch', tags: ['P-11', 'C-07'] });
+  say({ kind: 'watch', tags: ['P-11', 'C-07', 'M-55'] });
   let timer: ReturnType<typeof setInterval> | undefined;
   open.push(() => {
     clearInterval(timer);
@@ -36,8 +36,8 @@ async function device(name: string) {
     socket,
     heard,
     say,
-    hold(tag: string, frequency: number, press: string) {
-      const repeat = () => say({ kind: 'hold', tag, author: name, frequency, press });
+    hold(tag: string, frequency: number, press: string, tune?: 'standstill' | 'rotating') {
+      const repeat = () => say({ kind: 'hold', tag, author: name, frequency, press, tune });
       repeat();
       timer = setInterval(repeat, 150);
     },
@@ -228,3 +228,63 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   expect(outside.statusCode).toBe(422);
   phone.close();
 }, 30_000);
+
+describe('measuring the motor', () => {
+  const belt = () => stack.bench.drives.get(6)!;
+  const progress = (d: Awaited<ReturnType<typeof device>>, press: string) =>
+    d.heard.flatMap((m) => (m.kind === 'run' && m.press === press && m.tune ? [m.tune] : []));
+  beforeAll(() => {
+    // the plate belongs into the drive before anything is measured
+    for (const [code, value] of [
+      ['1a', 2.2],
+      ['1b', 400],
+      ['1d', 4.6],
+      ['1e', 1445],
+    ] as const)
+      belt().set(code, value);
+  });
+
+  test('at standstill: told as it goes, ends by itself, gives command back, leaves a recording and what it measured', async () => {
+    const ines = await device('Ines Calder');
+    ines.hold('C-07', 0, 'm1', 'standstill');
+    await until(() => ines.ended('m1') !== undefined, 25_000);
+    const told = progress(ines, 'm1');
+    expect(told.at(-1)).toEqual({ kind: 'standstill', state: 'done', progress: 100 });
+    expect(told.filter((t) => t.state === 'busy').length).toBeGreaterThan(5);
+    expect(ines.ended('m1')).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
+    expect(belt().link.holds).toBe(false);
+    expect(belt().values['1j']! / belt().machine.spec.circuit.r1).toBeCloseTo(1, 1);
+    expect(belt().isKept('1j')).toBe(false);
+    const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/C-07/recordings' })).json();
+    expect(recordings[0].title).toBe('Tune, standstill');
+  }, 40_000);
+
+  test('letting go ends it and changes nothing; a dead page counts as letting go', async () => {
+    const before = belt().values['1j'];
+    const ines = await device('Ines Calder');
+    ines.hold('C-07', 0, 'm2', 'standstill');
+    await until(() => progress(ines, 'm2').some((t) => t.progress > 10), 15_000);
+    ines.fallSilent();
+    await until(() => ines.ended('m2') !== undefined, 15_000);
+    expect(progress(ines, 'm2').at(-1)!.state).toBe('busy');
+    expect(belt().tuner!.fault).toBe('stopped');
+    expect(belt().machine.motor.current).toBe(0);
+    expect(belt().values['1j']).toBe(before);
+  }, 40_000);
+
+  test('an open motor lead is told in the drive’s words', async () => {
+    belt().machine.conditions.motorPhaseOpen = 1;
+    const ines = await device('Ines Calder');
+    ines.hold('C-07', 0, 'm3', 'standstill');
+    await until(() => ines.ended('m3') !== undefined, 15_000);
+    belt().machine.conditions.motorPhaseOpen = 0;
+    expect((ines.ended('m3') as { reason: string }).reason).toContain('One motor lead carries no current');
+  }, 30_000);
+
+  test('a family that cannot measure refuses before anything happens', async () => {
+    const ines = await device('Ines Calder');
+    ines.hold('M-55', 0, 'm4', 'standstill');
+    await until(() => ines.heard.some((m) => m.kind === 'refused' && m.press === 'm4'));
+    expect(ines.heard.find((m) => m.kind === 'refused')).toMatchObject({ sentence: expect.stringContaining('Withy cannot measure a motor') });
+  });
+});

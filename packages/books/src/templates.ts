@@ -103,10 +103,11 @@ export function templateChanges(
   const after = { ...draft, ...Object.fromEntries(out.map((c) => [c.code, c.value])) };
   for (const { role, value, why } of lines(kind, plate)) {
     const s = findSetting(book, size, role);
-    if (!s || out.some((c) => c.code === s.code)) continue;
+    if (!s || out.some((c) => c.code === s.code) || (s.plate && after[s.code] === value)) continue;
     const wanted = settingValue(book, size, s, value, after);
     if (wanted === null) continue;
-    const fits = s.options ? wanted : Math.min(s.max, Math.max(s.min, storedValue(s, wanted)));
+    // the plate goes in as stamped: what the drive makes of it is told where it is written
+    const fits = s.options ? wanted : Math.min(s.max, Math.max(s.min, role === 'overloadCurrent' ? value : storedValue(s, wanted)));
     if (refuseValue(s, fits) === null && fits !== draft[s.code])
       out.push({ code: s.code, name: s.name, value: fits, source: role === 'overloadCurrent' ? 'plate' : 'chosen', why });
   }

@@ -44,8 +44,7 @@ const ownReason: Record<string, string> = {
   settingsLock: 'is a lock of the other drive',
 };
 
-const reasonToLeave = (s: Setting): string | null =>
-  s.plate ? 'is stamped on the other motor’s plate' : s.role ? (ownReason[s.role] ?? null) : null;
+const reasonToLeave = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? 'is stamped on the other motor’s plate' : null);
 
 /** What can be taken from one machine's settings into another's draft, and what must not be, each with its reason. */
 export function transfer(from: DriveSettings, to: DriveSettings): { taken: Taken[]; left: LeftOut[] } {

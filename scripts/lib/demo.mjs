@@ -1,0 +1,53 @@
+// The whole product on a database of its own with a fresh demo plant, and a browser beside it.
+import { mkdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { buildWeb, installDependencies, needPackages, postgresPackage, testPackages, webFolder } from './machine.mjs';
+import { freePort, removeDatabase, startDatabase } from './database.mjs';
+import { chromiumLaunch } from './chromium.mjs';
+import { startBench, startServer } from './processes.mjs';
+
+/** Starts everything; `stop` ends it and leaves nothing behind. */
+export async function startDemo(name) {
+  needPackages([postgresPackage, ...testPackages]);
+  installDependencies();
+  buildWeb();
+  const { chromium } = await import('@playwright/test');
+  const data = join(tmpdir(), `yare-${name}-${process.pid}`);
+  mkdirSync(data, { recursive: true });
+  const database = await startDatabase(data, `yare_${name}`);
+  const plantPort = await freePort();
+  const bench = startBench({ plantPort, logFile: join(data, 'bench.log') });
+  const server = startServer({
+    database: database.url,
+    bench: `127.0.0.1:${await bench.ready}`,
+    plant: `127.0.0.1:${plantPort}`,
+    staticFolder: webFolder,
+    logFile: join(data, 'server.log'),
+  });
+  const url = `http://127.0.0.1:${await server.ready}`;
+  const browser = await chromium.launch(chromiumLaunch);
+  return {
+    url,
+    /** a page of somebody who has given a name before */
+    async page({ wide = false, night = false } = {}) {
+      const context = await browser.newContext({
+        viewport: wide ? { width: 1280, height: 800 } : { width: 390, height: 844 },
+        colorScheme: night ? 'dark' : 'light',
+        hasTouch: !wide,
+      });
+      await context.addInitScript(() =>
+        localStorage.setItem('yare.device', JSON.stringify({ state: { author: 'Ines Calder', theme: 'device' }, version: 0 })),
+      );
+      return context.newPage();
+    },
+    async stop() {
+      await browser.close();
+      await server.stop();
+      await bench.stop();
+      database.stop();
+      removeDatabase(data);
+      rmSync(data, { recursive: true, force: true });
+    },
+  };
+}

@@ -1,0 +1,139 @@
+// npm run bench:taps: how long every page takes to answer a tap with the processor slowed four times, and how a sheet of 400 settings
+// scrolls. Durations are the browser's own Event Timing: from the finger to the next frame painted. `--json` prints one object.
+import { startDemo } from './lib/demo.mjs';
+
+const slowed = 4;
+const settle = 1500;
+const json = process.argv.includes('--json');
+
+/** Pages and what is tapped on them, by test id or by role and words. */
+const walks = [
+  ['/', ['machine-P-11']],
+  ['/m/P-11', ['stop-here', 'stage-plate']],
+  ['/m/C-21/survey', ['survey-ambient', 'survey-phases', 'survey-screened']],
+  ['/m/C-21/before-power', ['check-mounted', 'check-insulation', 'pass-mounted', 'check-lineVoltages']],
+  ['/m/C-21/plate', ['plate-standard', 'worked-torque', 'plate-current', 'plate-leads', 'fold-motors']],
+  ['/m/C-21/drive', ['fold-sizes', 'family-sallow', 'family-osier-g', 'factory-start', 'region-50']],
+  ['/m/C-21/protection', ['setting-7a', 'setting-7c', 'setting-7p']],
+  ['/m/P-11/motion', ['setting-3g', 'fold-Starting', 'fold-Braking', 'setting-3b']],
+  ['/m/P-11/write', ['against-factory', 'against-in-drive', 'extent-chosen', 'extent-all']],
+  ['/m/C-21/direction', ['clear', 'direction-frequency']],
+  ['/m/C-21/tune', ['coupled', 'free', 'tune-rotating', 'tune-standstill']],
+  ['/m/P-11/settings', ['line-1d', 'filter-changed', 'filter-all', 'fold-order', 'by-task', 'by-code']],
+  ['/m/P-11/turn', ['clear', 'turn-frequency']],
+  ['/m/P-11/start', ['template-fan', 'from-machine', 'copy-P-41']],
+  ['/m/P-11/compare', ['side-b', 'side-b-in-drive']],
+  ['/m/P-11/revisions', ['revision-draft-1']],
+  ['/m/P-11/bench', ['panel-mode-0', 'panel-mode-1', 'fault-jam']],
+];
+
+const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? null;
+
+async function slow(page) {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Emulation.setCPUThrottlingRate', { rate: slowed });
+}
+
+/** ms from the finger to the frame that answers it: the longest event of one tap. */
+async function tap(page, id) {
+  await page.evaluate(() => {
+    window.longest = 0;
+    window.watch?.disconnect();
+    window.watch = new PerformanceObserver((list) => {
+      for (const e of list.getEntries()) if (e.interactionId) window.longest = Math.max(window.longest, e.duration);
+    });
+    window.watch.observe({ type: 'event', durationThreshold: 16, buffered: false });
+  });
+  await page.getByTestId(id).first().tap();
+  await page.waitForTimeout(700);
+  // what is faster than the least the browser tells is told as that
+  return page.evaluate(() => Math.max(16, window.longest));
+}
+
+async function taps(demo) {
+  const results = [];
+  for (const [path, ids] of walks) {
+    const page = await demo.page();
+    await page.goto(demo.url + path);
+    await page.getByTestId(ids[0]).first().waitFor({ timeout: 20_000 });
+    await page.waitForTimeout(settle);
+    await slow(page);
+    for (const id of ids) {
+      const leave = page.getByRole('button', { name: 'Leave', exact: true });
+      if (await leave.isVisible()) await leave.tap();
+      await page.getByTestId(id).first().scrollIntoViewIfNeeded();
+      await page.waitForTimeout(200);
+      results.push({ page: path, tap: id, milliseconds: await tap(page, id) });
+    }
+    await page.context().close();
+  }
+  return results;
+}
+
+/** The sheet of a family that has four hundred settings, flicked from end to end. */
+async function scroll(demo) {
+  const page = await demo.page();
+  const more = `...Array.from({length:302},(_,i)=>({code:"1/"+(i+1),name:"Further setting "+(i+1),unit:"s",min:0,max:600,step:.1,factory50:1,factory60:1,access:"running",help:"Stands here so that the sheet is as long as a large family's.",register:20000+i})),`;
+  await page.route('**/entry-*.js', async (route) => {
+    const response = await route.fetch();
+    const body = await response.text();
+    const longer = body.replace('settings:[{code:"1a"', `settings:[${more}{code:"1a"`);
+    if (longer === body) throw new Error('the drive book was not found in the page');
+    await route.fulfill({ response, body: longer });
+  });
+  await page.goto(`${demo.url}/m/P-11/settings`);
+  await page.getByTestId('filter-all').waitFor({ timeout: 30_000 });
+  const settings = Number(/\d+/.exec(await page.getByTestId('filter-all').innerText())[0]);
+  await page.waitForTimeout(settle);
+  await slow(page);
+  const openTap = await tap(page, 'filter-changed');
+  const backTap = await tap(page, 'filter-all');
+  const frames = await page.evaluate(
+    () =>
+      new Promise((done) => {
+        const box = [...document.querySelectorAll('div')].filter((d) => d.scrollHeight > d.clientHeight + 2000).at(-1);
+        const gaps = [];
+        let last = performance.now();
+        const step = (now) => {
+          gaps.push(now - last);
+          last = now;
+          box.scrollTop += 60;
+          if (box.scrollTop + box.clientHeight < box.scrollHeight - 4 && gaps.length < 2000) requestAnimationFrame(step);
+          else done(gaps.slice(2));
+        };
+        requestAnimationFrame(step);
+      }),
+  );
+  await page.context().close();
+  const late = frames.filter((f) => f > 34).length;
+  const sorted = [...frames].sort((a, b) => a - b);
+  return {
+    settings,
+    framesPerSecond: Math.round((1000 * frames.length) / frames.reduce((a, b) => a + b, 0)),
+    medianFrame: Number(median(frames).toFixed(1)),
+    frame95: Number(sorted[Math.floor(0.95 * sorted.length)].toFixed(1)),
+    longestFrame: Number(sorted.at(-1).toFixed(1)),
+    lateShare: Number((late / frames.length).toFixed(3)),
+    filterTaps: [openTap, backTap],
+  };
+}
+
+const demo = await startDemo('taps');
+try {
+  const results = await taps(demo);
+  const scrolled = await scroll(demo);
+  const worst = [...results].sort((a, b) => b.milliseconds - a.milliseconds);
+  if (json)
+    console.log(JSON.stringify({ slowed, taps: results, worst: worst[0], median: median(results.map((r) => r.milliseconds)), scroll: scrolled }));
+  else {
+    for (const r of results) console.log(`${String(r.milliseconds).padStart(5)} ms  ${r.page}  ${r.tap}`);
+    console.log(
+      `worst ${worst[0].milliseconds} ms (${worst[0].page} ${worst[0].tap}), median ${median(results.map((r) => r.milliseconds))} ms, processor slowed ${slowed} times`,
+    );
+    console.log(
+      `${scrolled.settings} settings scrolled: ${scrolled.framesPerSecond} frames/s, median ${scrolled.medianFrame} ms, 95 % within ${scrolled.frame95} ms, longest ${scrolled.longestFrame} ms; filter taps ${scrolled.filterTaps.join(' and ')} ms`,
+    );
+  }
+} finally {
+  await demo.stop();
+}
