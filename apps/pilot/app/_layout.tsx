@@ -9,6 +9,7 @@ import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson
 import { AtkinsonHyperlegibleNext_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-next/700Bold';
 import { queryClient } from '../src/data/queries';
 import { AskName } from '../src/features/people/AskName';
+import { GoingLine } from '../src/ui/go';
 import { LookProvider } from '../src/ui/theme';
 
 export default function Layout() {
@@ -26,6 +27,7 @@ export default function Layout() {
           <Head>
             <title>Yare Pilot</title>
           </Head>
+          <GoingLine />
           <AskName>
             <Slot />
           </AskName>

@@ -1,3 +1,4 @@
+/* global jest */
 Object.defineProperty(window, 'matchMedia', {
   writable: true,
   value: (query) => ({
@@ -19,3 +20,6 @@ class Observer {
 window.ResizeObserver = Observer;
 window.IntersectionObserver = Observer;
 window.Element.prototype.scrollIntoView = () => {};
+
+// nothing is painted here: what comes after a paint comes at once
+jest.mock('../src/ui/afterPaint', () => ({ afterPaint: (work) => work() }));

@@ -8,21 +8,26 @@ const key = (tag: string) => ['bench', tag] as const;
 /** The plant side is looked at this often, ms. */
 const lookEvery = 250;
 
-/** The plant side of a machine; null in a plant whose drives are real. */
-export const useBench = (tag: string) =>
-  useQuery({
-    queryKey: key(tag),
-    queryFn: async (): Promise<BenchView | null> => {
-      try {
-        return await api<BenchView>(`/machines/${tag}/bench`);
-      } catch (error) {
-        if (error instanceof ApiProblem && error.problem.status === 404) return null;
-        throw error;
-      }
-    },
-    refetchInterval: lookEvery,
-    retry: false,
-  });
+const look = (tag: string) => ({
+  queryKey: key(tag),
+  queryFn: async (): Promise<BenchView | null> => {
+    try {
+      return await api<BenchView>(`/machines/${tag}/bench`);
+    } catch (error) {
+      if (error instanceof ApiProblem && error.problem.status === 404) return null;
+      throw error;
+    }
+  },
+  refetchInterval: lookEvery,
+  retry: false,
+});
+
+/** Whether there is a plant side at all, without its figures; null in a plant whose drives are real. */
+export const useBench = (tag: string) => useQuery({ ...look(tag), select: (v: BenchView | null) => (v === null ? null : true) });
+
+/** One part of the plant side, told again only when it changes. */
+export const useBenchPart = <T>(tag: string, pick: (view: BenchView) => T): T | undefined =>
+  useQuery({ ...look(tag), select: (v: BenchView | null) => (v === null ? undefined : pick(v)) }).data;
 
 /** What the drive remembers of its last trip, read anew when it has tripped again; null before the first. */
 export const useTripMemory = (tag: string, trips: number) =>

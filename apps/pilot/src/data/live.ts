@@ -228,25 +228,33 @@ if (typeof document !== 'undefined') {
 
 const useVersion = () => useSyncExternalStore(live.subscribe, live.getVersion, live.getVersion);
 
-/** Live values of machines while this is mounted; undefined before the first word or when the server is gone. */
-export function useLive(tags: readonly string[]): (tag: string) => LiveSample | undefined {
+/** Watches machines while this is mounted. */
+function useWatching(tags: readonly string[]): void {
   const key = tags.join();
   useEffect(() => live.watch(key.split(',').filter(Boolean)), [key]);
+}
+
+/** Live values of machines while this is mounted; undefined before the first word or when the server is gone. */
+export function useLive(tags: readonly string[]): (tag: string) => LiveSample | undefined {
+  useWatching(tags);
   useVersion();
   return (tag) => live.samples.get(tag);
 }
 
-export function useConnected(): boolean {
-  useVersion();
-  return live.connected;
+/**
+ * What a page needs to know of one machine, told again only when it changes: figures move ten times a second, states do not.
+ * @param pick a plain value of the sample: a word, a figure, yes or no
+ */
+export function useLiveValue<T extends string | number | boolean | null | undefined>(tag: string, pick: (sample: LiveSample | undefined) => T): T {
+  useWatching([tag]);
+  const now = () => pick(live.samples.get(tag));
+  return useSyncExternalStore(live.subscribe, now, now);
 }
 
-export function useTrend(tag: string): Trend | undefined {
-  useVersion();
-  return live.trends.get(tag);
-}
+const connectedNow = (): boolean => live.connected;
+export const useConnected = (): boolean => useSyncExternalStore(live.subscribe, connectedNow, connectedNow);
 
 export function useRun(tag: string): RunState | undefined {
-  useVersion();
-  return live.runs.get(tag);
+  const now = () => live.runs.get(tag);
+  return useSyncExternalStore(live.subscribe, now, now);
 }

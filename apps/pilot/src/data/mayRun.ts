@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { driveParameters } from '@yare/books';
 import type { DriveParameters } from '@yare/core';
-import { useConnected, useLive, useRun, type RunState } from './live';
+import { useConnected, useLiveValue, useRun, type RunState } from './live';
 import type { MachineModel } from './machineModel';
 
 /** What stands between a finger and a turning motor. */
@@ -16,21 +16,23 @@ export interface MayRun {
 
 /** Whether this device may start the motor of a machine now, in words. */
 export function useMayRun(tag: string): MayRun {
-  const sample = useLive([tag])(tag);
+  const state = useLiveValue(tag, (s) => (s?.link === 'up' ? s.state : null));
+  const trip = useLiveValue(tag, (s) => s?.trip?.name);
+  const command = useLiveValue(tag, (s) => s?.command);
   const connected = useConnected();
   const run = useRun(tag);
-  const turning = sample?.state === 'running' || sample?.state === 'stopping';
+  const turning = state === 'running' || state === 'stopping';
   const mine = run !== undefined && run.mine && ['asking', 'taken', 'running', 'stopping'].includes(run.phase);
   const blocked = !connected
     ? 'No server: nothing can be started'
-    : !sample || sample.link === 'down'
+    : state === null
       ? 'No link to the drive'
-      : sample.state === 'tripped'
-        ? `Tripped: ${sample.trip?.name ?? 'no code'}`
-        : sample.state === 'held'
+      : state === 'tripped'
+        ? `Tripped: ${trip ?? 'no code'}`
+        : state === 'held'
           ? 'Held: a permissive is missing'
           : turning && !mine
-            ? `Turning already: ${sample.command}`
+            ? `Turning already: ${command}`
             : null;
   return { mine, turning, run, blocked };
 }

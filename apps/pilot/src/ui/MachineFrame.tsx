@@ -1,5 +1,4 @@
 import { View } from '@tamagui/core';
-import { router } from 'expo-router';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
 import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
@@ -15,6 +14,7 @@ import { StateStrip } from './StateStrip';
 import { Body, Mono, Second, Strong } from './text';
 import { useWide } from './theme';
 import { SheetScroll } from './VirtualRows';
+import { go } from './go';
 
 export interface MachineFrameProps {
   model: MachineModel;
@@ -46,9 +46,9 @@ export function MachineFrame(p: MachineFrameProps) {
     () => [
       { hotkey: '?', onPress: () => setHelp((h) => !h) },
       { hotkey: 'escape', onPress: () => setHelp(false) },
-      { hotkey: '0', onPress: () => router.navigate('/') },
-      { hotkey: 'm', onPress: () => router.navigate(`/m/${tag}` as '/') },
-      ...stages.map((s) => ({ hotkey: s.hotkey, onPress: () => router.navigate(pathOf(tag, s.path)) })),
+      { hotkey: '0', onPress: () => go('/') },
+      { hotkey: 'm', onPress: () => go(`/m/${tag}`) },
+      ...stages.map((s) => ({ hotkey: s.hotkey, onPress: () => go(pathOf(tag, s.path)) })),
     ],
     [tag],
   );

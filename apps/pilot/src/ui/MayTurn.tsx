@@ -2,10 +2,11 @@ import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import { measure } from './look';
 import { ProofShape } from './shapes';
+import { steady } from './steady';
 import { Second, Strong } from './text';
 
 /** The deliberate word before anything at a shaft may move. */
-export function MayTurn({
+export const MayTurn = steady(function MayTurn({
   sentence,
   words = 'Nobody is at the shaft and it may turn',
   clear,
@@ -31,4 +32,4 @@ export function MayTurn({
       </View>
     </Pressable>
   );
-}
+});

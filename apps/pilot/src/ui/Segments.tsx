@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import { Second, Strong } from './text';
+import { steady } from './steady';
 import { useLook } from './theme';
 
 export interface Segment<T extends string | number> {
@@ -10,8 +11,7 @@ export interface Segment<T extends string | number> {
   testID?: string;
 }
 
-/** A few choices side by side, one of them in force. */
-export function Segments<T extends string | number>({
+function SegmentsDrawn<T extends string | number>({
   label,
   options,
   value,
@@ -66,3 +66,6 @@ export function Segments<T extends string | number>({
     </View>
   );
 }
+
+/** A few choices side by side, one of them in force. */
+export const Segments = steady(SegmentsDrawn as never) as unknown as typeof SegmentsDrawn;

@@ -1,19 +1,19 @@
-import { router } from 'expo-router';
 import type { StageFinding } from '@yare/books';
 import { editDraft, editPlate } from '../data/edits';
 import type { MachineModel } from '../data/machineModel';
 import { Finding } from './sheet';
+import { go } from './go';
 
 /** Takes the way out of a finding: changes of the draft or of the plate, or the page where it is put right. */
 export function takeRemedy(model: MachineModel, finding: StageFinding): void {
   const { tag } = model.machine;
-  const { changes, plate, go } = finding.remedy ?? {};
+  const { changes, plate, go: to } = finding.remedy ?? {};
   if (changes) {
     const before = Object.fromEntries(changes.map((c) => [c.code, model.draftOf(c.code)]));
     editDraft(tag, Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source }])), before);
   }
   if (plate) editPlate(tag, plate, Object.fromEntries(Object.keys(plate).map((k) => [k, model.plate[k as keyof typeof plate] ?? null])));
-  if (go) router.navigate(`/m/${tag}/${go}` as '/');
+  if (to) go(`/m/${tag}/${to}`);
 }
 
 /** What the checks found, as sentences with their way out. */

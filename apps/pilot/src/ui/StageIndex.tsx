@@ -6,11 +6,12 @@ import type { MachineModel } from '../data/machineModel';
 import { useStandings, type StagePath } from '../data/stages';
 import { measure } from './look';
 import { ProofShape } from './shapes';
+import { steady } from './steady';
 import { Body, Mono, Second, Strong } from './text';
 import { useLook } from './theme';
 
 /** The narrow left index of a wide screen: the plant, the machine, its stages with how far each is. */
-export function StageIndex({ model, stage }: { model: MachineModel; stage?: StagePath }) {
+export const StageIndex = steady(function StageIndex({ model, stage }: { model: MachineModel; stage?: StagePath }) {
   const look = useLook();
   const { machine } = model;
   const standings = useStandings(model);
@@ -68,4 +69,4 @@ export function StageIndex({ model, stage }: { model: MachineModel; stage?: Stag
       </View>
     </View>
   );
-}
+});

@@ -4,6 +4,7 @@ import { useConnected, useLive } from '../data/live';
 import { useEdits } from '../data/edits';
 import { measure } from './look';
 import { StateShape, stateWord } from './shapes';
+import { steady } from './steady';
 import { Mono, Second, Strong } from './text';
 
 function Reading({ value, decimals, unit, width }: { value: number | undefined; decimals: number; unit: string; width: number }) {
@@ -18,7 +19,7 @@ function Reading({ value, decimals, unit, width }: { value: number | undefined; 
 }
 
 /** The same strip on every machine screen: shape, word, who has command, and the three figures. */
-export function StateStrip({ tag }: { tag: string }) {
+export const StateStrip = steady(function StateStrip({ tag }: { tag: string }) {
   const sample = useLive([tag])(tag);
   const connected = useConnected();
   const offline = useEdits((s) => s.offline);
@@ -63,4 +64,4 @@ export function StateStrip({ tag }: { tag: string }) {
       <Reading value={up ? sample.busVoltage : undefined} decimals={0} unit="V" width={50} />
     </View>
   );
-}
+});

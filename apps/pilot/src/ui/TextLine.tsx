@@ -2,10 +2,11 @@ import { View } from '@tamagui/core';
 import { Pressable, TextInput } from 'react-native';
 import { fontFamily, measure } from './look';
 import { Strong } from './text';
+import { steady } from './steady';
 import { useLook } from './theme';
 
 /** A line of the sheet that takes words, with one act at its end. */
-export function TextLine({
+export const TextLine = steady(function TextLine({
   label,
   value,
   onChange,
@@ -55,4 +56,4 @@ export function TextLine({
       )}
     </View>
   );
-}
+});

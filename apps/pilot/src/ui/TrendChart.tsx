@@ -1,32 +1,44 @@
+import { startTransition, useEffect, useState } from 'react';
 import { levelsOf } from '@yare/books';
-import { useTrend } from '../data/live';
+import { live } from '../data/live';
 import type { MachineModel } from '../data/machineModel';
 import { Chart } from './Chart';
 import type { Pane } from './chartScale';
 import { Note } from './sheet';
+import { steady } from './steady';
 
 /** How far back the live trend looks, s. */
 export const shownSeconds = 30;
 
+/** The trend is drawn anew this often, ms, and gives way to a finger. */
+const drawEvery = 400;
+
 /** Output, current and bus of the last seconds, as the drive reports them. */
-export function TrendChart({ tag, model }: { tag: string; model: MachineModel }) {
-  const trend = useTrend(tag);
+export const TrendChart = steady(function TrendChart({ tag, model }: { tag: string; model: MachineModel }) {
+  const [, setDrawn] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => startTransition(() => setDrawn((n) => n + 1)), drawEvery);
+    return () => clearInterval(timer);
+  }, []);
+  const trend = live.trends.get(tag);
   if (!trend || trend.time.length < 2) return <Note>No live values yet.</Note>;
   const now = trend.time[trend.time.length - 1]!;
-  const time = trend.time.map((t) => t - now);
+  const first = trend.time.findIndex((t) => t >= now - shownSeconds);
+  const time = trend.time.slice(first).map((t) => t - now);
+  const of = (key: 'outputFrequency' | 'motorCurrent' | 'busVoltage') => [{ time, values: trend[key].slice(first) }];
   const level = levelsOf(model.book, model.machine.size);
   const panes: Pane[] = [
-    { key: 'f', name: 'Output', unit: 'Hz', decimals: 1, series: [{ time, values: trend.outputFrequency }], leastSpan: 10 },
-    { key: 'i', name: 'Motor', unit: 'A', decimals: 1, series: [{ time, values: trend.motorCurrent }], leastSpan: 2 },
+    { key: 'f', name: 'Output', unit: 'Hz', decimals: 1, series: of('outputFrequency'), leastSpan: 10 },
+    { key: 'i', name: 'Motor', unit: 'A', decimals: 1, series: of('motorCurrent'), leastSpan: 2 },
     {
       key: 'v',
       name: 'DC bus',
       unit: 'V',
       decimals: 0,
-      series: [{ time, values: trend.busVoltage }],
+      series: of('busVoltage'),
       leastSpan: 60,
       limits: [{ value: level.overvoltageTrip, label: `trips at ${level.overvoltageTrip}`, side: 'above' }],
     },
   ];
   return <Chart panes={panes} domain={[-shownSeconds, 0]} xUnit="s" xName="at" paneHeight={58} restCursor={0} testID="trend" />;
-}
+});

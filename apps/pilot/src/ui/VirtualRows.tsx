@@ -13,14 +13,6 @@ export function VirtualRows<T>({ items, keyOf, children }: { items: readonly T[]
   const scroll = useContext(SheetScroll);
   const list = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);
-  // where the list begins moves with whatever opens above it, which only a look after each draw tells; it settles at once
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  useLayoutEffect(() => {
-    const element = scroll.current;
-    if (!element || !list.current) return;
-    const now = list.current.getBoundingClientRect().top - element.getBoundingClientRect().top + element.scrollTop;
-    if (Math.abs(now - top) > 0.5) setTop(now);
-  });
   const rows = useVirtualizer({
     count: items.length,
     getScrollElement: () => scroll.current,
@@ -28,6 +20,14 @@ export function VirtualRows<T>({ items, keyOf, children }: { items: readonly T[]
     getItemKey: (i) => keyOf(items[i]!),
     overscan,
     scrollMargin: top,
+  });
+  // where the list begins moves with whatever opens above it, which only a look after each draw tells; it settles at once
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  useLayoutEffect(() => {
+    const element = scroll.current;
+    if (!element || !list.current || rows.isScrolling) return;
+    const now = list.current.getBoundingClientRect().top - element.getBoundingClientRect().top + element.scrollTop;
+    if (Math.abs(now - top) > 0.5) setTop(now);
   });
   return (
     <div ref={list} style={{ height: rows.getTotalSize(), position: 'relative', flexShrink: 0 }}>

@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { useEffect } from 'react';
 import { Pressable } from 'react-native';
 import { measure } from './look';
+import { steady } from './steady';
 import { Mono, Strong } from './text';
 import { useLook, useWide } from './theme';
 
@@ -12,6 +13,8 @@ export interface Act {
   hotkey?: string;
   main?: boolean;
   disabled?: boolean;
+  /** stops something: nothing may come before it */
+  atOnce?: boolean;
   testID?: string;
 }
 
@@ -35,41 +38,48 @@ export function useHotkeys(acts: ReadonlyArray<{ hotkey?: string; onPress: () =>
 
 /** What the thumb reaches: the acts of the screen, the main one filled. */
 export function ActionBar({ acts }: { acts: Act[] }) {
-  const look = useLook();
-  const wide = useWide();
   useHotkeys(acts);
   return (
     <View flexDirection="row" height={measure.bar} borderTopWidth={2} borderColor="$ink" backgroundColor="$sheet" flexShrink={0}>
       {acts.map((a) => (
-        <Pressable
-          key={a.words}
-          testID={a.testID}
-          role="button"
-          onPress={a.onPress}
-          disabled={a.disabled}
-          aria-disabled={a.disabled}
-          style={{
-            flex: a.main ? 3 : 2,
-            alignItems: 'center',
-            justifyContent: 'center',
-            flexDirection: 'row',
-            gap: 8,
-            paddingHorizontal: 6,
-            backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent',
-            borderLeftWidth: a.main ? 0 : 1,
-            borderColor: look.rule,
-          }}
-        >
-          <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>
-            {a.words}
-          </Strong>
-          {wide && a.hotkey && (
-            <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>
-              <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? 'Space' : a.hotkey.toUpperCase()}</Mono>
-            </View>
-          )}
-        </Pressable>
+        <ActButton key={a.words} {...a} {...(a.atOnce && { onPressIn: a.onPress })} />
       ))}
     </View>
   );
 }
+
+const ActButton = steady(function ActButton(a: Act & { onPressIn?: () => void }) {
+  const look = useLook();
+  const wide = useWide();
+  return (
+    <Pressable
+      testID={a.testID}
+      role="button"
+      onPress={a.atOnce ? undefined : a.onPress}
+      onPressIn={a.onPressIn}
+      disabled={a.disabled}
+      aria-disabled={a.disabled}
+      style={({ pressed }) => ({
+        opacity: pressed ? 0.6 : 1,
+        flex: a.main ? 3 : 2,
+        alignItems: 'center',
+        justifyContent: 'center',
+        flexDirection: 'row',
+        gap: 8,
+        paddingHorizontal: 6,
+        backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent',
+        borderLeftWidth: a.main ? 0 : 1,
+        borderColor: look.rule,
+      })}
+    >
+      <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>
+        {a.words}
+      </Strong>
+      {wide && a.hotkey && (
+        <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>
+          <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? 'Space' : a.hotkey.toUpperCase()}</Mono>
+        </View>
+      )}
+    </Pressable>
+  );
+});

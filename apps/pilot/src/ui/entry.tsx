@@ -4,7 +4,9 @@ import { Pressable, TextInput } from 'react-native';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core';
+import { afterPaint } from './afterPaint';
 import { fontFamily, measure } from './look';
+import { steady } from './steady';
 import { Body, Second, Strong } from './text';
 import { useLook, useWide } from './theme';
 
@@ -73,7 +75,8 @@ function setFrom(entry: Entry): void {
     return;
   }
   closeEntry();
-  entry.onSet(read.value, unit);
+  // the pad goes first, then what the figure changes is worked out
+  afterPaint(() => entry.onSet(read.value, unit));
 }
 
 function typeKey(key: string): void {
@@ -260,7 +263,7 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
 }
 
 /** Choices under a row, one of them in force. */
-export function Choices({
+export const Choices = steady(function Choices({
   options,
   value,
   onChoose,
@@ -293,4 +296,4 @@ export function Choices({
       ))}
     </View>
   );
-}
+});

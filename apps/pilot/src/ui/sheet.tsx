@@ -3,9 +3,11 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { Source } from '@yare/contract';
 import { useEntryStore } from './entry';
+import { afterPaint } from './afterPaint';
 import { measure } from './look';
 import { Body, Figure, LinkWords, Mono, Second, Strong, Title } from './text';
 import { WarningShape } from './shapes';
+import { steady } from './steady';
 import { useLook, useWide } from './theme';
 
 /** Marks of where a value came from, set in the margin. */
@@ -35,6 +37,9 @@ const Margin = styled(View, {
   flexShrink: 0,
 });
 
+/** A touch is seen at once, before its work is done. */
+export const pressedStyle = ({ pressed }: { pressed: boolean }) => ({ opacity: pressed ? 0.55 : 1 });
+
 /** The unit column is as wide everywhere, so that figures stand under one another. */
 const unitWidth = 56;
 
@@ -56,11 +61,11 @@ export interface SheetRowProps {
 }
 
 /** One line of the log sheet: source mark in the margin, label left with its quiet second line, figure right, unit small after it. */
-export function SheetRow(p: SheetRowProps) {
+export const SheetRow = steady(function SheetRow(p: SheetRowProps) {
   const node = useRef<HTMLElement | null>(null);
   useEffect(() => {
     // the pad takes the foot of the screen: the row in hand stays in sight above it
-    if (p.inHand && useEntryStore.getState().id !== null) node.current?.scrollIntoView({ block: 'nearest' });
+    if (p.inHand && useEntryStore.getState().id !== null) afterPaint(() => node.current?.scrollIntoView({ block: 'nearest' }));
   }, [p.inHand]);
   const content = (
     <RowFrame
@@ -112,16 +117,29 @@ export function SheetRow(p: SheetRowProps) {
       </View>
     </RowFrame>
   );
-  if (!p.onPress) return <View testID={p.testID}>{content}</View>;
+  if (!p.onPress)
+    return (
+      <div className="row">
+        <View testID={p.testID}>{content}</View>
+      </div>
+    );
   return (
-    <Pressable onPress={p.onPress} role="button" testID={p.testID} aria-label={[p.label, p.figure ?? p.words, p.unit].filter(Boolean).join(' ')}>
-      {content}
-    </Pressable>
+    <div className="row">
+      <Pressable
+        onPress={p.onPress}
+        role="button"
+        testID={p.testID}
+        aria-label={[p.label, p.figure ?? p.words, p.unit].filter(Boolean).join(' ')}
+        style={pressedStyle}
+      >
+        {content}
+      </Pressable>
+    </div>
   );
-}
+});
 
 /** A section's head between two rules. */
-export function SectionHead({ children, right }: { children: string; right?: ReactNode }) {
+export const SectionHead = steady(function SectionHead({ children, right }: { children: string; right?: ReactNode }) {
   return (
     <View
       flexDirection="row"
@@ -150,10 +168,22 @@ export function SectionHead({ children, right }: { children: string; right?: Rea
       </View>
     </View>
   );
-}
+});
 
 /** The head of a stage: its number in the margin, the machine, its name. */
-export function StageHead({ number, tag, name, title, second }: { number?: number; tag?: string; name?: string; title: string; second?: string }) {
+export const StageHead = steady(function StageHead({
+  number,
+  tag,
+  name,
+  title,
+  second,
+}: {
+  number?: number;
+  tag?: string;
+  name?: string;
+  title: string;
+  second?: string;
+}) {
   const wide = useWide();
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule2">
@@ -174,10 +204,10 @@ export function StageHead({ number, tag, name, title, second }: { number?: numbe
       </View>
     </View>
   );
-}
+});
 
 /** Words about a row, standing under it, with its way out. */
-export function Finding({
+export const Finding = steady(function Finding({
   severity,
   sentence,
   act,
@@ -219,10 +249,10 @@ export function Finding({
       </View>
     </View>
   );
-}
+});
 
 /** A plain line of the sheet for what is empty, loading or explained. */
-export function Note({ children }: { children: ReactNode }) {
+export const Note = steady(function Note({ children }: { children: ReactNode }) {
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
       <Margin />
@@ -237,16 +267,16 @@ export function Note({ children }: { children: ReactNode }) {
       </View>
     </View>
   );
-}
+});
 
 /** The rest of the page, so that the margin rule runs to the foot. */
-export function SheetFoot() {
+export const SheetFoot = steady(function SheetFoot() {
   return (
     <View flex={1} minHeight={40} flexDirection="row" backgroundColor="$sheet">
       <Margin />
     </View>
   );
-}
+});
 
 /** A section that opens and shuts; what is in it counts even while it is shut. */
 export function Fold({
@@ -265,7 +295,7 @@ export function Fold({
   const [open, setOpen] = useState(first);
   return (
     <>
-      <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} testID={testID}>
+      <Pressable role="button" aria-expanded={open} onPress={() => afterPaint(() => setOpen(!open))} testID={testID} style={pressedStyle}>
         <SectionHead
           right={
             <View flexDirection="row" gap={10} alignItems="baseline">
@@ -285,7 +315,7 @@ export function Fold({
 }
 
 /** An act that stands in the sheet itself, as a line of it. */
-export function ActRow({
+export const ActRow = steady(function ActRow({
   words,
   second,
   onPress,
@@ -314,4 +344,4 @@ export function ActRow({
       </Pressable>
     </View>
   );
-}
+});

@@ -1,9 +1,10 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
-import type { BenchAct, BenchView } from '@yare/contract';
+import { useCallback } from 'react';
+import type { BenchAct } from '@yare/contract';
 import { formatFigure } from '@yare/core';
-import { useBench, useBenchAct } from '../../data/bench';
-import { useLive } from '../../data/live';
+import { useBench, useBenchAct, useBenchPart } from '../../data/bench';
+import { useLiveValue } from '../../data/live';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { Segments } from '../../ui/Segments';
@@ -29,62 +30,46 @@ function BenchSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const wide = useWide();
   const bench = useBench(tag);
-  const act = useBenchAct(tag);
-  const live = useLive([tag])(tag);
-  const view = bench.data ?? null;
-  const onAct: OnAct = (a) => act.mutate(a);
+  const { mutate, error } = useBenchAct(tag);
+  const trip = useLiveValue(tag, (s) => (s?.trip ? `${s.trip.name}. ${s.trip.sentence}` : null));
+  const there = bench.data === true;
+  const onAct = useCallback<OnAct>((a) => mutate(a), [mutate]);
+  const live = (
+    <>
+      <TrendChart tag={tag} model={model} />
+      {there && <Instruments tag={tag} />}
+      {there && <Trips tag={tag} />}
+    </>
+  );
   return (
     <MachineFrame
       model={model}
       stage="bench"
       title="Bench"
       acts={[]}
-      foot={view ? <Panel view={view} onAct={onAct} /> : <View />}
+      foot={there ? <PanelFoot tag={tag} onAct={onAct} /> : <View />}
       evidenceTitle="Live, as the drive tells it"
       evidenceNote="last 30 s"
-      evidence={
-        <>
-          <TrendChart tag={tag} model={model} />
-          {view && <Instruments view={view} />}
-          {view && <LastTrip tag={tag} trips={view.trips} />}
-        </>
-      }
+      evidence={live}
     >
       {bench.data === null && <Note>There is no bench here: the drives of this plant are real.</Note>}
       {bench.isLoading && <Note>Asking the bench…</Note>}
       {bench.error && <Finding severity="error" sentence={bench.error.message} />}
-      {act.error && <Finding severity="error" sentence={act.error.message} />}
-      {live?.trip && <Finding severity="error" sentence={`${live.trip.name}. ${live.trip.sentence}`} />}
-      {view && (
+      {error && <Finding severity="error" sentence={error.message} />}
+      {trip && <Finding severity="error" sentence={trip} />}
+      {there && (
         <>
-          <View
-            backgroundColor="$sheet"
-            borderBottomWidth={1}
-            borderColor="$rule2"
-            alignItems="center"
-            paddingVertical={6}
-            paddingHorizontal={wide ? 40 : 0}
-          >
-            <MachineDrawing view={view} />
-          </View>
-          <Pace view={view} onAct={onAct} />
+          <Drawing tag={tag} />
+          <Pace tag={tag} onAct={onAct} />
           <SectionHead right="turned by hand in the plant">Handles</SectionHead>
-          {view.handles.map(({ id, ...h }) =>
-            id === 'power' ? (
-              <MainSwitch key={id} on={h.value === 1} onAct={onAct} />
-            ) : (
-              <SliderRow key={id} {...h} testID={`handle-${id}`} onChange={(value) => onAct({ handles: { [id]: value } })} />
-            ),
-          )}
+          <Handles tag={tag} onAct={onAct} />
           {!wide && (
             <>
               <SectionHead right="as the drive tells it">Live, last 30 s</SectionHead>
-              <TrendChart tag={tag} model={model} />
-              <Instruments view={view} />
-              <LastTrip tag={tag} trips={view.trips} />
+              {live}
             </>
           )}
-          <Faults view={view} onAct={onAct} />
+          <FaultRows tag={tag} onAct={onAct} />
           <Note>
             The bench is a simulated machine with values of its own that the rest of this application does not know. Nothing here touches a real
             plant.
@@ -92,6 +77,57 @@ function BenchSheet({ model }: { model: MachineModel }) {
         </>
       )}
     </MachineFrame>
+  );
+}
+
+interface PartProps {
+  tag: string;
+  onAct: OnAct;
+}
+
+function PanelFoot({ tag, onAct }: PartProps) {
+  const panel = useBenchPart(tag, (v) => v.panel);
+  return panel ? <Panel panel={panel} onAct={onAct} /> : <View />;
+}
+
+function FaultRows({ tag, onAct }: PartProps) {
+  const faults = useBenchPart(tag, (v) => v.faults);
+  return faults ? <Faults faults={faults} onAct={onAct} /> : null;
+}
+
+function Trips({ tag }: { tag: string }) {
+  return <LastTrip tag={tag} trips={useBenchPart(tag, (v) => v.trips) ?? 0} />;
+}
+
+function Drawing({ tag }: { tag: string }) {
+  const wide = useWide();
+  const view = useBenchPart(tag, (v) => v);
+  return (
+    <View
+      backgroundColor="$sheet"
+      borderBottomWidth={1}
+      borderColor="$rule2"
+      alignItems="center"
+      paddingVertical={6}
+      paddingHorizontal={wide ? 40 : 0}
+    >
+      {view && <MachineDrawing view={view} />}
+    </View>
+  );
+}
+
+function Handles({ tag, onAct }: PartProps) {
+  const handles = useBenchPart(tag, (v) => v.handles);
+  return (
+    <>
+      {handles?.map(({ id, ...h }) =>
+        id === 'power' ? (
+          <MainSwitch key={id} on={h.value === 1} onAct={onAct} />
+        ) : (
+          <SliderRow key={id} {...h} testID={`handle-${id}`} onChange={(value) => onAct({ handles: { [id]: value } })} />
+        ),
+      )}
+    </>
   );
 }
 
@@ -109,14 +145,15 @@ function MainSwitch({ on, onAct }: { on: boolean; onAct: OnAct }) {
 }
 
 /** How fast the machine's time runs, for slow processes. */
-function Pace({ view, onAct }: { view: BenchView; onAct: OnAct }) {
+function Pace({ tag, onAct }: PartProps) {
+  const now = useBenchPart(tag, (v) => v.pace) ?? 1;
   return (
     <>
-      <SheetRow label="Time" second={view.pace === 1 ? 'as it is' : 'quickened, for slow processes'} />
+      <SheetRow label="Time" second={now === 1 ? 'as it is' : 'quickened, for slow processes'} />
       <Segments
         label="Time"
         options={([1, 5, 20] as const).map((pace) => ({ value: pace, words: `×${pace}`, testID: `pace-${pace}` }))}
-        value={view.pace as 1 | 5 | 20}
+        value={now as 1 | 5 | 20}
         onChoose={(pace) => onAct({ pace })}
       />
     </>
@@ -124,7 +161,10 @@ function Pace({ view, onAct }: { view: BenchView; onAct: OnAct }) {
 }
 
 /** What instruments at the machine show, which the drive does not know. */
-function Instruments({ view: { seen, powered, kind } }: { view: BenchView }) {
+function Instruments({ tag }: { tag: string }) {
+  const view = useBenchPart(tag, ({ seen, powered, kind }) => ({ seen, powered, kind }));
+  if (!view) return null;
+  const { seen, powered, kind } = view;
   return (
     <>
       <SectionHead right="not known to the drive">Instruments</SectionHead>

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchTrigger, BenchView } from '@yare/contract';
 import { Choices } from '../../ui/entry';
@@ -16,14 +16,14 @@ const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
 ];
 
 /** The library of faults: each says what happens in the plant; armed ones strike at their moment. */
-export function Faults({ view, onAct }: { view: BenchView; onAct: (act: Omit<BenchAct, 'author'>) => void }) {
+export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchView['faults']; onAct: (act: Omit<BenchAct, 'author'>) => void }) {
   const look = useLook();
   const [open, setOpen] = useState<string | null>(null);
-  const struck = view.faults.filter((f) => f.state !== 'off').length;
+  const struck = faults.filter((f) => f.state !== 'off').length;
   return (
     <>
       <SectionHead right={struck === 0 ? 'nothing armed' : `${struck} armed or struck`}>Faults</SectionHead>
-      {view.faults.map((f) => (
+      {faults.map((f) => (
         <View key={f.id}>
           <SheetRow
             label={f.name}
@@ -58,4 +58,4 @@ export function Faults({ view, onAct }: { view: BenchView; onAct: (act: Omit<Ben
       ))}
     </>
   );
-}
+});

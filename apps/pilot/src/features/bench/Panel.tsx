@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchView } from '@yare/contract';
 import { formatFigure } from '@yare/core';
@@ -128,8 +128,8 @@ function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
 }
 
 /** The panel under the thumb: what a person beside the machine can work. */
-export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
-  const knob = view.panel.find((d) => d.kind === 'knob');
+export const Panel = memo(function Panel({ panel, onAct }: { panel: BenchView['panel']; onAct: OnAct }) {
+  const knob = panel.find((d) => d.kind === 'knob');
   return (
     <View
       borderTopWidth={2}
@@ -153,7 +153,7 @@ export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
         </View>
       )}
       <View flexDirection="row" gap={8} flexWrap="wrap">
-        {view.panel.map((d) =>
+        {panel.map((d) =>
           d.kind === 'selector' ? (
             <Selector key={d.id} device={d} onAct={onAct} />
           ) : d.kind === 'push' ? (
@@ -167,4 +167,4 @@ export function Panel({ view, onAct }: { view: BenchView; onAct: OnAct }) {
       </View>
     </View>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { findSetting, settingValue } from '@yare/books';
 import { clampReference, formatFigure } from '@yare/core';
@@ -21,6 +21,7 @@ import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { ShaftSketch } from './ShaftSketch';
+import { go } from '../../ui/go';
 
 /** Hold to run at low speed, a look at the shaft, and the cures when it turns the wrong way. */
 export function DirectionScreen() {
@@ -88,7 +89,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
     const inDrive = model.inDriveOf(phaseOrder.code)?.value ?? 0;
     const value = settingValue(model.book, model.machine.size, phaseOrder, inDrive === 0 ? 1 : 0, {}) ?? 0;
     editDraft(tag, { [phaseOrder.code]: { value, source: 'measured' } }, { [phaseOrder.code]: now });
-    router.navigate(`/m/${tag}/write`);
+    go(`/m/${tag}/write`);
   };
   return (
     <MachineFrame
@@ -155,7 +156,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
           severity="good"
           sentence={`Turns the right way: ${newest!.author}, ${when(newest!.at)}. ${newest!.measured}.`}
           act="Go on to Tune"
-          onAct={() => router.navigate(`/m/${tag}/tune` as '/')}
+          onAct={() => go(`/m/${tag}/tune`)}
         />
       )}
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'direction')} />
@@ -179,7 +180,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
           severity="warning"
           sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
           act="Go to Write"
-          onAct={() => router.navigate(`/m/${tag}/write`)}
+          onAct={() => go(`/m/${tag}/write`)}
         />
       )}
       <Note>

@@ -1,9 +1,10 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Path, Rect } from 'react-native-svg';
 import { useLook } from '../../ui/theme';
+import { steady } from '../../ui/steady';
 
 /** Where the arrow is that the shaft has to follow, drawn for each kind of machine. */
-export function ShaftSketch({ kind }: { kind: string }) {
+export const ShaftSketch = steady(function ShaftSketch({ kind }: { kind: string }) {
   const look = useLook();
   const pen = { stroke: look.ink, strokeWidth: 2, fill: 'none' } as const;
   const arrow = { stroke: look.plum, strokeWidth: 3.5, fill: 'none' } as const;
@@ -36,4 +37,4 @@ export function ShaftSketch({ kind }: { kind: string }) {
       </Svg>
     </View>
   );
-}
+});

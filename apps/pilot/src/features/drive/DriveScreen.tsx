@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { allBooks, carrierOf, driveFit, factoryValue, settingsOf, smallestFit, storedValue, wordsOf, type DriveFit, type Place } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
@@ -18,6 +18,7 @@ import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** Which drive stands there, whether it is big enough, what was in it, and a factory start. */
 export function DriveScreen() {
@@ -58,7 +59,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
           onPress: () => read.mutate(),
           testID: 'read-drive',
         },
-        { words: 'Go on to Protection', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/protection` as '/') },
+        { words: 'Go on to Protection', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/protection`) },
       ]}
       evidenceTitle="Is it big enough here?"
       evidenceNote={marginWords(fit.margin)}

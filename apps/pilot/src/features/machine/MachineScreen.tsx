@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import type { Driven } from '@yare/contract';
 import { formatFigure } from '@yare/core';
@@ -14,6 +14,7 @@ import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { LeavingWork } from './LeavingWork';
+import { go } from '../../ui/go';
 
 /** The work plan of a machine: its stages with what is done, what is unproved and what went stale. */
 export function MachineScreen() {
@@ -35,11 +36,11 @@ function PlanSheet({ model }: { model: MachineModel }) {
       model={model}
       title="Work plan"
       acts={[
-        { words: 'Plant', hotkey: 'p', onPress: () => router.navigate('/') },
+        { words: 'Plant', hotkey: 'p', onPress: () => go('/') },
         { words: 'Stop here', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
         next
-          ? { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/${next.stage.path}` as '/') }
-          : { words: 'All proved', main: true, onPress: () => router.navigate(`/m/${tag}/settings`) },
+          ? { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
+          : { words: 'All proved', main: true, onPress: () => go(`/m/${tag}/settings`) },
       ]}
       evidenceTitle="What was done here"
       evidence={<History tag={tag} />}
@@ -53,7 +54,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
             label={stage.name}
             second={words}
             mark={stage.number === null ? undefined : <ProofShape proof={proof} />}
-            onPress={() => router.navigate(`/m/${tag}/${stage.path}` as '/')}
+            onPress={() => go(`/m/${tag}/${stage.path}`)}
             testID={`stage-${stage.path}`}
           >
             <View paddingRight={16}>
@@ -62,12 +63,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
           </SheetRow>
         </Fragment>
       ))}
-      <SheetRow
-        label="Start from"
-        second="a template for its kind, or another machine"
-        onPress={() => router.navigate(`/m/${tag}/start` as '/')}
-        testID="stage-start"
-      >
+      <SheetRow label="Start from" second="a template for its kind, or another machine" onPress={() => go(`/m/${tag}/start`)} testID="stage-start">
         <View paddingRight={16}>
           <Mono color="$soft">›</Mono>
         </View>

@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
-import { useEffect, useMemo, useState } from 'react';
+import { useLocalSearchParams } from 'expo-router';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { findSetting, lookAheadBand, settingFor, storedValue, type BandQuantity } from '@yare/books';
 import {
   busAtRest,
@@ -28,6 +28,7 @@ import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { WhatIfRows } from './WhatIf';
+import { go } from '../../ui/go';
 
 const sections: Array<{ title: string; roles: DriveRole[] }> = [
   { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
@@ -96,10 +97,10 @@ function MotionSheet({ model }: { model: MachineModel }) {
               words: `Write ${count} ${count === 1 ? 'change' : 'changes'}`,
               main: true,
               hotkey: 'w',
-              onPress: () => router.navigate(`/m/${tag}/write`),
+              onPress: () => go(`/m/${tag}/write`),
               testID: 'go-write',
             }
-          : { words: 'Go on to Write', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/write`) },
+          : { words: 'Go on to Write', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/write`) },
       ]}
       evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}
@@ -113,12 +114,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       }
     >
       {!model.draftSpec.ok && (
-        <Finding
-          severity="error"
-          sentence={`No look-ahead: ${model.draftSpec.sentence}`}
-          act="Go to the plate"
-          onAct={() => router.navigate(`/m/${tag}/plate`)}
-        />
+        <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} act="Go to the plate" onAct={() => go(`/m/${tag}/plate`)} />
       )}
       {!wide && spec && (
         <>
@@ -227,7 +223,7 @@ function waterLine(model: MachineModel): string | null {
   return `below about ${formatFigure(hertz, 0)} Hz it moves no water at ${driven.setPressure} bar (estimate)`;
 }
 
-function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec | null }) {
+const AheadChart = memo(function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec | null }) {
   const { draft, inDrive } = state;
   const panes = useMemo((): Pane[] => {
     if (!draft || !spec) return [];
@@ -273,7 +269,7 @@ function AheadChart({ state, spec }: { state: LookAheadState; spec: MachineSpec 
       )}
     </>
   );
-}
+});
 
 /** Where the energy of the stop goes, with the figures of this machine. */
 function StopArithmetic({

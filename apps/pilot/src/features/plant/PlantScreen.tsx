@@ -1,5 +1,4 @@
 import { View } from '@tamagui/core';
-import { router } from 'expo-router';
 import { Fragment, useMemo, useState } from 'react';
 import { Pressable, ScrollView } from 'react-native';
 import type { LiveSample, MachineSummary } from '@yare/contract';
@@ -16,6 +15,7 @@ import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
 import { sentenceOf } from './auditWords';
+import { go } from '../../ui/go';
 
 /** The plant: every machine by area with its state now. */
 export function PlantScreen() {
@@ -29,7 +29,7 @@ export function PlantScreen() {
   useHotkeys([
     { hotkey: 'arrowdown', onPress: () => setInHand((i) => Math.min(machines.length - 1, i + 1)) },
     { hotkey: 'arrowup', onPress: () => setInHand((i) => Math.max(0, i - 1)) },
-    { hotkey: 'enter', onPress: () => machines[inHand] && router.navigate(`/m/${machines[inHand].tag}`) },
+    { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
   ]);
   if (!data) return <Waiting error={error?.message} />;
   const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} sample={live(m.tag)} inHand={wide && machines[inHand]?.tag === m.tag} />;
@@ -130,12 +130,7 @@ function MachineRow({ machine: m, sample, inHand }: { machine: MachineSummary; s
     m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write` : 'draft is in drive',
   ].join(' · ');
   return (
-    <Pressable
-      onPress={() => router.navigate(`/m/${m.tag}`)}
-      role="link"
-      testID={`machine-${m.tag}`}
-      aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}
-    >
+    <Pressable onPress={() => go(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
       <View
         flexDirection="row"
         minHeight={64}

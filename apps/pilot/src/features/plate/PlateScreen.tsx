@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
-import { Fragment, useMemo, useState } from 'react';
+import { useLocalSearchParams } from 'expo-router';
+import { Fragment, memo, useMemo, useState } from 'react';
 import { circuitOf, plateSettings, wordsOf } from '@yare/books';
 import {
   breakdown,
@@ -31,6 +31,7 @@ import { KeptWithPlate } from './KeptWithPlate';
 import { otherConnection, TerminalBox } from './TerminalBox';
 import { figureRows, stampedDecimals, type FigureRow } from './plateRows';
 import { workedOut, type WorkedOut } from './workedOut';
+import { go } from '../../ui/go';
 
 /** The nameplate as stamped, what does not fit on it, and the motor it tells of. */
 export function PlateScreen() {
@@ -97,7 +98,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
           onPress: copyToDraft,
           testID: 'plate-copy',
         }
-      : { words: 'Go on to Drive', main: true, hotkey: 'g', disabled: !sound, onPress: () => router.navigate(`/m/${tag}/drive` as '/') },
+      : { words: 'Go on to Drive', main: true, hotkey: 'g', disabled: !sound, onPress: () => go(`/m/${tag}/drive`) },
   ];
 
   const underRow = (field: PlateFinding['field']) => [
@@ -286,7 +287,7 @@ const names: Record<CircuitValue, [string, string]> = {
 
 type Estimate = Extract<ReturnType<typeof circuitFromPlate>, { ok: true }>;
 
-function CircuitSection({ solved, plate }: { solved: Estimate; plate: StampedPlate }) {
+const CircuitSection = memo(function CircuitSection({ solved, plate }: { solved: Estimate; plate: StampedPlate }) {
   const wide = useWide();
   const phase = plate.voltage / Math.sqrt(3);
   const start = starting(solved.circuit, phase, plate.frequency);
@@ -320,10 +321,10 @@ function CircuitSection({ solved, plate }: { solved: Estimate; plate: StampedPla
       {!wide && <Curves plate={plate} estimate={solved} />}
     </>
   );
-}
+});
 
 /** Torque and current over speed, across the line. */
-function Curves({ plate, estimate }: { plate: StampedPlate; estimate: Estimate }) {
+const Curves = memo(function Curves({ plate, estimate }: { plate: StampedPlate; estimate: Estimate }) {
   const curve = useMemo(
     () => speedCurve(estimate.circuit, plate.voltage / Math.sqrt(3), plate.frequency, 161),
     [estimate, plate.voltage, plate.frequency],
@@ -349,4 +350,4 @@ function Curves({ plate, estimate }: { plate: StampedPlate; estimate: Estimate }
       />
     </View>
   );
-}
+});

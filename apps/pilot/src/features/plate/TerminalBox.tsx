@@ -4,6 +4,7 @@ import { seriesAndParallel, starAndDelta, type StampedPlate } from '@yare/core';
 import { fontFamily } from '../../ui/look';
 import { Second } from '../../ui/text';
 import { useLook } from '../../ui/theme';
+import { steady } from '../../ui/steady';
 
 type Post = [name: string, column: number, row: number];
 
@@ -86,7 +87,7 @@ export function otherConnection(plate: StampedPlate): Partial<StampedPlate> | nu
 }
 
 /** The terminal box with its links for the connection entered. */
-export function TerminalBox({ plate }: { plate: StampedPlate }) {
+export const TerminalBox = steady(function TerminalBox({ plate }: { plate: StampedPlate }) {
   const look = useLook();
   const posts = boards[plate.leads ?? 3];
   const { links, lines, words } = linksOf(plate);
@@ -132,4 +133,4 @@ export function TerminalBox({ plate }: { plate: StampedPlate }) {
       </Second>
     </View>
   );
-}
+});

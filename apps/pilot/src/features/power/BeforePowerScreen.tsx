@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { Pressable } from 'react-native';
 import { judgeInsulation, judgeVoltages, powerChecks, type Judgement, type PowerCheck } from '@yare/books';
@@ -15,6 +15,7 @@ import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Body, LinkWords, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** The checks before the supply is switched on, in the safe order, each with its proof. */
 export function BeforePowerScreen() {
@@ -113,8 +114,8 @@ function PowerSheet({ model }: { model: MachineModel }) {
       entry={entry}
       onNextEntry={next ? () => openEntry(next) : undefined}
       acts={[
-        { words: 'Survey', hotkey: 'v', onPress: () => router.navigate(`/m/${tag}/survey` as '/') },
-        { words: 'Go on to Plate', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/plate`) },
+        { words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) },
+        { words: 'Go on to Plate', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/plate`) },
       ]}
       evidenceTitle="Why in this order"
       evidence={

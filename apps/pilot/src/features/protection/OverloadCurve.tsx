@@ -6,6 +6,7 @@ import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTri
 import { fontFamily } from '../../ui/look';
 import { Second } from '../../ui/text';
 import { useLook } from '../../ui/theme';
+import { steady } from '../../ui/steady';
 
 export interface OverloadCurveProps {
   /** A: what the overload protects, what the plate says, what the current limit lets through, what the size carries */
@@ -35,7 +36,7 @@ function driveTime(current: number, rating: number, overloadShare: number): numb
 }
 
 /** Time over current: the motor overload cold and warm, the drive's own limit, and the currents that matter drawn as lines. */
-export function OverloadCurve(p: OverloadCurveProps) {
+export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps) {
   const look = useLook();
   const { x, y, path } = useMemo(() => {
     const most = Math.max(8 * p.plate, 1.2 * p.limit, 2.2 * p.rating);
@@ -118,4 +119,4 @@ export function OverloadCurve(p: OverloadCurveProps) {
       </Second>
     </View>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Fragment } from 'react';
 import { findSetting, ratingOf, roleValue, settingsOf, wordsOf, type FirmwareRole } from '@yare/books';
 import { formatFigure, steadyHeat, timeToTrip, type DriveRole } from '@yare/core';
@@ -12,6 +12,7 @@ import { StageFindings } from '../../ui/StageFindings';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { OverloadCurve } from './OverloadCurve';
+import { go } from '../../ui/go';
 
 const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }> = [
   { title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
@@ -84,7 +85,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       title="Protection"
       entry={entry}
       onNextEntry={next ? () => openEntry(next) : undefined}
-      acts={[undo, { words: 'Go on to Motion', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/motion`) }]}
+      acts={[undo, { words: 'Go on to Motion', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/motion`) }]}
       evidenceTitle="How long it carries what"
       evidenceNote={`class ${tripClass}`}
       evidence={curve}

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import { levelsOf } from '@yare/books';
@@ -17,6 +17,7 @@ import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { LearnFromRun } from './LearnFromRun';
 import { Waiting, WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
 export function RecordingScreen() {
@@ -83,7 +84,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       evidenceTitle="Marks and figures"
       evidence={<Marks recording={recording} />}
       acts={[
-        { words: 'All recordings', hotkey: 'a', onPress: () => router.navigate(`/m/${meta.tag}/recordings`) },
+        { words: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
         { words: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' },
       ]}
     >

@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
 import { useMachineModel } from '../../data/machineModel';
@@ -8,6 +8,7 @@ import { Finding, Note, SheetRow } from '../../ui/sheet';
 import { LinkWords } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** All recordings of a machine, newest first. */
 export function RecordingsScreen() {
@@ -22,7 +23,7 @@ export function RecordingsScreen() {
           stage="recordings"
           title="Recordings"
           evidenceTitle="Recordings"
-          acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => router.navigate(`/m/${tag}/turn`) }]}
+          acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
         >
           {error && <Finding severity="warning" sentence={error.message} />}
           {data && rows.length === 0 && (
@@ -36,7 +37,7 @@ export function RecordingsScreen() {
               figure={formatFigure(r.duration, 1)}
               unit="s"
               mark={String(r.id)}
-              onPress={() => router.navigate(`/m/${tag}/recordings/${r.id}` as '/')}
+              onPress={() => go(`/m/${tag}/recordings/${r.id}`)}
               testID={`recording-${r.id}`}
             />
           ))}

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { storedValue, wordsOf } from '@yare/books';
 import { editDraft } from '../../data/edits';
@@ -10,6 +10,7 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** Every state a machine's settings have been in, with who and when; any of them can be brought back into the draft. */
 export function RevisionsScreen() {
@@ -31,7 +32,7 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       title="Revisions"
-      acts={[undo, { words: 'Settings sheet', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/settings`) }]}
+      acts={[undo, { words: 'Settings sheet', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
       evidenceTitle="What it would bring back"
       evidence={<Note>Bringing a revision back makes a new one of the draft; nothing is lost and nothing is written to the drive.</Note>}
     >

@@ -1,12 +1,12 @@
 import { View } from '@tamagui/core';
-import { memo } from 'react';
 import { Pressable } from 'react-native';
 import { factoryValue, refuseDependency, storedValue, wordsOf, type Setting } from '@yare/books';
 import { editDraft } from '../../data/edits';
-import { useLive } from '../../data/live';
+import { useLiveValue } from '../../data/live';
 import type { MachineModel } from '../../data/machineModel';
 import { Choices, openEntry } from '../../ui/entry';
 import { settingEntry } from '../../ui/SettingRow';
+import { steady } from '../../ui/steady';
 import { Finding, SheetRow, sourceMark } from '../../ui/sheet';
 import { Body, LinkWords, Second } from '../../ui/text';
 import { when } from '../../ui/when';
@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** A setting as a line; touched, it opens into its meaning, its range, where its value came from, and the ways to change it. */
-export const SettingLine = memo(function SettingLine({ model, setting: s, open, onOpen }: Props) {
+export const SettingLine = steady(function SettingLine({ model, setting: s, open, onOpen }: Props) {
   const now = model.draftOf(s.code);
   const inDrive = model.inDriveOf(s.code)?.value;
   const changed = s.access !== 'read' && inDrive !== undefined && storedValue(s, now.value) !== inDrive;
@@ -50,12 +50,11 @@ export const SettingLine = memo(function SettingLine({ model, setting: s, open, 
 
 function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }) {
   const { tag, region } = model.machine;
-  const live = useLive([tag])(tag);
   const now = model.draftOf(s.code);
   const known = model.draft.values[s.code];
   const factory = factoryValue(s, region);
   const unit = s.unit ? ` ${s.unit}` : '';
-  const turning = live?.state === 'running' || live?.state === 'stopping';
+  const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
   const figures = Object.fromEntries(model.settings.map((x) => [x.code, model.draftOf(x.code).value]));
   const contradiction = refuseDependency(model.settings, s, now.value, figures);
   const other = s.depends && model.settings.find((x) => x.code === s.depends!.code);

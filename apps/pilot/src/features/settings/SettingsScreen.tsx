@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { groupOf, settingsByTask, type Setting } from '@yare/books';
 import { useShortLists } from '../../data/library';
@@ -16,6 +16,7 @@ import { SettingLine } from './SettingLine';
 import { SettingsLock } from './SettingsLock';
 import { SheetFiles } from './SheetFiles';
 import { ShortLists } from './ShortLists';
+import { go } from '../../ui/go';
 
 /** The full list of a drive's settings: searched, filtered, explained, changed; files in and out; the keypad list. */
 export function SettingsScreen() {
@@ -88,7 +89,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
           main: true,
           hotkey: 'w',
           disabled: count === 0,
-          onPress: () => router.navigate(`/m/${tag}/write`),
+          onPress: () => go(`/m/${tag}/write`),
         },
       ]}
       evidenceTitle="Files, keypad list, lock"
@@ -126,13 +127,8 @@ function SettingsSheet({ model }: { model: MachineModel }) {
           onChoose={setOrder}
         />
         <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
-        <ActRow words="Compare" second="any two: sheets, machines" onPress={() => router.navigate(`/m/${tag}/compare` as '/')} testID="go-compare" />
-        <ActRow
-          words="Revisions"
-          second="who, when, and back again"
-          onPress={() => router.navigate(`/m/${tag}/revisions` as '/')}
-          testID="go-revisions"
-        />
+        <ActRow words="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
+        <ActRow words="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
       </Fold>
       <VirtualRows items={rows} keyOf={keyOf}>
         {(row) =>

@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { bookById, settingsOf, templateChanges, templateKinds, transfer, wordsOf, type TemplateKind } from '@yare/books';
 import { editDraft } from '../../data/edits';
@@ -9,6 +9,7 @@ import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { Finding, Fold, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** A draft begun from a template for its kind of machine, or from what another machine has. */
 export function StartScreen() {
@@ -48,7 +49,7 @@ function StartSheet({ model }: { model: MachineModel }) {
       words: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
       main: true,
       hotkey: 'g',
-      onPress: changes.length > 0 ? take : () => router.navigate(`/m/${tag}/protection` as '/'),
+      onPress: changes.length > 0 ? take : () => go(`/m/${tag}/protection`),
       testID: 'take-start',
     },
   ];

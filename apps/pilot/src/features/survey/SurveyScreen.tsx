@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { atHand } from '@yare/books';
 import type { Survey } from '@yare/contract';
@@ -16,6 +16,7 @@ import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { View } from '@tamagui/core';
+import { go } from '../../ui/go';
 
 /** What is found at the machine before anything is touched, and what has to lie at hand. */
 export function SurveyScreen() {
@@ -109,7 +110,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
       title="Survey"
       entry={entry}
       onNextEntry={next ? () => openEntry(next) : undefined}
-      acts={[undo, { words: 'Go on to Before power', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/before-power` as '/') }]}
+      acts={[undo, { words: 'Go on to Before power', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/before-power`) }]}
       evidenceTitle="At hand before you start"
       evidenceNote={`${list.length} things`}
       evidence={atHandRows}

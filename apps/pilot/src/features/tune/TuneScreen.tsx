@@ -1,12 +1,12 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useEffect, useState } from 'react';
 
 import { plateSettings } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useKeep } from '../../data/library';
-import { live, useLive, type TuneKind } from '../../data/live';
+import { live, useLiveValue, type TuneKind } from '../../data/live';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useMayRun } from '../../data/mayRun';
 import { changedWords, useProofs, useProve } from '../../data/plan';
@@ -24,6 +24,7 @@ import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { tuneRelies, tuneRows, type TuneRow } from './tuneRows';
+import { go } from '../../ui/go';
 
 /** The drive measures its motor: coupled or free asked first, progress, results against the estimate, kept and copied back. */
 export function TuneScreen() {
@@ -43,13 +44,13 @@ function NoTune({ model }: { model: MachineModel }) {
       model={model}
       stage="tune"
       title="Tune"
-      acts={[{ words: 'Go to Turn it', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/turn`) }]}
+      acts={[{ words: 'Go to Turn it', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <Finding
         severity="warning"
         sentence={`${model.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
         act="Learn from a recorded run instead"
-        onAct={() => router.navigate(`/m/${tag}/recordings`)}
+        onAct={() => go(`/m/${tag}/recordings`)}
       />
       <Note>Hold to run at full speed and let go; the recording of it teaches inertia, friction and the motor’s own constants.</Note>
     </MachineFrame>
@@ -62,7 +63,6 @@ function TuneSheet({ model }: { model: MachineModel }) {
   const { tag, name } = model.machine;
   const wide = useWide();
   const { mine, turning, run, blocked } = useMayRun(tag);
-  const sample = useLive([tag])(tag);
   const proofOf = useProofs(model);
   const prove = useProve(tag);
   const keep = useKeep(tag);
@@ -119,7 +119,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
         setTaken(measuredPress);
       },
     });
-  const standsInMemory = sample?.link === 'up' && sample.unkept;
+  const standsInMemory = useLiveValue(tag, (s) => s?.link === 'up' && s.unkept);
   const open = (done && taken !== measuredPress) || (!busy && copy.length > 0 && standsInMemory);
   const acts: Act[] = open
     ? [
@@ -133,7 +133,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
         },
       ]
     : busy
-      ? [{ words: 'Stop measuring', main: true, hotkey: 'escape', onPress: () => live.letGo('stopped by hand'), testID: 'stop-tune' }]
+      ? [{ words: 'Stop measuring', main: true, atOnce: true, hotkey: 'escape', onPress: () => live.letGo('stopped by hand'), testID: 'stop-tune' }]
       : [
           {
             words: why ?? `Measure at standstill, about 8 s`,
@@ -237,7 +237,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
           severity="warning"
           sentence={`${plateWrong.length} ${plateWrong.length === 1 ? 'figure of the plate is' : 'figures of the plate are'} not in the drive: it would measure against another motor.`}
           act="Go to Write"
-          onAct={() => router.navigate(`/m/${tag}/write`)}
+          onAct={() => go(`/m/${tag}/write`)}
         />
       )}
       {coupled !== null && (

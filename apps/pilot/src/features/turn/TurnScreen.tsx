@@ -1,4 +1,4 @@
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { findSetting, settingFor } from '@yare/books';
 import { clampReference, formatFigure, type DriveRole } from '@yare/core';
@@ -15,6 +15,7 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
 import { shownSeconds, TrendChart } from '../../ui/TrendChart';
 import { WithModel } from '../../ui/Waiting';
+import { go } from '../../ui/go';
 
 /** Hold to run at a chosen frequency, watched live and recorded. */
 export function TurnScreen() {
@@ -25,7 +26,6 @@ export function TurnScreen() {
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name, size } = model.machine;
   const wide = useWide();
-  const live = useLive([tag])(tag);
   const [frequency, setFrequency] = useState(10);
   const [clear, setClear] = useState(false);
   const drive = useDriveInForce(model);
@@ -68,7 +68,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
           severity="good"
           sentence={`The run is kept as recording ${run.recordingId}.`}
           act="Open the recording"
-          onAct={() => router.navigate(`/m/${tag}/recordings/${run.recordingId}` as '/')}
+          onAct={() => go(`/m/${tag}/recordings/${run.recordingId}`)}
         />
       )}
       <SectionHead>Before it turns</SectionHead>
@@ -104,7 +104,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
           severity="warning"
           sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
           act="Go to Write"
-          onAct={() => router.navigate(`/m/${tag}/write`)}
+          onAct={() => go(`/m/${tag}/write`)}
         />
       )}
       {!wide && (
@@ -114,14 +114,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
         </>
       )}
       <SectionHead>Drive</SectionHead>
-      <SheetRow label="Torque" figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second="of rated" />
-      <SheetRow label="Input power" figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second="at the motor" />
-      <SheetRow
-        label="Motor heat"
-        figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)}
-        unit="%"
-        second="of the overload's trip point"
-      />
+      <DriveFigures tag={tag} />
       {drive && (
         <SheetRow
           label="Link time-out"
@@ -135,6 +128,23 @@ function TurnSheet({ model }: { model: MachineModel }) {
         back to the terminals.
       </Note>
     </MachineFrame>
+  );
+}
+
+/** What the drive says of the motor, ten times a second. */
+function DriveFigures({ tag }: { tag: string }) {
+  const live = useLive([tag])(tag);
+  return (
+    <>
+      <SheetRow label="Torque" figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second="of rated" />
+      <SheetRow label="Input power" figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second="at the motor" />
+      <SheetRow
+        label="Motor heat"
+        figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)}
+        unit="%"
+        second="of the overload's trip point"
+      />
+    </>
   );
 }
 

@@ -7,12 +7,13 @@ import type { MachineModel } from '../../data/machineModel';
 import { measure } from '../../ui/look';
 import { Finding, sourceMark } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
+import { steady } from '../../ui/steady';
 
 /** A rounding below this is shown by the figure alone, %. */
 const worthTelling = 0.5;
 
 /** One setting of the draft against another value of it, and what the drive will store after its rounding. */
-export function DifferenceRow({
+export const DifferenceRow = steady(function DifferenceRow({
   model,
   setting,
   against,
@@ -87,4 +88,4 @@ export function DifferenceRow({
       )}
     </Fragment>
   );
-}
+});

@@ -7,6 +7,7 @@ import { ProofShape, WarningShape } from '../../ui/shapes';
 import { SheetRow } from '../../ui/sheet';
 import { Mono, Strong } from '../../ui/text';
 import { useLook } from '../../ui/theme';
+import { steady } from '../../ui/steady';
 
 const resultWords: Record<WriteLine['result'], string> = {
   verified: 'read back the same',
@@ -17,7 +18,7 @@ const resultWords: Record<WriteLine['result'], string> = {
 };
 
 /** What came of each setting of a write. */
-export function WriteReport({ lines, model }: { lines: readonly WriteLine[]; model: MachineModel }) {
+export const WriteReport = steady(function WriteReport({ lines, model }: { lines: readonly WriteLine[]; model: MachineModel }) {
   const look = useLook();
   return (
     <>
@@ -46,7 +47,7 @@ export function WriteReport({ lines, model }: { lines: readonly WriteLine[]; mod
       })}
     </>
   );
-}
+});
 
 /** How far a write is. */
 export function WriteProgress({ lines, of }: { lines: readonly WriteLine[]; of: number }) {

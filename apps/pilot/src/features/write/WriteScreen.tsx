@@ -1,11 +1,11 @@
 import { View } from '@tamagui/core';
-import { router, useLocalSearchParams } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { factoryValue, storedValue, type Setting } from '@yare/books';
 import type { WriteReport as Report } from '@yare/contract';
 import { useMachineEdits } from '../../data/edits';
 import { useKeep } from '../../data/library';
-import { useLive } from '../../data/live';
+import { useLiveValue } from '../../data/live';
 import { useLookAhead } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { motionFindings } from '../../data/motionFindings';
@@ -20,6 +20,7 @@ import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { DifferenceRow } from './DifferenceRow';
 import { WriteProgress, WriteReport } from './WriteReport';
+import { go } from '../../ui/go';
 
 /** The draft against what is in the drive, from the factory or as found; written, read back, verified, kept. */
 export function WriteScreen() {
@@ -41,7 +42,8 @@ const valueOf = (model: MachineModel, against: Against, s: Setting): number | un
 function WriteSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const wide = useWide();
-  const live = useLive([tag])(tag);
+  const link = useLiveValue(tag, (s) => s?.link);
+  const unkept = useLiveValue(tag, (s) => s?.link === 'up' && s.unkept);
   const edits = useMachineEdits(tag);
   const write = useWrite(tag);
   const resume = useResumeWrite(tag);
@@ -59,7 +61,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
     against === 'in drive' ? differing : writable.filter((s) => storedValue(s, model.draftOf(s.code).value) !== valueOf(model, against, s));
   const toWrite = extent === 'all' ? writable : extent === 'chosen' ? differing.filter((s) => !left.has(s.code)) : differing;
   const unsent = Object.keys(edits.draft.changes).length > 0;
-  const turning = live?.state === 'running' || live?.state === 'stopping';
+  const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
   const spec = model.draftSpec.ok && differing.length > 0 ? model.draftSpec.spec : null;
   const ahead = useLookAhead(spec, null);
   const warnings = spec && ahead.draft ? motionFindings(spec, ahead.draft).filter((f) => f.severity === 'error') : [];
@@ -87,7 +89,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       testID: 'read-drive',
     },
     going
-      ? { words: 'Stop and put back', main: true, onPress: () => void stopWrite(tag), testID: 'stop-write' }
+      ? { words: 'Stop and put back', main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' }
       : differing.length > 0 || extent === 'all'
         ? {
             words: `Write ${extent === 'all' ? `all ${count}` : values(count)}`,
@@ -97,7 +99,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
             onPress: start,
             testID: 'write',
           }
-        : { words: 'Go on to Direction', main: true, hotkey: 'g', onPress: () => router.navigate(`/m/${tag}/direction` as '/'), testID: 'go-turn' },
+        : { words: 'Go on to Direction', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/direction`), testID: 'go-turn' },
   ];
   return (
     <MachineFrame
@@ -126,7 +128,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
           onAct={goOn}
         />
       )}
-      {live?.link === 'up' && live.unkept && !going && (
+      {unkept && !going && (
         <Finding
           severity="warning"
           sentence="The drive holds values in working memory that are gone at power-off."
@@ -134,7 +136,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
           onAct={() => keep.mutate()}
         />
       )}
-      {live?.link === 'down' && (
+      {link === 'down' && (
         <Finding
           severity="warning"
           sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? when(model.inDrive.at) : 'never'}.`}
@@ -152,13 +154,11 @@ function WriteSheet({ model }: { model: MachineModel }) {
           severity="error"
           sentence={`Looked ahead with this draft: ${f.sentence}`}
           act="Go to Motion"
-          onAct={() => router.navigate(`/m/${tag}/motion`)}
+          onAct={() => go(`/m/${tag}/motion`)}
         />
       ))}
       {differing.length > 0 &&
-        wrong.map((f) => (
-          <Finding key={f.id} severity="error" sentence={f.sentence} act="Go there" onAct={() => router.navigate(`/m/${tag}/${f.stage}` as '/')} />
-        ))}
+        wrong.map((f) => <Finding key={f.id} severity="error" sentence={f.sentence} act="Go there" onAct={() => go(`/m/${tag}/${f.stage}`)} />)}
       <Segments
         label="The draft against"
         options={(['in drive', 'factory', 'as found'] as const).map((a) => ({
@@ -217,11 +217,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
             value={extent}
             onChoose={setExtent}
           />
-          <ActRow
-            words="Compare with something else"
-            second="a revision, another machine"
-            onPress={() => router.navigate(`/m/${tag}/compare` as '/')}
-          />
+          <ActRow words="Compare with something else" second="a revision, another machine" onPress={() => go(`/m/${tag}/compare`)} />
         </>
       )}
       {!wide && lines.length > 0 && (
