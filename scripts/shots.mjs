@@ -31,9 +31,39 @@ async function hold(p, milliseconds) {
 
 try {
   await shot('plant-phone', '/');
-  await shot('plant-wide', '/', { wide: true });
+  await shot('plan-phone', '/m/C-21');
+  await shot('before-power-phone', '/m/C-21/before-power', {
+    before: async (q) => {
+      for (const id of ['isolated', 'mounted', 'motorEarth', 'links']) {
+        await q.getByTestId(`pass-${id}`).click();
+        await q.waitForTimeout(700);
+      }
+      for (const [row, keys] of [
+        ['figure-insulation', '3'],
+        ['figure-winding', '20'],
+      ]) {
+        await q.getByTestId(row).click();
+        for (const key of keys) await q.getByTestId('entry').getByRole('button', { name: key, exact: true }).click();
+        await q.getByTestId('entry-set').click();
+        await q.waitForTimeout(400);
+      }
+      await q.waitForTimeout(600);
+    },
+  });
+  await shot('drive-phone', '/m/C-21/drive');
+  await shot('protection-phone', '/m/C-21/protection');
+  await shot('protection-wide-night', '/m/F-32/protection', { wide: true, night: true });
+  await shot('direction-phone', '/m/P-11/direction');
   await shot('plate-phone', '/m/P-11/plate');
-  await shot('plate-wide', '/m/P-11/plate', { wide: true });
+  await shot('terminal-box-phone', '/m/C-21/plate', {
+    before: async (q) => {
+      await q.getByTestId('plate-leads').click();
+      await q.getByRole('radio', { name: '9, dual voltage' }).click();
+      await q.waitForTimeout(600);
+      await q.getByTestId('terminal-box').scrollIntoViewIfNeeded();
+      await q.waitForTimeout(400);
+    },
+  });
   await shot('motion-phone', '/m/P-11/motion');
   await shot('motion-phone-night', '/m/P-11/motion', { night: true });
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
@@ -60,24 +90,19 @@ try {
     await q.getByTestId('panel-mode-2').click();
     await q.waitForTimeout(16_000);
   };
-  const started = async (q) => {
-    const box = await q.getByTestId('panel-start').boundingBox();
-    await q.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-    await q.mouse.down();
-    await q.waitForTimeout(500);
-    await q.mouse.up();
-    await q.waitForTimeout(9000);
-  };
-  const faults = async (q) => {
-    await q.getByTestId('fault-motorPhase').scrollIntoViewIfNeeded();
-    await q.getByTestId('fault-motorPhase').click();
-    await q.waitForTimeout(400);
-  };
   await shot('bench-phone', '/m/P-11/bench', { before: auto });
-  await shot('bench-phone-night', '/m/C-07/bench', { night: true, before: started });
-  await shot('bench-wide', '/m/P-11/bench', { wide: true, before: (q) => q.waitForTimeout(14_000) });
-  await shot('bench-wide-night', '/m/C-07/bench', { wide: true, night: true, before: (q) => q.waitForTimeout(14_000) });
-  await shot('bench-faults-phone', '/m/P-11/bench', { before: faults });
+  await shot('tune-phone-night', '/m/C-21/write', {
+    night: true,
+    before: async (q) => {
+      await q.getByTestId('write').click();
+      await q.getByText(/kept through power-off/).waitFor();
+      await q.goto(`${url}/m/C-21/tune`);
+      await q.getByTestId('coupled').click();
+      await q.getByTestId('clear').click();
+      await q.getByTestId('start-tune').click();
+      await q.waitForTimeout(6500);
+    },
+  });
   await shot('what-if-phone', '/m/F-32/motion', {
     before: async (q) => {
       await q.getByTestId('resistor').waitFor({ timeout: 60_000 });

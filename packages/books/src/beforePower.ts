@@ -78,8 +78,20 @@ export const powerChecks: readonly PowerCheck[] = [
   },
 ];
 
+export type Ground = Pick<Survey, 'voltage' | 'frequency' | 'phases' | 'ambient' | 'altitude' | 'cableLength'>;
+
+/** The ground before anybody has made a survey: what feeds the machine as it was taken down. */
+export const groundOf = (supply: Pick<Survey, 'voltage' | 'frequency'>): Ground => ({
+  voltage: supply.voltage,
+  frequency: supply.frequency,
+  phases: 3,
+  ambient: null,
+  altitude: null,
+  cableLength: null,
+});
+
 /** What of a survey a proof may stand on: supply and place. Readings taken afterwards change nothing of it. */
-export const surveyGround = (s: Survey): string =>
+export const surveyGround = (s: Ground): string =>
   `${s.voltage} V ${s.frequency} Hz ${s.phases} ph, ${s.ambient ?? '?'} °C, ${s.altitude ?? '?'} m, cable ${s.cableLength ?? '?'} m`;
 
 export interface Judgement {

@@ -5,6 +5,7 @@ import {
   demoPlant,
   driveFit,
   factoryValue,
+  groundOf,
   judgeInsulation,
   judgeVoltages,
   powerChecks,
@@ -141,8 +142,10 @@ describe('before power', () => {
   });
 
   test('a reading taken later does not change the ground a proof stands on; supply and place do', () => {
-    expect(surveyGround({ ...survey, lineVoltages: [1, 2, 3] })).toBe(surveyGround(survey));
+    const read = { ...survey, lineVoltages: [1, 2, 3] };
+    expect(surveyGround(read)).toBe(surveyGround(survey));
     expect(surveyGround({ ...survey, ambient: 31 })).not.toBe(surveyGround(survey));
+    expect(surveyGround(groundOf({ voltage: 400, frequency: 50 }))).toBe('400 V 50 Hz 3 ph, ? °C, ? m, cable ? m');
     expect(surveyGround({ ...survey, voltage: 415 })).not.toBe(surveyGround(survey));
   });
 });

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { MachineDetail, PlateRevision, Sheet, Sheets, Source, Survey, SurveyRevision } from '@yare/contract';
+import { groundOf } from '@yare/books';
 import type { StampedPlate } from '@yare/core';
 import { api, ApiProblem, Offline } from './api';
 import { authorNow } from './device';
@@ -145,11 +146,7 @@ const sendPlate = (tag: string): Promise<void> =>
 /** A survey nobody has made yet: what feeds the machine as it was taken down, and nothing else. */
 export const emptySurvey = (machine: Pick<MachineDetail, 'supply'>): Survey => ({
   why: '',
-  ...machine.supply,
-  phases: 3,
-  ambient: null,
-  altitude: null,
-  cableLength: null,
+  ...groundOf(machine.supply),
   screened: null,
   lineVoltages: null,
   insulation: null,

@@ -51,10 +51,10 @@ export const useProve = (tag: string) =>
   });
 
 /** How things a proof may rely on stand now. */
-export const standsNow = (model: MachineModel, survey: Survey | null) => (name: string) => {
+export const standsNow = (model: MachineModel, survey: Survey) => (name: string) => {
   if (name === 'drive') return model.machine.driveRevision;
   if (name === 'plate') return model.machine.plate.revision;
-  if (name === 'survey') return survey && surveyGround(survey);
+  if (name === 'survey') return surveyGround(survey);
   return name.startsWith('setting ') ? (model.inDriveOf(name.slice(8))?.value ?? null) : undefined;
 };
 
@@ -76,12 +76,12 @@ export interface ProofStanding {
 /** A way to ask how any test of a machine stands. */
 export function useProofs(model: MachineModel): (stage: string, item: string) => ProofStanding {
   const { data } = usePlan(model.machine.tag);
-  const { made, survey } = useSurvey(model);
+  const { survey } = useSurvey(model);
   return useMemo(() => {
-    const now = standsNow(model, made && survey);
+    const now = standsNow(model, survey);
     return (stage, item) => {
       const newest = data?.proofs.find((p) => p.stage === stage && p.item === item);
       return { newest, standing: itemStanding(newest, now) };
     };
-  }, [data, made, survey, model]);
+  }, [data, survey, model]);
 }

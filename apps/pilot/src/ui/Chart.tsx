@@ -2,8 +2,8 @@ import { View } from '@tamagui/core';
 import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior, type ZoomTransform } from 'd3-zoom';
 import type { ScaleLinear } from 'd3-scale';
-import { useEffect, useId, useMemo, useRef, useState } from 'react';
-import { Pressable, type LayoutChangeEvent } from 'react-native';
+import { memo, useEffect, useLayoutEffect, useId, useMemo, useRef, useState } from 'react';
+import { Pressable } from 'react-native';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text as SvgText } from 'react-native-svg';
 import { formatFigure, valueAt, type RecordingMark } from '@yare/core';
 import { linePath, paneDomain, scaleFor, type Pane } from './chartScale';
@@ -48,7 +48,7 @@ function roomyTicks(x: ScaleLinear<number, number>, right: number, unit: string)
 }
 
 /** Stacked panes over one axis with one cursor through all of them and a read-out row under it. */
-export function Chart(props: ChartProps) {
+export const Chart = memo(function Chart(props: ChartProps) {
   const { panes, domain, xUnit, xName = 'at', xDecimals = 1, marks = [], paneHeight = 74, explore = false } = props;
   const look = useLook();
   const id = useId().replace(/[^a-zA-Z0-9]/g, '');
@@ -73,6 +73,14 @@ export function Chart(props: ChartProps) {
     setCursor(at);
     props.onCursor?.(at);
   };
+
+  useLayoutEffect(() => {
+    const node = frame.current;
+    if (!node) return;
+    const size = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    size.observe(node);
+    return () => size.disconnect();
+  }, []);
 
   useEffect(() => {
     const node = frame.current;
@@ -141,7 +149,6 @@ export function Chart(props: ChartProps) {
         ref={(node: unknown) => {
           frame.current = node as HTMLElement | null;
         }}
-        onLayout={(e: LayoutChangeEvent) => setWidth(e.nativeEvent.layout.width)}
         height={height}
         role="img"
         aria-label={`Chart of ${panes.map((p) => `${p.name}, ${p.unit}`).join('; ')}`}
@@ -353,4 +360,4 @@ export function Chart(props: ChartProps) {
       )}
     </View>
   );
-}
+});

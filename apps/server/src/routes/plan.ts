@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
-import { surveyGround } from '@yare/books';
+import { groundOf, surveyGround } from '@yare/books';
 import {
   Plan,
   Problem,
@@ -47,7 +47,7 @@ async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['
     drive: m.drive_revision,
     ...Object.fromEntries(edit.settings.map((code) => [`setting ${code}`, inDrive?.values[code]?.value ?? null])),
     ...(edit.plate && { plate: (await plateOf(db, m.id)).revision }),
-    ...(edit.survey && { survey: survey && surveyGround(survey.survey) }),
+    ...(edit.survey && { survey: surveyGround(survey?.survey ?? groundOf(m.supply)) }),
   };
 }
 

@@ -4,7 +4,7 @@ import { Pressable, ScrollView } from 'react-native';
 import type { LiveSample, MachineSummary } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useDevice } from '../../data/device';
-import { useConnected, useLive } from '../../data/live';
+import { useConnected, useLive, useLiveValue } from '../../data/live';
 import { useAudit, useMachines } from '../../data/queries';
 import { useHotkeys } from '../../ui/bar';
 import { measure } from '../../ui/look';
@@ -15,6 +15,7 @@ import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
 import { sentenceOf } from './auditWords';
+import { steady } from '../../ui/steady';
 import { go } from '../../ui/go';
 
 /** The plant: every machine by area with its state now. */
@@ -23,7 +24,6 @@ export function PlantScreen() {
   const wide = useWide();
   const machines = useMemo(() => data ?? [], [data]);
   const areas = useMemo(() => [...new Set(machines.map((m) => m.area))], [machines]);
-  const live = useLive(machines.map((m) => m.tag));
   const connected = useConnected();
   const [inHand, setInHand] = useState(0);
   useHotkeys([
@@ -32,7 +32,7 @@ export function PlantScreen() {
     { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
   ]);
   if (!data) return <Waiting error={error?.message} />;
-  const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} sample={live(m.tag)} inHand={wide && machines[inHand]?.tag === m.tag} />;
+  const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} inHand={wide && machines[inHand]?.tag === m.tag} />;
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
       {wide && (
@@ -76,7 +76,7 @@ export function PlantScreen() {
               {wide ? 'Machines' : machines[0]?.site}
             </Strong>
           </View>
-          <Second>{standingWords(machines, live)}</Second>
+          <HowManyTurn machines={machines} />
         </View>
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
           {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
@@ -109,6 +109,10 @@ export function PlantScreen() {
   );
 }
 
+function HowManyTurn({ machines }: { machines: readonly MachineSummary[] }) {
+  return <Second>{standingWords(machines, useLive(machines.map((m) => m.tag)))}</Second>;
+}
+
 function standingWords(machines: readonly MachineSummary[], live: (tag: string) => LiveSample | undefined): string {
   const of = (state: LiveSample['state']) => machines.filter((m) => live(m.tag)?.state === state).length;
   const parts = [
@@ -121,13 +125,15 @@ function standingWords(machines: readonly MachineSummary[], live: (tag: string) 
   return parts.join(', ');
 }
 
-function MachineRow({ machine: m, sample, inHand }: { machine: MachineSummary; sample: LiveSample | undefined; inHand: boolean }) {
+const MachineRow = steady(function MachineRow({ machine: m, inHand }: { machine: MachineSummary; inHand: boolean }) {
   const look = useLook();
-  const state = sample?.state ?? 'no link';
+  const state = useLiveValue(m.tag, (s) => s?.state) ?? 'no link';
+  const hertz = useLiveValue(m.tag, (s) => (s?.link === 'up' ? s.outputFrequency : null));
+  const trip = useLiveValue(m.tag, (s) => s?.trip?.name);
   const differs = m.differences !== null && m.differences > 0;
   const second = [
     `${m.plate.power} ${m.plate.powerUnit}`,
-    m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write` : 'draft is in drive',
+    m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write, the ${m.newer} is newer` : 'draft is in drive',
   ].join(' · ');
   return (
     <Pressable onPress={() => go(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
@@ -150,18 +156,23 @@ function MachineRow({ machine: m, sample, inHand }: { machine: MachineSummary; s
             {m.name}
           </Body>
           <Second color={differs ? '$plum' : '$soft'}>{second}</Second>
+          {m.left && (
+            <Second color="$yellow">
+              left unproved by {m.left.author}: {m.left.unproved}
+            </Second>
+          )}
         </View>
         <View justifyContent="center" alignItems="flex-end" paddingRight={16} paddingLeft={8}>
           <View flexDirection="row" alignItems="baseline" gap={5}>
-            <Figure>{formatFigure(sample?.link === 'up' ? sample.outputFrequency : null, 1)}</Figure>
+            <Figure>{formatFigure(hertz, 1)}</Figure>
             <Second>Hz</Second>
           </View>
-          <Second>{sample?.trip ? sample.trip.name : stateWord[state]}</Second>
+          <Second>{trip ?? stateWord[state]}</Second>
         </View>
       </View>
     </Pressable>
   );
-}
+});
 
 /** Who is at this device and how it looks. */
 function DeviceRows() {

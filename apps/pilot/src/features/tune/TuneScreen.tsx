@@ -83,7 +83,10 @@ function TuneSheet({ model }: { model: MachineModel }) {
     if (measuredPress) readNow();
   }, [measuredPress, readNow]);
   useEffect(() => () => live.letGo('the page was left'), []);
-  const plateWrong = plateSettings(model.book, model.machine.size, model.plate).filter((p) => model.inDriveOf(p.code)?.value !== p.value);
+  const plateWrong = plateSettings(model.book, model.machine.size, model.plate).filter(
+    (p) => p.source === 'plate' && model.inDriveOf(p.code)?.value !== p.value,
+  );
+  const inDraft = plateWrong.every((p) => model.draftOf(p.code).value === p.exact);
   const why =
     blocked ??
     (coupled === null
@@ -236,8 +239,8 @@ function TuneSheet({ model }: { model: MachineModel }) {
         <Finding
           severity="warning"
           sentence={`${plateWrong.length} ${plateWrong.length === 1 ? 'figure of the plate is' : 'figures of the plate are'} not in the drive: it would measure against another motor.`}
-          act="Go to Write"
-          onAct={() => go(`/m/${tag}/write`)}
+          act={inDraft ? 'Go to Write' : 'Go to Plate and copy them'}
+          onAct={() => go(`/m/${tag}/${inDraft ? 'write' : 'plate'}`)}
         />
       )}
       {coupled !== null && (
