@@ -65,7 +65,6 @@ try {
     },
   });
   await shot('motion-phone', '/m/P-11/motion');
-  await shot('motion-phone-night', '/m/P-11/motion', { night: true });
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
   await shot('write-phone', '/m/P-11/write');
   const p = await page(false, false);

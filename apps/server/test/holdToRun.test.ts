@@ -250,6 +250,12 @@ describe('measuring the motor', () => {
     await until(() => ines.ended('m1') !== undefined, 25_000);
     const told = progress(ines, 'm1');
     expect(told.at(-1)).toEqual({ kind: 'standstill', state: 'done', progress: 100 });
+    const samples = ines.heard
+      .flatMap((m) => (m.kind === 'live' ? m.samples : []))
+      .filter((s) => s.tag === 'C-07' && s.command.includes('measuring'));
+    // current flows and nothing turns: that is told as it is
+    expect(samples.some((s) => s.state === 'running' && s.motorCurrent > 1)).toBe(true);
+    expect(samples.every((s) => s.outputFrequency === 0)).toBe(true);
     expect(told.filter((t) => t.state === 'busy').length).toBeGreaterThan(5);
     expect(ines.ended('m1')).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
     expect(belt().link.holds).toBe(false);

@@ -24,6 +24,8 @@ export interface Station {
   /** words in front of `command` while the application holds it */
   holder: string | null;
   fast: boolean;
+  /** the drive sends current through a standing motor to measure it: no run and no stop */
+  measuring: boolean;
   address: LinkAddress;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
@@ -88,6 +90,7 @@ export class Fleet {
         latest: noLink(m.tag),
         holder: null,
         fast: false,
+        measuring: false,
         address: m.link,
         settingsReadAt: -Infinity,
       };
@@ -168,11 +171,12 @@ export class Fleet {
     const { book } = station.link;
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
     const onLink = w.commandHolder === 1;
+    const inWords = stateInWords(w.status, w.reference);
     return {
       tag: station.tag,
       at: Date.now(),
       link: 'up',
-      state: stateInWords(w.status, w.reference),
+      state: inWords === 'stopping' && station.measuring ? 'running' : inWords,
       outputFrequency: w.outputFrequency,
       motorCurrent: w.motorCurrent,
       busVoltage: w.busVoltage,

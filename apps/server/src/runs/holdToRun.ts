@@ -139,7 +139,8 @@ export class HoldToRun {
       }
       if (!held()) return;
       await link.takeCommand();
-      station.holder = `${run.author}, hold to run`;
+      station.holder = `${run.author}, ${run.tune ? 'measuring' : 'hold to run'}`;
+      station.measuring = run.tune !== null;
       station.fast = true;
       await this.events.began(run);
       this.events.phase(run, 'taken');
@@ -158,6 +159,7 @@ export class HoldToRun {
         }
         await pause();
       }
+      station.measuring = false;
       this.events.phase(run, 'stopping');
       await this.rampDown(link, station, pause);
     } catch {
@@ -165,6 +167,7 @@ export class HoldToRun {
     } finally {
       await link.giveCommand().catch(() => undefined);
       station.holder = null;
+      station.measuring = false;
       this.events.phase(run, 'ended');
     }
   }

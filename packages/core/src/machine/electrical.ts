@@ -145,7 +145,6 @@ export function stepTest(m: Machine): void {
   const { resistance, reactance } = lockedImpedance(c, k);
   o.current = amperes;
   m.voltage = (2 * amperes * Math.hypot(resistance, reactance)) / Math.sqrt(3);
-  m.frequency = m.testFrequency;
   o.statorCopperLoss = 2 * amperes * amperes * c.r1;
   o.rotorCopperLoss = 2 * amperes * amperes * (resistance - c.r1);
   o.input = 2 * amperes * amperes * resistance;
