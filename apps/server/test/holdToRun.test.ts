@@ -230,6 +230,9 @@ test('the run is a recording whose CSV agrees with the database', async () => {
 }, 30_000);
 
 describe('measuring the motor', () => {
+  // a press once ended never starts anything again, so that a second try needs its own
+  let tries = 0;
+  const fresh = () => `measure ${++tries}`;
   const belt = () => stack.bench.drives.get(6)!;
   const progress = (d: Awaited<ReturnType<typeof device>>, press: string) =>
     d.heard.flatMap((m) => (m.kind === 'run' && m.press === press && m.tune ? [m.tune] : []));
@@ -246,9 +249,10 @@ describe('measuring the motor', () => {
 
   test('at standstill: told as it goes, ends by itself, gives command back, leaves a recording and what it measured', async () => {
     const ines = await device('Ines Calder');
-    ines.hold('C-07', 0, 'm1', 'standstill');
-    await until(() => ines.ended('m1') !== undefined, 25_000);
-    const told = progress(ines, 'm1');
+    const press = fresh();
+    ines.hold('C-07', 0, press, 'standstill');
+    await until(() => ines.ended(press) !== undefined, 25_000);
+    const told = progress(ines, press);
     expect(told.at(-1)).toEqual({ kind: 'standstill', state: 'done', progress: 100 });
     const samples = ines.heard
       .flatMap((m) => (m.kind === 'live' ? m.samples : []))
@@ -257,7 +261,7 @@ describe('measuring the motor', () => {
     expect(samples.some((s) => s.state === 'running' && s.motorCurrent > 1)).toBe(true);
     expect(samples.every((s) => s.outputFrequency === 0)).toBe(true);
     expect(told.filter((t) => t.state === 'busy').length).toBeGreaterThan(5);
-    expect(ines.ended('m1')).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
+    expect(ines.ended(press)).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
     expect(belt().link.holds).toBe(false);
     expect(belt().values['1j']! / belt().machine.spec.circuit.r1).toBeCloseTo(1, 1);
     expect(belt().isKept('1j')).toBe(false);
@@ -268,11 +272,12 @@ describe('measuring the motor', () => {
   test('letting go ends it and changes nothing; a dead page counts as letting go', async () => {
     const before = belt().values['1j'];
     const ines = await device('Ines Calder');
-    ines.hold('C-07', 0, 'm2', 'standstill');
-    await until(() => progress(ines, 'm2').some((t) => t.progress > 10), 15_000);
+    const press = fresh();
+    ines.hold('C-07', 0, press, 'standstill');
+    await until(() => progress(ines, press).some((t) => t.progress > 10), 15_000);
     ines.fallSilent();
-    await until(() => ines.ended('m2') !== undefined, 15_000);
-    expect(progress(ines, 'm2').at(-1)!.state).toBe('busy');
+    await until(() => ines.ended(press) !== undefined, 15_000);
+    expect(progress(ines, press).at(-1)!.state).toBe('busy');
     expect(belt().tuner!.fault).toBe('stopped');
     expect(belt().machine.motor.current).toBe(0);
     expect(belt().values['1j']).toBe(before);
@@ -281,16 +286,18 @@ describe('measuring the motor', () => {
   test('an open motor lead is told in the drive’s words', async () => {
     belt().machine.conditions.motorPhaseOpen = 1;
     const ines = await device('Ines Calder');
-    ines.hold('C-07', 0, 'm3', 'standstill');
-    await until(() => ines.ended('m3') !== undefined, 15_000);
+    const press = fresh();
+    ines.hold('C-07', 0, press, 'standstill');
+    await until(() => ines.ended(press) !== undefined, 15_000);
     belt().machine.conditions.motorPhaseOpen = 0;
-    expect((ines.ended('m3') as { reason: string }).reason).toContain('One motor lead carries no current');
+    expect((ines.ended(press) as { reason: string }).reason).toContain('One motor lead carries no current');
   }, 30_000);
 
   test('a family that cannot measure refuses before anything happens', async () => {
     const ines = await device('Ines Calder');
-    ines.hold('M-55', 0, 'm4', 'standstill');
-    await until(() => ines.heard.some((m) => m.kind === 'refused' && m.press === 'm4'));
+    const press = fresh();
+    ines.hold('M-55', 0, press, 'standstill');
+    await until(() => ines.heard.some((m) => m.kind === 'refused' && m.press === press));
     expect(ines.heard.find((m) => m.kind === 'refused')).toMatchObject({ sentence: expect.stringContaining('Withy cannot measure a motor') });
   });
 });

@@ -167,9 +167,11 @@ export class DriveLink {
   /** How measuring goes, and why it failed. */
   async readTune(): Promise<Omit<TuneProgress, 'kind'> & { sentence: string | null }> {
     const { state, progress, fault, states, faults } = this.book.words.tune!;
-    const [code, share, why] = [await this.read(state.register, 1), await this.read(progress.register, 1), await this.read(fault.register, 1)].map(
-      (d) => d[0]!,
-    );
+    // in one request, so that they belong to the same moment
+    const words = [state.register, progress.register, fault.register];
+    const first = Math.min(...words);
+    const data = await this.read(first, Math.max(...words) - first + 1);
+    const [code, share, why] = words.map((register) => data[register - first]!);
     const known = (['busy', 'done', 'failed'] as const).find((s) => states[s] === code);
     return {
       state: known ?? 'failed',
