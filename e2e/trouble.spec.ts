@@ -94,9 +94,6 @@ for (const path of [
   '/m/P-11/recordings',
   '/m/P-11/bench',
   '/m/C-07/bench',
-  ...['survey', 'before-power', 'drive', 'protection', 'direction', 'tune', 'settings', 'start', 'compare', 'revisions'].map(
-    (stage) => `/m/C-21/${stage}`,
-  ),
 ]) {
   for (const scheme of ['light', 'dark'] as const) {
     test(`${path} by ${scheme === 'light' ? 'day' : 'night'}: WCAG 2.2 AA by axe, nothing wider than the phone`, async ({ page, stack }) => {

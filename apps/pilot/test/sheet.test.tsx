@@ -134,3 +134,10 @@ test('the log speaks in sentences, whatever the act', () => {
   expect(event('something new', {})).toBe('P-11 something new');
   expect(when('2026-11-23T13:05:09Z')).toMatch(/^23 Nov 2026, \d\d:05:09$/);
 });
+
+test('what stops something acts at once, with the shortest touch', () => {
+  const stop = jest.fn();
+  show(<ActionBar acts={[{ words: 'Stop measuring', main: true, atOnce: true, onPress: stop }]} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Stop measuring' }));
+  expect(stop).toHaveBeenCalled();
+});

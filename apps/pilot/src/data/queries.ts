@@ -41,7 +41,13 @@ export const useSheets = (tag: string) =>
 export const useAudit = (tag?: string) =>
   useQuery({ queryKey: [...keys.audit, tag ?? ''], queryFn: () => api<AuditPage>(`/audit${tag ? `?tag=${tag}` : ''}`), refetchInterval: 10_000 });
 export const useRecording = (id: number) =>
-  useQuery({ queryKey: keys.recording(id), queryFn: () => api<RecordingData>(`/recordings/${id}`), staleTime: 60_000 });
+  useQuery({
+    queryKey: keys.recording(id),
+    queryFn: () => api<RecordingData>(`/recordings/${id}`),
+    staleTime: 60_000,
+    // one that was asked for while it was still being made is asked for again until it is whole
+    refetchInterval: (q) => (q.state.data?.meta.complete === false ? 1000 : false),
+  });
 export const useRecordings = (tag: string) =>
   useInfiniteQuery({
     queryKey: keys.recordings(tag),

@@ -42,21 +42,22 @@ export function ActionBar({ acts }: { acts: Act[] }) {
   return (
     <View flexDirection="row" height={measure.bar} borderTopWidth={2} borderColor="$ink" backgroundColor="$sheet" flexShrink={0}>
       {acts.map((a) => (
-        <ActButton key={a.words} {...a} {...(a.atOnce && { onPressIn: a.onPress })} />
+        <ActButton key={a.words} {...a} {...(a.atOnce && { onNow: a.onPress })} />
       ))}
     </View>
   );
 }
 
-const ActButton = steady(function ActButton(a: Act & { onPressIn?: () => void }) {
+const ActButton = steady(function ActButton(a: Act & { onNow?: () => void }) {
   const look = useLook();
   const wide = useWide();
   return (
     <Pressable
       testID={a.testID}
       role="button"
-      onPress={a.atOnce ? undefined : a.onPress}
-      onPressIn={a.onPressIn}
+      // what stops something acts when the finger comes down, and again when a touch was too short for that to be told
+      onPress={a.onNow ?? a.onPress}
+      onPressIn={a.onNow}
       disabled={a.disabled}
       aria-disabled={a.disabled}
       style={({ pressed }) => ({
