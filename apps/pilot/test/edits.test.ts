@@ -108,3 +108,11 @@ test('undo takes the last edit back as a new one', async () => {
   await settled();
   expect(fetched).toHaveBeenCalledTimes(2);
 });
+
+test('an answer lost on the way is no race: what stands there already is taken as sent', async () => {
+  fetched.mockResolvedValue(answer(409, { title: 'Changed meanwhile', detail: 'x', status: 409, current: sheet(6, 7, 'Ines Calder') }));
+  editDraft(tag, { '3a': { value: 7, source: 'chosen' } });
+  await settled();
+  await settled();
+  expect(edits()).toMatchObject({ changes: {}, conflict: null, base: 6 });
+});

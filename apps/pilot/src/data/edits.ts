@@ -93,6 +93,15 @@ export function sendAll(): void {
 const withoutSent = <C>(changes: Record<string, C>, sent: Record<string, C>): Record<string, C> =>
   Object.fromEntries(Object.entries(changes).filter(([k, v]) => sent[k] !== v));
 
+/** Whether the other side already says all of what was changed here. */
+function standsAlready(kind: EditKind, changes: Record<string, unknown>, current: unknown): boolean {
+  const side = current as { values?: Record<string, { value: number }>; plate?: Record<string, unknown>; survey?: Record<string, unknown> };
+  return Object.entries(changes).every(([key, change]) => {
+    const theirs = kind === 'draft' ? side.values?.[key]?.value : side[kind]?.[key];
+    return JSON.stringify(theirs) === JSON.stringify(kind === 'draft' ? (change as DraftChange).value : change);
+  });
+}
+
 /** One send at a time for each machine and kind; what is typed meanwhile goes with the next. */
 async function send(kind: EditKind, tag: string, work: () => Promise<void>): Promise<void> {
   const key = `${kind} ${tag}`;
@@ -106,6 +115,8 @@ async function send(kind: EditKind, tag: string, work: () => Promise<void>): Pro
     if (error instanceof Offline) setOffline(true);
     else if (error instanceof ApiProblem && error.problem.status === 409) {
       update(tag, (m) => ({ [kind]: { ...m[kind], conflict: error.problem.current } }));
+      // an answer lost on the way looks like a race with oneself: what stands there already is what was meant
+      if (standsAlready(kind, edits.changes, error.problem.current)) settleConflict(tag, kind, 'theirs');
     } else if (error instanceof ApiProblem) {
       const field = error.problem.field ?? Object.keys(edits.changes)[0]!;
       update(tag, (m) => ({ [kind]: { ...m[kind], refused: { field, sentence: error.problem.detail } } }));

@@ -130,7 +130,8 @@ function TuneSheet({ model }: { model: MachineModel }) {
           words: keep.isPending ? 'Keeping…' : 'Keep it and copy it to the draft',
           main: true,
           hotkey: 'k',
-          disabled: keep.isPending,
+          // what it measured has to be read before it can be copied
+          disabled: keep.isPending || read.isPending || (done && !read.isSuccess),
           onPress: keepAndCopy,
           testID: 'keep-tune',
         },
