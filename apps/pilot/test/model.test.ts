@@ -77,3 +77,12 @@ test('the look-ahead of the demo draft is told as a trip with its way out, and a
   const tight = told({ '4d': { value: 6, source: 'chosen' } });
   expect(tight.some((f) => f.row === 'accelerationTime' && f.severity !== 'good')).toBe(true);
 });
+
+test('a heavy fan whose ramp waits all the way is warned of, not called good', () => {
+  const m = demoModel('F-32', { changes: { '13/2': { value: 10, source: 'chosen' } } });
+  if (!m.draftSpec.ok) throw new Error(m.draftSpec.sentence);
+  const { spec } = m.draftSpec;
+  const told = motionFindings(spec, lookAheadRun(spec, planFor(spec, spec.drive.maximumFrequency))).filter((f) => f.row === 'decelerationTime');
+  expect(told.map((f) => f.severity)).not.toContain('good');
+  expect(told[0]).toMatchObject({ offerShortest: true, sentence: expect.stringContaining('it still turns when the look-ahead ends') });
+});

@@ -144,7 +144,6 @@ export type FirmwareRole =
   | 'carrier'
   | 'linkAddress'
   | 'settingsLock'
-  | 'factoryRegion'
   | `relay ${string}`
   | `preset${number}`
   | `job ${string}`;

@@ -1,5 +1,5 @@
 import type { DriveBook } from '@yare/contract';
-import { polesFrom, type DriveRole, type StampedPlate } from '@yare/core';
+import { polesFrom, stampedPower, type DriveRole, type StampedPlate } from '@yare/core';
 import { findSetting, refuseValue, settingsOf, storedValue, type FirmwareRole } from './book';
 import { plateSettings } from './plateSettings';
 import { settingValue } from './roleUnits';
@@ -16,7 +16,7 @@ interface Line {
 
 /** Starts that are common practice for each kind of machine; every value is to be looked at, none is a rule. */
 function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
-  const kw = plate.powerUnit === 'hp' ? plate.power * 0.7457 : plate.power;
+  const heavy = stampedPower(plate) > 15_000;
   const all: Line[] = [
     { role: 'maximumFrequency', value: plate.frequency, why: 'the motor’s own frequency' },
     { role: 'overloadCurrent', value: plate.current, why: 'the full-load current of the plate' },
@@ -43,8 +43,8 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
       return [
         ...all,
         { role: 'controlMethod', value: 1, why: 'a fan’s torque falls with the square of speed' },
-        { role: 'accelerationTime', value: kw > 15 ? 60 : 30, why: 'a wheel is heavy: the limit must not hold the ramp' },
-        { role: 'decelerationTime', value: kw > 15 ? 90 : 60, why: 'its energy has to go somewhere: look at the DC bus' },
+        { role: 'accelerationTime', value: heavy ? 60 : 30, why: 'a wheel is heavy: the limit must not hold the ramp' },
+        { role: 'decelerationTime', value: heavy ? 90 : 60, why: 'its energy has to go somewhere: look at the DC bus' },
         { role: 'busRampHold', value: 1, why: 'the ramp waits before the DC bus trips' },
         { role: 'startMode', value: 1, why: 'draught may be turning it when it starts' },
         { role: 'reversePermit', value: 0, why: 'a fan moves less air backwards, and looks as if it ran' },

@@ -27,20 +27,10 @@ import {
   type Machine,
   type MachineSpec,
 } from '../src';
-import { machine, machineTypes, noLoad } from './specs';
+import { machine, machineTypes, noLoad, run } from './specs';
 
 const dt = 0.001;
 
-/** On and turning at a reference, watched by a callback each step. */
-function run(m: Machine, reference: number, seconds: number, word: number = ControlWord.enableOperation, each?: () => void): Machine {
-  if (m.state === DriveState.switchOnDisabled || m.state === DriveState.ready)
-    for (const w of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, w, 0, dt);
-  for (let i = 0; i < seconds / dt; i++) {
-    stepMachine(m, word, reference, dt);
-    each?.();
-  }
-  return m;
-}
 const started = (change: Partial<DriveParameters> = {}, conditions: Partial<Conditions> = {}, spec: MachineSpec = machine(change, undefined, 0.05)) =>
   createMachine(spec, { ...soundConditions(), ...conditions });
 

@@ -1,20 +1,8 @@
 import fc from 'fast-check';
-import { breakdown, circuitFromPlate, completePlate, operate, operateInto, emptyOperation, speedCurve, starting, type Circuit } from '../src';
+import { breakdown, circuitFromPlate, completePlate, operate, operateInto, emptyOperation, speedCurve, starting } from '../src';
 import { demoPlates, p11, plates } from './plates';
+import { textbook } from './specs';
 
-/** Chapman, Electric Machinery Fundamentals, induction motor examples (from memory): 460 V, 25 hp, 60 Hz, 4-pole, Y. */
-const textbook: Circuit = {
-  r1: 0.641,
-  x1: 1.106,
-  xm: 26.3,
-  r2: 0.332,
-  x2: 0.464,
-  rFe: Infinity,
-  rotationalLoss: 1100,
-  ratedFrequency: 60,
-  ratedSpeed: ((1800 * 2 * Math.PI) / 60) * (1 - 0.022),
-  poles: 4,
-};
 const volts = 460 / Math.sqrt(3);
 const within = (value: number, wanted: number, share: number) => expect(Math.abs(value / wanted - 1)).toBeLessThanOrEqual(share);
 

@@ -10,8 +10,13 @@ import {
   sourceInductance,
   usualRotorInertia,
   agitator,
+  stepMachine,
+  ControlWord,
+  DriveState,
+  type Circuit,
   type DriveParameters,
   type Load,
+  type Machine,
   type MachineSpec,
   type StampedPlate,
 } from '../src';
@@ -105,3 +110,28 @@ export const machineTypes = (): Record<'pump' | 'fan' | 'conveyor' | 'agitator',
     agitator: scaled(machine({}, agitator(0.6 * ratedTorque(180, 1390), speed(1390)), 0.0025, agitatorPlate), agitatorPlate, 1.2),
   };
 };
+
+/** Chapman, Electric Machinery Fundamentals, induction motor examples (from memory): 460 V, 25 hp, 60 Hz, 4-pole, Y. */
+export const textbook: Circuit = {
+  r1: 0.641,
+  x1: 1.106,
+  xm: 26.3,
+  r2: 0.332,
+  x2: 0.464,
+  rFe: Infinity,
+  rotationalLoss: 1100,
+  ratedFrequency: 60,
+  ratedSpeed: ((1800 * 2 * Math.PI) / 60) * (1 - 0.022),
+  poles: 4,
+};
+
+/** On and turning at a reference, watched by a callback each step. */
+export function run(m: Machine, reference: number, seconds: number, word: number = ControlWord.enableOperation, each?: () => void): Machine {
+  if (m.state === DriveState.switchOnDisabled || m.state === DriveState.ready)
+    for (const w of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, w, 0, 0.001);
+  for (let i = 0; i < seconds / 0.001; i++) {
+    stepMachine(m, word, reference, 0.001);
+    each?.();
+  }
+  return m;
+}

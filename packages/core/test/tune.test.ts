@@ -9,36 +9,21 @@ import {
   ControlWord,
   DriveState,
   Phase,
-  type Circuit,
   type Machine,
 } from '../src';
-import { machine as spec, noLoad } from './specs';
-
-// Chapman, Electric Machinery Fundamentals, induction motor examples (from memory): 460 V, 25 hp, 60 Hz, 4 poles, Y
-const chapman: Circuit = {
-  r1: 0.641,
-  x1: 1.106,
-  xm: 26.3,
-  r2: 0.332,
-  x2: 0.464,
-  rFe: Infinity,
-  rotationalLoss: 1100,
-  ratedFrequency: 60,
-  ratedSpeed: 184.3,
-  poles: 4,
-};
+import { machine as spec, noLoad, textbook } from './specs';
 
 test('locked impedance: R1 alone for direct current, and at rated frequency what the circuit draws at slip 1', () => {
-  expect(lockedImpedance(chapman, 0)).toEqual({ resistance: 0.641, reactance: 0 });
-  const { resistance, reactance } = lockedImpedance(chapman, 1);
-  const o = operate(chapman, 100, 60, 1);
+  expect(lockedImpedance(textbook, 0)).toEqual({ resistance: 0.641, reactance: 0 });
+  const { resistance, reactance } = lockedImpedance(textbook, 1);
+  const o = operate(textbook, 100, 60, 1);
   expect(Math.hypot(resistance, reactance)).toBeCloseTo(100 / o.current, 6);
   expect(resistance / Math.hypot(resistance, reactance)).toBeCloseTo(o.powerFactor, 6);
 });
 
 // IEEE Std 112 (from memory): the magnetising branch is neglected, which costs a few percent of R2 and of the leakage
 test('constants from readings at standstill come back within what the method neglects', () => {
-  const z = lockedImpedance(chapman, 0.5);
+  const z = lockedImpedance(textbook, 0.5);
   const size = Math.hypot(z.resistance, z.reactance);
   const drop = 1.6;
   const direct = (i: number) => ({ voltage: 2 * 0.641 * i + drop, current: i, power: 0 });

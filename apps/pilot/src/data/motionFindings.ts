@@ -66,6 +66,15 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       sentence: `The current limit holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
     });
   }
+  const neverStands = !r.trip && r.startTime !== null && r.stopTime === null;
+  if (neverStands && r.heldStopping) {
+    out.push({
+      row: 'decelerationTime',
+      severity: 'warning',
+      sentence: `The ramp waits for the high DC bus almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
+      offerShortest: true,
+    });
+  }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
     out.push({
       row: 'decelerationTime',
@@ -78,7 +87,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     const room = spec.rating.overvoltageTrip - r.peakBus;
     out.push({
       row: 'decelerationTime',
-      severity: room < 25 ? 'warning' : 'good',
+      severity: room < 25 || neverStands ? 'warning' : 'good',
       offerShortest: room < 25,
       sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${within(r.stopTime, 'stop time', s)}.`}`,
     });

@@ -48,6 +48,14 @@ export function openEntry(entry: Entry): void {
   useEntryStore.setState({ id: entry.id, text: asText(entry.value, entry.decimals), unit: entry.unit, sentence: null, fresh: true });
 }
 
+/** The figure in hand among those of a page, and the way to the one after it; what a frame wants of them. */
+export function useEntryOf(entries: readonly Entry[]): { inHand: string | null; entry: Entry | null; onNextEntry: (() => void) | undefined } {
+  const inHand = useEntryStore((s) => s.id);
+  const at = entries.findIndex((e) => e.id === inHand);
+  const next = at < 0 ? undefined : entries[at + 1];
+  return { inHand, entry: entries[at] ?? null, onNextEntry: next && (() => openEntry(next)) };
+}
+
 export function closeEntry(): void {
   useEntryStore.setState({ id: null, text: '', sentence: null });
 }

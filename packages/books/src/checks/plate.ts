@@ -1,4 +1,4 @@
-import { breakdown, completePlate, fieldWeakeningOnset, formatFigure, polesFrom, starAndDelta, type StampedPlate } from '@yare/core';
+import { breakdown, completePlate, fieldWeakeningOnset, formatFigure, otherConnection, polesFrom, type StampedPlate } from '@yare/core';
 import { levelsOf, wordsOf } from '../book';
 import { circuitOf } from '../estimate';
 import { amperes, hertz, type Look, type StageFinding } from './look';
@@ -22,21 +22,16 @@ export function plateFindings(look: Look): StageFinding[] {
     });
   }
   if (plate.voltage < supply.voltage * 0.8) {
-    const star = starAndDelta({ connection: plate.connection, voltage: plate.voltage, current: plate.current });
-    const fits = plate.connection === 'delta' && Math.abs(star.voltage / supply.voltage - 1) < 0.12;
-    const high = plate.leads === 9 && plate.joined === 'parallel' && Math.abs((2 * plate.voltage) / supply.voltage - 1) < 0.2;
-    const change: Partial<StampedPlate> | null = fits
-      ? { connection: 'star', voltage: Math.round(star.voltage / 5) * 5, current: Number(star.current.toPrecision(3)) }
-      : high
-        ? { joined: 'series', voltage: 2 * plate.voltage, current: plate.current / 2 }
-        : null;
+    // a delta plate below the supply has six leads, said or not: only they could be linked so
+    const other = otherConnection(plate.connection === 'delta' ? { ...plate, leads: plate.leads ?? 6 } : plate);
+    const change = other && Math.abs(other.voltage / supply.voltage - 1) < 0.2 ? other : null;
     out.push({
       id: 'supply above plate',
       stage: 'plate',
       field: 'voltage',
       severity: 'warning',
       sentence: `The plate says ${plate.voltage} V for this connection and the supply has ${supply.voltage} V. The drive holds the motor to ${plate.voltage} V, but at ${amperes(plate.current)} instead of the smaller current of the higher voltage, and its links must really lie that way.`,
-      ...(change && { remedy: { label: `Use the ${change.voltage} V connection, ${amperes(change.current!)}`, plate: change } }),
+      ...(change && { remedy: { label: `Use the ${change.voltage} V connection, ${amperes(change.current)}`, plate: change } }),
     });
   }
   for (const s of look.settings) {

@@ -1,4 +1,4 @@
-import type { Plate } from './plate';
+import type { Plate, StampedPlate } from './plate';
 
 /** One way to join the windings of a dual-voltage motor. */
 export interface WindingUse {
@@ -22,6 +22,26 @@ export const seriesAndParallel = (stamped: WindingUse): WindingUse =>
   stamped.connection.startsWith('series')
     ? { connection: 'parallel', voltage: stamped.voltage / 2, current: stamped.current * 2 }
     : { connection: 'series', voltage: stamped.voltage * 2, current: stamped.current / 2 };
+
+/**
+ * A stamped motor joined the other way, as plates are stamped: volts to the nearest 5, amperes to three figures. Null when its leads allow
+ * no other.
+ */
+export function otherConnection(
+  plate: StampedPlate,
+): (Pick<StampedPlate, 'voltage' | 'current'> & Partial<Pick<StampedPlate, 'connection' | 'joined'>>) | null {
+  const stamp = (use: WindingUse) => ({ voltage: Math.round(use.voltage / 5) * 5, current: Number(use.current.toPrecision(3)) });
+  if (plate.leads === 6) {
+    const other = starAndDelta({ connection: plate.connection, voltage: plate.voltage, current: plate.current });
+    return { connection: plate.connection === 'star' ? 'delta' : 'star', ...stamp(other) };
+  }
+  if (plate.leads === 9) {
+    const joined = plate.joined ?? 'series';
+    const other = seriesAndParallel({ connection: joined, voltage: plate.voltage, current: plate.current });
+    return { joined: joined === 'series' ? 'parallel' : 'series', ...stamp(other) };
+  }
+  return null;
+}
 
 /** A delta winding run on to √3 of its frequency and volts at rated flux: the "87 Hz" use of a 50 Hz motor. */
 export interface RaisedBase {

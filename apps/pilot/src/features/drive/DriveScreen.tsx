@@ -18,7 +18,7 @@ import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
-import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 /** Which drive stands there, whether it is big enough, what was in it, and a factory start. */
 export function DriveScreen() {
@@ -59,7 +59,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
           onPress: () => read.mutate(),
           testID: 'read-drive',
         },
-        { words: 'Go on to Protection', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/protection`) },
+        goOn(tag, 'drive'),
       ]}
       evidenceTitle="Is it big enough here?"
       evidenceNote={marginWords(fit.margin)}

@@ -19,7 +19,7 @@ import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { motionFindings } from '../../data/motionFindings';
 import { Chart } from '../../ui/Chart';
 import type { Pane } from '../../ui/chartScale';
-import { openEntry, useEntryStore } from '../../ui/entry';
+import { useEntryOf } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { settingEntry, SettingRow } from '../../ui/SettingRow';
 import { Finding, Fold, Note } from '../../ui/sheet';
@@ -29,6 +29,7 @@ import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { WhatIfRows } from './WhatIf';
 import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 const sections: Array<{ title: string; roles: DriveRole[] }> = [
   { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
@@ -53,7 +54,6 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
   const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
-  const inHand = useEntryStore((s) => s.id);
   const undo = useUndo(tag, 'draft');
   const settings = useMemo(
     () =>
@@ -66,8 +66,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
     [model.book, size],
   );
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
-  const entry = entries.find((e) => e.id === inHand) ?? null;
-  const next = entry && entries[entries.indexOf(entry) + 1];
+  const { entry, onNextEntry } = useEntryOf(entries);
   const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
   useEffect(() => setDrawn(null), [ahead.draft]);
   const learned = Boolean(model.machine.learned?.values);
@@ -89,7 +88,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       stage="motion"
       title="Motion"
       entry={entry}
-      onNextEntry={next ? () => openEntry(next) : undefined}
+      onNextEntry={onNextEntry}
       acts={[
         undo,
         count > 0
@@ -100,7 +99,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
               onPress: () => go(`/m/${tag}/write`),
               testID: 'go-write',
             }
-          : { words: 'Go on to Write', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/write`) },
+          : goOn(tag, 'motion'),
       ]}
       evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}

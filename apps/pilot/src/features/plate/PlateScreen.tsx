@@ -8,6 +8,7 @@ import {
   type circuitFromPlate,
   completePlate,
   formatFigure,
+  otherConnection,
   speedCurve,
   starting,
   type CircuitValue,
@@ -19,7 +20,7 @@ import { editDraft, editPlate, type DraftChange } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import type { Act } from '../../ui/bar';
 import { Chart } from '../../ui/Chart';
-import { Choices, openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { Choices, openEntry, useEntryOf, type Entry } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { StageFindings } from '../../ui/StageFindings';
@@ -28,10 +29,10 @@ import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { CircuitDrawing } from './Circuit';
 import { KeptWithPlate } from './KeptWithPlate';
-import { otherConnection, TerminalBox } from './TerminalBox';
+import { TerminalBox } from './TerminalBox';
 import { figureRows, stampedDecimals, type FigureRow } from './plateRows';
 import { workedOut, type WorkedOut } from './workedOut';
-import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 /** The nameplate as stamped, what does not fit on it, and the motor it tells of. */
 export function PlateScreen() {
@@ -48,7 +49,6 @@ function PlateSheet({ model }: { model: MachineModel }) {
   const { plate } = model;
   const { tag } = model.machine;
   const wide = useWide();
-  const inHand = useEntryStore((s) => s.id);
   const [open, setOpen] = useState<ChoiceField | null>(null);
   const [formula, setFormula] = useState<string>('input');
   const [opened, setOpened] = useState<string | null>(null);
@@ -66,8 +66,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
   };
   const rows = figureRows.filter((r) => !r.only || r.only === plate.standard);
   const entries = rows.map((r) => entryFor(tag, r, plate, set));
-  const entry = entries.find((e) => e.id === inHand) ?? null;
-  const next = entry && entries[entries.indexOf(entry) + 1];
+  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const copies = useMemo(
     () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.exact),
     [model, plate],
@@ -98,7 +97,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
           onPress: copyToDraft,
           testID: 'plate-copy',
         }
-      : { words: 'Go on to Drive', main: true, hotkey: 'g', disabled: !sound, onPress: () => go(`/m/${tag}/drive`) },
+      : goOn(tag, 'plate', { disabled: !sound }),
   ];
 
   const underRow = (field: PlateFinding['field']) => [
@@ -176,7 +175,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
       title="Plate"
       acts={acts}
       entry={entry}
-      onNextEntry={next ? () => openEntry(next) : undefined}
+      onNextEntry={onNextEntry}
       evidenceTitle={shown ? `Formula: ${shown.label.toLowerCase()}` : 'Formula'}
       evidenceNote={shown?.estimate ? 'estimate' : ''}
       evidence={

@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
-import { seriesAndParallel, starAndDelta, type StampedPlate } from '@yare/core';
+import type { StampedPlate } from '@yare/core';
 import { fontFamily } from '../../ui/look';
 import { Second } from '../../ui/text';
 import { useLook } from '../../ui/theme';
@@ -69,21 +69,6 @@ export function linksOf(plate: Pick<StampedPlate, 'leads' | 'connection' | 'join
           words: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.',
         };
   return { lines, links: [], words: 'Three leads: nothing to link.' };
-}
-
-/** The same motor joined the other way: volts, amperes and connection; null when its leads allow no other. */
-export function otherConnection(plate: StampedPlate): Partial<StampedPlate> | null {
-  const round = (x: number) => Number(x.toPrecision(3));
-  if (plate.leads === 6) {
-    const other = starAndDelta({ connection: plate.connection, voltage: plate.voltage, current: plate.current });
-    return { connection: other.connection as 'star' | 'delta', voltage: Math.round(other.voltage / 5) * 5, current: round(other.current) };
-  }
-  if (plate.leads === 9) {
-    const joined = plate.joined ?? 'series';
-    const other = seriesAndParallel({ connection: joined, voltage: plate.voltage, current: plate.current });
-    return { joined: joined === 'series' ? 'parallel' : 'series', voltage: round(other.voltage), current: round(other.current) };
-  }
-  return null;
 }
 
 /** The terminal box with its links for the connection entered. */

@@ -8,7 +8,7 @@ import { formatFigure, openBefore } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { changedWords, useProofs, useProve, useSurvey, type ProofStanding } from '../../data/plan';
-import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { openEntry, useEntryOf, type Entry } from '../../ui/entry';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape, type ProofState } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
@@ -16,6 +16,7 @@ import { Body, LinkWords, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 /** The checks before the supply is switched on, in the safe order, each with its proof. */
 export function BeforePowerScreen() {
@@ -81,7 +82,6 @@ function PowerSheet({ model }: { model: MachineModel }) {
   const { survey } = useSurvey(model);
   const proofOf = useProofs(model);
   const prove = useProve(tag);
-  const inHand = useEntryStore((s) => s.id);
   const items = powerChecks.map((check) => ({ id: check.id, check, ...proofOf('before-power', check.id) }));
   const first = items.find((i) => i.standing.state !== 'passed')?.id ?? null;
   const [chosen, setChosen] = useState<string | null | undefined>(undefined);
@@ -89,8 +89,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
   const open = chosen === undefined ? first : chosen;
   const set = (change: Partial<Survey>) => editSurvey(tag, change);
   const entries = powerChecks.flatMap((c) => figureEntries(tag, c, survey, set));
-  const entry = entries.find((e) => e.id === inHand) ?? null;
-  const next = entry && entries[entries.indexOf(entry) + 1];
+  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const record = (check: PowerCheck, passed: boolean, judged: Judgement | null) =>
     prove.mutate(
       {
@@ -112,11 +111,8 @@ function PowerSheet({ model }: { model: MachineModel }) {
       stage="before-power"
       title="Before power"
       entry={entry}
-      onNextEntry={next ? () => openEntry(next) : undefined}
-      acts={[
-        { words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) },
-        { words: 'Go on to Plate', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/plate`) },
-      ]}
+      onNextEntry={onNextEntry}
+      acts={[{ words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
       evidenceTitle="Why in this order"
       evidence={
         <View padding={16} gap={10}>

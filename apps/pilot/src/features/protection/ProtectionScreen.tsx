@@ -4,7 +4,7 @@ import { findSetting, ratingOf, roleValue, settingsOf, wordsOf, type FirmwareRol
 import { formatFigure, steadyHeat, timeToTrip, type DriveRole } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { openEntry, useEntryStore } from '../../ui/entry';
+import { useEntryOf } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { settingEntry, SettingRow } from '../../ui/SettingRow';
 import { Finding, Note, SectionHead } from '../../ui/sheet';
@@ -12,7 +12,7 @@ import { StageFindings } from '../../ui/StageFindings';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
 import { OverloadCurve } from './OverloadCurve';
-import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }> = [
   { title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
@@ -49,7 +49,6 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   const { tag, size, driven } = machine;
   const wide = useWide();
   const undo = useUndo(tag, 'draft');
-  const inHand = useEntryStore((s) => s.id);
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
   const ahead = useLookAhead(spec, null);
   const values = Object.fromEntries(model.settings.map((s) => [s.code, model.draftOf(s.code).value]));
@@ -59,8 +58,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   };
   const settings = sections.flatMap((s) => s.roles).flatMap((r) => findSetting(book, size, r) ?? []);
   const entries = settings.filter((s) => !s.options).map((s) => settingEntry(model, s, 'protection'));
-  const entry = entries.find((e) => e.id === inHand) ?? null;
-  const next = entry && entries[entries.indexOf(entry) + 1];
+  const { entry, onNextEntry } = useEntryOf(entries);
   const overload = role('overloadCurrent') ?? plate.current;
   const tripClass = role('overloadClass') ?? 10;
   const summary = ahead.draft?.summary;
@@ -84,8 +82,8 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       stage="protection"
       title="Protection"
       entry={entry}
-      onNextEntry={next ? () => openEntry(next) : undefined}
-      acts={[undo, { words: 'Go on to Motion', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/motion`) }]}
+      onNextEntry={onNextEntry}
+      acts={[undo, goOn(tag, 'protection')]}
       evidenceTitle="How long it carries what"
       evidenceNote={`class ${tripClass}`}
       evidence={curve}

@@ -7,7 +7,7 @@ import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useSurvey } from '../../data/plan';
 import { surveyLacks } from '../../data/stages';
-import { Choices, openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { Choices, openEntry, useEntryOf, type Entry } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
@@ -16,7 +16,7 @@ import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { View } from '@tamagui/core';
-import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 /** What is found at the machine before anything is touched, and what has to lie at hand. */
 export function SurveyScreen() {
@@ -51,7 +51,6 @@ function SurveySheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const { survey, made } = useSurvey(model);
   const undo = useUndo(tag, 'survey');
-  const inHand = useEntryStore((s) => s.id);
   const [open, setOpen] = useState<'phases' | 'screened' | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const set = (change: Partial<Survey>) =>
@@ -67,8 +66,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
     optional: r.optional,
     onSet: (value) => set({ [r.field]: value } as Partial<Survey>),
   }));
-  const entry = entries.find((e) => e.id === inHand) ?? null;
-  const next = entry && entries[entries.indexOf(entry) + 1];
+  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
   const lacks = surveyLacks(survey);
   const row = (r: Row) => {
@@ -109,8 +107,8 @@ function SurveySheet({ model }: { model: MachineModel }) {
       stage="survey"
       title="Survey"
       entry={entry}
-      onNextEntry={next ? () => openEntry(next) : undefined}
-      acts={[undo, { words: 'Go on to Before power', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/before-power`) }]}
+      onNextEntry={onNextEntry}
+      acts={[undo, goOn(tag, 'survey')]}
       evidenceTitle="At hand before you start"
       evidenceNote={`${list.length} things`}
       evidence={atHandRows}

@@ -140,7 +140,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
       ? [{ words: 'Stop measuring', main: true, atOnce: true, hotkey: 'escape', onPress: () => live.letGo('stopped by hand'), testID: 'stop-tune' }]
       : [
           {
-            words: why ?? `Measure at standstill, about 8 s`,
+            words: why ?? 'Measure at standstill',
             main: true,
             disabled: why !== null,
             onPress: start,
@@ -215,8 +215,8 @@ function TuneSheet({ model }: { model: MachineModel }) {
         <Segments
           label="How to measure"
           options={[
-            { value: 'standstill', words: 'At standstill', second: 'about 8 s', testID: 'tune-standstill' },
-            { value: 'rotating', words: 'Turning', second: coupled === 'free' ? 'about 15 s and ramps' : 'only when free', testID: 'tune-rotating' },
+            { value: 'standstill', words: 'At standstill', second: 'some seconds', testID: 'tune-standstill' },
+            { value: 'rotating', words: 'Turning', second: coupled === 'free' ? 'longer, with ramps' : 'only when free', testID: 'tune-rotating' },
           ]}
           value={kind}
           disabled={busy}

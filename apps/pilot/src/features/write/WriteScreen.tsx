@@ -21,6 +21,7 @@ import { WithModel } from '../../ui/Waiting';
 import { DifferenceRow } from './DifferenceRow';
 import { WriteProgress, WriteReport } from './WriteReport';
 import { go } from '../../ui/go';
+import { goOn } from '../../ui/goOn';
 
 /** The draft against what is in the drive, from the factory or as found; written, read back, verified, kept. */
 export function WriteScreen() {
@@ -75,7 +76,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
     setReport(null);
     write.mutate({ revision: model.draft.revision, codes: toWrite.map((s) => s.code) }, { onSuccess: setReport });
   };
-  const goOn = () => {
+  const goOnWriting = () => {
     setReport(null);
     resume.mutate(undefined, { onSuccess: setReport });
   };
@@ -99,7 +100,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
             onPress: start,
             testID: 'write',
           }
-        : { words: 'Go on to Direction', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/direction`), testID: 'go-turn' },
+        : goOn(tag, 'write', { testID: 'go-turn' }),
   ];
   return (
     <MachineFrame
@@ -125,7 +126,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
           severity={report ? 'act' : 'error'}
           sentence={`${report ? '' : `${broken.sentence} `}${broken.lines.filter((l) => l.result === 'verified').length} of ${broken.lines.length} were in the drive, not kept. Going on reads each one again first.`}
           act={`Go on with the rest: ${values(broken.lines.filter((l) => l.result !== 'verified').length)}`}
-          onAct={goOn}
+          onAct={goOnWriting}
         />
       )}
       {unkept && !going && (
