@@ -16,7 +16,7 @@ import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape } from '../../ui/shapes';
 import { StageFindings } from '../../ui/StageFindings';
 import { Body } from '../../ui/text';
-import { TrendChart } from '../../ui/TrendChart';
+import { shownSeconds, TrendChart } from '../../ui/TrendChart';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
 import { WithModel } from '../../ui/Waiting';
@@ -107,7 +107,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
         />
       }
       evidenceTitle="Live"
-      evidenceNote="last 60 s"
+      evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {prove.error && <Finding severity="error" sentence={prove.error.message} />}
@@ -190,7 +190,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       </Note>
       {!wide && (
         <View>
-          <SectionHead right="last 60 s">Live</SectionHead>
+          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
           <TrendChart tag={tag} model={model} />
         </View>
       )}

@@ -107,6 +107,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
           onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
         />
       )}
+      {!wide && <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>}
       {!wide && evidence}
       <SectionHead>As found</SectionHead>
       <AsFound model={model} />
@@ -159,7 +160,6 @@ function Deratings({ fit, overload, need, lines }: { fit: DriveFit; overload: nu
   } as const;
   return (
     <>
-      <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>
       <SheetRow label="Rated current" second="of the size, for ever" figure={a(fit.rating.current)} unit="A" />
       {fit.rows.map((r) => (
         <SheetRow

@@ -19,7 +19,7 @@ import { MayTurn } from '../../ui/MayTurn';
 import { Segments } from '../../ui/Segments';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono, Second, Strong } from '../../ui/text';
-import { TrendChart } from '../../ui/TrendChart';
+import { shownSeconds, TrendChart } from '../../ui/TrendChart';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
@@ -156,7 +156,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
       acts={acts}
       foot={rotating && !open ? <HoldButton tag={tag} frequency={0} tune="rotating" blocked={why} turning={turning && mine} /> : undefined}
       evidenceTitle="Live"
-      evidenceNote="last 60 s"
+      evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {keep.error && <Finding severity="error" sentence={keep.error.message} />}
@@ -260,7 +260,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
       ))}
       {!wide && (
         <>
-          <SectionHead right="last 60 s">Live</SectionHead>
+          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
           <TrendChart tag={tag} model={model} />
         </>
       )}
