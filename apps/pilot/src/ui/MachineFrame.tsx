@@ -5,7 +5,7 @@ import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
 import type { MachineModel } from '../data/machineModel';
 import { stages, type StagePath } from '../data/stages';
 import { ActionBar, useHotkeys, type Act } from './bar';
-import { EntryPad, type Entry } from './entry';
+import { EntryFoot, type Entry } from './entry';
 import { EditTroubles } from './EditTroubles';
 import { measure } from './look';
 import { SheetFoot, StageHead } from './sheet';
@@ -28,10 +28,12 @@ export interface MachineFrameProps {
   acts: Act[];
   /** stands at the foot instead of the acts */
   foot?: ReactNode;
-  entry?: Entry | null;
-  onNextEntry?: () => void;
+  /** figures of the page in their order: the one in hand takes the foot */
+  entries?: readonly Entry[];
   children: ReactNode;
 }
+
+const noEntries: readonly Entry[] = [];
 
 const pathOf = (tag: string, stage: StagePath) => `/m/${tag}/${stage}` as '/';
 
@@ -81,7 +83,7 @@ export function MachineFrame(p: MachineFrameProps) {
             <SheetFoot />
           </ScrollView>
         </SheetScroll.Provider>
-        {p.entry ? <EntryPad entry={p.entry} onNext={p.onNextEntry} /> : (p.foot ?? <ActionBar acts={p.acts} />)}
+        <EntryFoot entries={p.entries ?? noEntries}>{p.foot ?? <ActionBar acts={p.acts} />}</EntryFoot>
       </View>
       {wide && (
         <View width={measure.evidence} backgroundColor="$sheet" flexShrink={0}>

@@ -1,5 +1,5 @@
 import { styled, View } from '@tamagui/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
@@ -48,12 +48,13 @@ export function openEntry(entry: Entry): void {
   useEntryStore.setState({ id: entry.id, text: asText(entry.value, entry.decimals), unit: entry.unit, sentence: null, fresh: true });
 }
 
-/** The figure in hand among those of a page, and the way to the one after it; what a frame wants of them. */
-export function useEntryOf(entries: readonly Entry[]): { inHand: string | null; entry: Entry | null; onNextEntry: (() => void) | undefined } {
-  const inHand = useEntryStore((s) => s.id);
-  const at = entries.findIndex((e) => e.id === inHand);
-  const next = at < 0 ? undefined : entries[at + 1];
-  return { inHand, entry: entries[at] ?? null, onNextEntry: next && (() => openEntry(next)) };
+/** The foot of a page: the pad while one of its figures is in hand, with the way to the figure after it, and else what stands there. */
+export function EntryFoot({ entries, children }: { entries: readonly Entry[]; children: ReactNode }) {
+  const at = useEntryStore((s) => entries.findIndex((e) => e.id === s.id));
+  const entry = entries[at];
+  if (!entry) return children;
+  const next = entries[at + 1];
+  return <EntryPad entry={entry} onNext={next && (() => openEntry(next))} />;
 }
 
 export function closeEntry(): void {

@@ -8,7 +8,8 @@ import { useDriveInForce, useMayRun } from '../../data/mayRun';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { changedWords, useProofs, useProve } from '../../data/plan';
 import { directionRelies } from '../../data/stages';
-import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../ui/HoldButton';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { MayTurn } from '../../ui/MayTurn';
@@ -53,7 +54,6 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const [frequency, setFrequency] = useState(5);
   const [clear, setClear] = useState(false);
   const [seen, setSeen] = useState<string | null>(null);
-  const inHand = useEntryStore((s) => s.id);
   const { newest, standing } = proofOf('direction', 'direction');
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const look = lookAt[driven.kind]!;
@@ -96,7 +96,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="direction"
       title="Direction"
-      entry={inHand === entry.id ? entry : null}
+      entries={[entry]}
       acts={[]}
       foot={
         <HoldButton
@@ -164,14 +164,12 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       <ShaftSketch kind={driven.kind} />
       <SheetRow label={look.title} second={look.how} />
       <SectionHead>Before it turns</SectionHead>
-      <SheetRow
+      <EntryRow
+        entry={entry}
         label="Frequency"
         second={reached !== frequency ? `the drive will run at ${formatFigure(reached, 1)} Hz, its least` : 'slow enough to see, forward'}
         figure={formatFigure(frequency, 1)}
-        unit="Hz"
         mark="C"
-        inHand={inHand === entry.id}
-        onPress={() => openEntry(entry)}
         testID="direction-frequency"
       />
       <MayTurn sentence={`${tag} ${name} will turn forward while you hold.`} clear={clear} onClear={setClear} />

@@ -19,7 +19,6 @@ import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { motionFindings } from '../../data/motionFindings';
 import { Chart } from '../../ui/Chart';
 import type { Pane } from '../../ui/chartScale';
-import { useEntryOf } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { settingEntry, SettingRow } from '../../ui/SettingRow';
 import { Finding, Fold, Note } from '../../ui/sheet';
@@ -66,7 +65,6 @@ function MotionSheet({ model }: { model: MachineModel }) {
     [model.book, size],
   );
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
-  const { entry, onNextEntry } = useEntryOf(entries);
   const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
   useEffect(() => setDrawn(null), [ahead.draft]);
   const learned = Boolean(model.machine.learned?.values);
@@ -87,8 +85,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="motion"
       title="Motion"
-      entry={entry}
-      onNextEntry={onNextEntry}
+      entries={entries}
       acts={[
         undo,
         count > 0

@@ -20,7 +20,8 @@ import { editDraft, editPlate, type DraftChange } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import type { Act } from '../../ui/bar';
 import { Chart } from '../../ui/Chart';
-import { Choices, openEntry, useEntryOf, type Entry } from '../../ui/entry';
+import { Choices, type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { StageFindings } from '../../ui/StageFindings';
@@ -66,7 +67,6 @@ function PlateSheet({ model }: { model: MachineModel }) {
   };
   const rows = figureRows.filter((r) => !r.only || r.only === plate.standard);
   const entries = rows.map((r) => entryFor(tag, r, plate, set));
-  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const copies = useMemo(
     () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.exact),
     [model, plate],
@@ -174,8 +174,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
       stage="plate"
       title="Plate"
       acts={acts}
-      entry={entry}
-      onNextEntry={onNextEntry}
+      entries={entries}
       evidenceTitle={shown ? `Formula: ${shown.label.toLowerCase()}` : 'Formula'}
       evidenceNote={shown?.estimate ? 'estimate' : ''}
       evidence={
@@ -194,14 +193,11 @@ function PlateSheet({ model }: { model: MachineModel }) {
         const value = plate[r.field] as number | null;
         return (
           <Fragment key={r.field}>
-            <SheetRow
-              label={r.label}
+            <EntryRow
+              entry={entries[i]!}
               second={[value === null ? 'not stamped' : r.second, rounding(r.field)].filter(Boolean).join(' · ')}
               figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
-              unit={r.field === 'power' ? plate.powerUnit : r.unit}
               mark={value === null ? '' : 'P'}
-              inHand={inHand === entries[i]!.id}
-              onPress={() => openEntry(entries[i]!)}
               testID={`plate-${r.field}`}
             />
             {underRow(r.field)}

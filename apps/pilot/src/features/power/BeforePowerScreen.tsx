@@ -8,7 +8,8 @@ import { formatFigure, openBefore } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { changedWords, useProofs, useProve, useSurvey, type ProofStanding } from '../../data/plan';
-import { openEntry, useEntryOf, type Entry } from '../../ui/entry';
+import { type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { ProofShape, type ProofState } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
@@ -89,7 +90,6 @@ function PowerSheet({ model }: { model: MachineModel }) {
   const open = chosen === undefined ? first : chosen;
   const set = (change: Partial<Survey>) => editSurvey(tag, change);
   const entries = powerChecks.flatMap((c) => figureEntries(tag, c, survey, set));
-  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const record = (check: PowerCheck, passed: boolean, judged: Judgement | null) =>
     prove.mutate(
       {
@@ -110,8 +110,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="before-power"
       title="Before power"
-      entry={entry}
-      onNextEntry={onNextEntry}
+      entries={entries}
       acts={[{ words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
       evidenceTitle="Why in this order"
       evidence={
@@ -154,13 +153,10 @@ function PowerSheet({ model }: { model: MachineModel }) {
                   {before && <Second color="$yellow">Before this one: {powerChecks.find((c) => c.id === before)!.name.toLowerCase()}.</Second>}
                 </View>
                 {figureEntries(tag, check, survey, set).map((e) => (
-                  <SheetRow
+                  <EntryRow
                     key={e.id}
-                    label={e.label}
+                    entry={e}
                     figure={e.value === null ? '–' : formatFigure(e.value, e.decimals)}
-                    unit={e.unit}
-                    inHand={inHand === e.id}
-                    onPress={() => openEntry(e)}
                     testID={`figure-${e.id.slice(tag.length + 7)}`}
                   />
                 ))}

@@ -4,7 +4,6 @@ import { findSetting, ratingOf, roleValue, settingsOf, wordsOf, type FirmwareRol
 import { formatFigure, steadyHeat, timeToTrip, type DriveRole } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useEntryOf } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { settingEntry, SettingRow } from '../../ui/SettingRow';
 import { Finding, Note, SectionHead } from '../../ui/sheet';
@@ -58,7 +57,6 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   };
   const settings = sections.flatMap((s) => s.roles).flatMap((r) => findSetting(book, size, r) ?? []);
   const entries = settings.filter((s) => !s.options).map((s) => settingEntry(model, s, 'protection'));
-  const { entry, onNextEntry } = useEntryOf(entries);
   const overload = role('overloadCurrent') ?? plate.current;
   const tripClass = role('overloadClass') ?? 10;
   const summary = ahead.draft?.summary;
@@ -81,8 +79,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="protection"
       title="Protection"
-      entry={entry}
-      onNextEntry={onNextEntry}
+      entries={entries}
       acts={[undo, goOn(tag, 'protection')]}
       evidenceTitle="How long it carries what"
       evidenceNote={`class ${tripClass}`}

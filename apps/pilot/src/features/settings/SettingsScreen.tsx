@@ -4,7 +4,6 @@ import { groupOf, settingsByTask, type Setting } from '@yare/books';
 import { useShortLists } from '../../data/library';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { findSettings, isChanged, type SettingsFilter } from '../../data/settingsList';
-import { useEntryStore } from '../../ui/entry';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { settingEntry } from '../../ui/SettingRow';
@@ -50,7 +49,6 @@ function SettingsSheet({ model }: { model: MachineModel }) {
   const [list, setList] = useState<number | null>(null);
   const [open, setOpen] = useState<string | null>(null);
   const [files, setFiles] = useState(false);
-  const inHand = useEntryStore((s) => s.id);
   const undo = useUndo(tag, 'draft');
   const codes = useShortLists(model.book.id).data?.find((l) => l.id === list)?.codes;
   const found = useMemo(() => {
@@ -59,7 +57,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
   }, [model, search, filter, codes]);
   const rows = useMemo(() => rowsOf(model, found, order), [model, found, order]);
   const current = model.settings.find((s) => s.code === open);
-  const entry = current && !current.options ? settingEntry(model, current, 'settings') : null;
+  const entries = current && !current.options ? [settingEntry(model, current, 'settings')] : [];
   const counts: Array<[SettingsFilter, string, number]> = [
     ['all', 'All', model.settings.length],
     ['changed', 'Not factory', model.settings.filter((s) => isChanged(model, s)).length],
@@ -80,7 +78,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="settings"
       title="Settings sheet"
-      entry={entry && inHand === entry.id ? entry : null}
+      entries={entries}
       acts={[
         undo,
         { words: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },

@@ -7,7 +7,8 @@ import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useSurvey } from '../../data/plan';
 import { surveyLacks } from '../../data/stages';
-import { Choices, openEntry, useEntryOf, type Entry } from '../../ui/entry';
+import { Choices, type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
@@ -66,22 +67,18 @@ function SurveySheet({ model }: { model: MachineModel }) {
     optional: r.optional,
     onSet: (value) => set({ [r.field]: value } as Partial<Survey>),
   }));
-  const { inHand, entry, onNextEntry } = useEntryOf(entries);
   const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
   const lacks = surveyLacks(survey);
   const row = (r: Row) => {
     const e = entries.find((x) => x.id.endsWith(` ${r.field}`))!;
     const value = survey[r.field];
     return (
-      <SheetRow
+      <EntryRow
         key={r.field}
-        label={r.label}
+        entry={e}
         second={value === null ? 'not taken down yet' : r.second}
         figure={value === null ? '–' : formatFigure(value, 0)}
-        unit={r.unit}
         mark={value === null ? '' : 'C'}
-        inHand={inHand === e.id}
-        onPress={() => openEntry(e)}
         testID={`survey-${r.field}`}
       />
     );
@@ -106,8 +103,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
       model={model}
       stage="survey"
       title="Survey"
-      entry={entry}
-      onNextEntry={onNextEntry}
+      entries={entries}
       acts={[undo, goOn(tag, 'survey')]}
       evidenceTitle="At hand before you start"
       evidenceNote={`${list.length} things`}

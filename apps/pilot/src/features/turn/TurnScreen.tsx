@@ -7,7 +7,8 @@ import { useDriveInForce, useMayRun } from '../../data/mayRun';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useProve } from '../../data/plan';
 import { useRecording } from '../../data/queries';
-import { openEntry, useEntryStore, type Entry } from '../../ui/entry';
+import { type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../ui/HoldButton';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { MayTurn } from '../../ui/MayTurn';
@@ -40,7 +41,6 @@ function TurnSheet({ model }: { model: MachineModel }) {
     max: 100,
     onSet: (v) => setFrequency(v ?? 0),
   };
-  const inHand = useEntryStore((s) => s.id === entry.id);
   const { mine, turning, run, blocked: why } = useMayRun(tag);
   const blocked = why ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn');
 
@@ -49,7 +49,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="turn"
       title="Turn it"
-      entry={inHand ? entry : null}
+      entries={[entry]}
       acts={[]}
       foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />}
       evidenceTitle="Live"
@@ -72,7 +72,8 @@ function TurnSheet({ model }: { model: MachineModel }) {
         />
       )}
       <SectionHead>Before it turns</SectionHead>
-      <SheetRow
+      <EntryRow
+        entry={entry}
         label="Frequency"
         second={
           drive
@@ -80,10 +81,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
             : 'the drive was not read yet'
         }
         figure={formatFigure(frequency, 1)}
-        unit="Hz"
         mark="C"
-        inHand={inHand}
-        onPress={() => openEntry(entry)}
         testID="turn-frequency"
       />
       {drive && reached !== frequency && (
