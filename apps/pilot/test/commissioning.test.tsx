@@ -157,6 +157,31 @@ describe('the terminal box', () => {
     expect(linksOf({ ...plate, ...change }).links).toEqual(links);
   });
 
+  // halves of the windings by the spiral numbering of NEMA MG 1 part 2; in delta the corners T1, T2, T3 are joined inside
+  const halves = {
+    star: ['T1 T4', 'T2 T5', 'T3 T6', 'T7 N', 'T8 N', 'T9 N'],
+    delta: ['T1 T4', 'T7 T2', 'T2 T5', 'T8 T3', 'T3 T6', 'T9 T1'],
+  };
+  test.each([
+    ['star', 'parallel', 6],
+    ['star', 'series', 0],
+    ['delta', 'parallel', 6],
+    ['delta', 'series', 0],
+  ] as const)('nine leads in %s, halves in %s: %i halves carry the whole volts, none is left open', (connection, joined, whole) => {
+    const { links } = linksOf({ leads: 9, connection, joined });
+    const joinedTo = (post: string): string[] => {
+      const seen = [post];
+      for (const at of seen) for (const l of links) if ((l as string[]).includes(at)) seen.push(...l.filter((x) => !seen.includes(x)));
+      return seen.sort();
+    };
+    const points = halves[connection].map((half) => half.split(' ').map((p) => joinedTo(p)));
+    const isLine = (point: string[]) => point.some((p) => ['T1', 'T2', 'T3'].includes(p));
+    const isStar = (point: string[]) => point.includes('N') || ['T4', 'T5', 'T6'].every((p) => point.includes(p));
+    expect(points.filter(([a, b]) => isLine(a!) && (connection === 'star' ? isStar(b!) : isLine(b!)))).toHaveLength(whole);
+    const open = points.flat().filter((p) => p.length === 1 && !['T1', 'T2', 'T3', 'N'].includes(p[0]!));
+    expect(open).toEqual([]);
+  });
+
   test('the other connection: half the volts at twice the amperes, or √3 of them, and back again', () => {
     const nine = { ...plate, leads: 9, joined: 'series' } as const;
     expect(otherConnection(nine)).toEqual({ joined: 'parallel', voltage: 230, current: 7.8 });

@@ -1,7 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import WebSocket from 'ws';
 import Papa from 'papaparse';
-import type { ServerMessage } from '@yare/contract';
+import { holdLapse, holdRepeat, type ServerMessage } from '@yare/contract';
 import { pause, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -18,6 +18,10 @@ afterEach(async () => {
   for (const close of open.splice(0)) close();
   await until(() => !pump().running, 15_000);
 }, 20_000);
+
+/** A press of its own: one that ended never starts anything again, so that a second try needs another. */
+let presses = 0;
+const fresh = () => `press ${++presses}`;
 
 /** One device on the socket. */
 async function device(name: string) {
@@ -36,10 +40,13 @@ async function device(name: string) {
     socket,
     heard,
     say,
-    hold(tag: string, frequency: number, press: string, tune?: 'standstill' | 'rotating') {
+    /** Presses and keeps pressing; the press it is. */
+    hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating'): string {
+      const press = fresh();
       const repeat = () => say({ kind: 'hold', tag, author: name, frequency, press, tune });
       repeat();
-      timer = setInterval(repeat, 150);
+      timer = setInterval(repeat, holdRepeat);
+      return press;
     },
     /** stops repeating without a word, as a dead page does */
     fallSilent: () => clearInterval(timer),
@@ -61,12 +68,12 @@ const stands = (within = 8000) => until(() => !pump().running && Math.abs(pump()
 
 test('hold turns it, letting go ramps it down, and command goes back', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 12, 'a1');
+  const a1 = phone.hold('P-11', 12);
   await reaches(11.5);
   expect(pump().machine.speed).toBeGreaterThan(60);
-  phone.letGo('P-11', 'a1');
+  phone.letGo('P-11', a1);
   await stands();
-  await until(() => phone.ended('a1') !== undefined);
+  await until(() => phone.ended(a1) !== undefined);
   expect(pump().readRegister(110)).toBe(0);
   const frequencies = phone.heard
     .filter((m) => m.kind === 'live')
@@ -77,21 +84,52 @@ test('hold turns it, letting go ramps it down, and command goes back', async () 
 
 test('silence for 600 ms is a release', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 12, 'b1');
+  const b1 = phone.hold('P-11', 12);
   await reaches(6);
   phone.fallSilent();
   const fell = Date.now();
   await until(() => Math.abs(pump().machine.ramp) < 5 || !pump().running, 4000);
   expect(Date.now() - fell).toBeLessThan(2500);
   await stands();
-  await until(() => phone.ended('b1') !== undefined);
-  expect(phone.ended('b1')).toMatchObject({ reason: expect.stringContaining('not repeated') });
+  await until(() => phone.ended(b1) !== undefined);
+  expect(phone.ended(b1)).toMatchObject({ reason: expect.stringContaining('not repeated') });
+  phone.close();
+}, 30_000);
+
+test('a server that stood still for a moment does not take its own silence for that of the hand', async () => {
+  const phone = await device('Ines Calder');
+  const still = phone.hold('P-11', 12);
+  await reaches(6);
+  const from = performance.now();
+  while (performance.now() - from < holdLapse + 300);
+  await pause(1200);
+  expect(phone.ended(still)).toBeUndefined();
+  expect(pump().running).toBe(true);
+  phone.letGo('P-11', still);
+  await stands();
+  await until(() => phone.ended(still) !== undefined);
+  expect(phone.ended(still)).toMatchObject({ reason: 'let go' });
+  phone.close();
+}, 30_000);
+
+test('a database that stands still does not stop what a hand holds', async () => {
+  const phone = await device('Ines Calder');
+  const press = phone.hold('P-11', 12);
+  await reaches(6);
+  await stack.db.transaction(async (locked) => {
+    await locked.raw('lock table machines in access exclusive mode');
+    await pause(3 * holdLapse);
+  });
+  phone.letGo('P-11', press);
+  await stands();
+  await until(() => phone.ended(press) !== undefined);
+  expect(phone.ended(press)).toMatchObject({ reason: 'let go' });
   phone.close();
 }, 30_000);
 
 test('a socket that closes stops the motor', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 12, 'c1');
+  phone.hold('P-11', 12);
   await reaches(6);
   phone.close();
   await stands();
@@ -99,8 +137,9 @@ test('a socket that closes stops the motor', async () => {
 
 test('a late repeat of a press that was let go starts nothing', async () => {
   const phone = await device('Ines Calder');
-  phone.say({ kind: 'release', tag: 'P-11', press: 'd1' });
-  phone.say({ kind: 'hold', tag: 'P-11', author: 'Ines Calder', frequency: 12, press: 'd1' });
+  const press = fresh();
+  phone.say({ kind: 'release', tag: 'P-11', press });
+  phone.say({ kind: 'hold', tag: 'P-11', author: 'Ines Calder', frequency: 12, press });
   await pause(900);
   expect(pump().running).toBe(false);
   phone.close();
@@ -140,14 +179,15 @@ test('nonsense on the socket is passed over and changes nothing', async () => {
 test('one holder at a time: the second is told who has command', async () => {
   const first = await device('Ines Calder');
   const second = await device('Tom Reed');
-  first.hold('P-11', 12, 'e1');
+  const e1 = first.hold('P-11', 12);
   await reaches(3);
-  second.say({ kind: 'hold', tag: 'P-11', author: 'Tom Reed', frequency: 40, press: 'e2' });
+  const press = fresh();
+  second.say({ kind: 'hold', tag: 'P-11', author: 'Tom Reed', frequency: 40, press });
   await until(() => second.heard.some((m) => m.kind === 'refused'));
   const refused = second.heard.find((m) => m.kind === 'refused');
-  expect(refused).toMatchObject({ press: 'e2', sentence: expect.stringContaining('Ines Calder has command of P-11') });
+  expect(refused).toMatchObject({ press, sentence: expect.stringContaining('Ines Calder has command of P-11') });
   expect(pump().machine.frequency).toBeLessThan(13);
-  first.letGo('P-11', 'e1');
+  first.letGo('P-11', e1);
   await stands();
   first.close();
   second.close();
@@ -175,9 +215,9 @@ test('a link time-out above one second in the drive refuses hold to run, with th
   const drive = stack.bench.drives.get(6)!;
   drive.writeRegister(1024 + 4 * 32 + 2, 50);
   const phone = await device('Ines Calder');
-  phone.hold('C-07', 12, 'f1');
-  await until(() => phone.ended('f1') !== undefined);
-  expect(phone.ended('f1')).toMatchObject({ reason: expect.stringContaining('Link time-out 5c is 5 s in the drive') });
+  const f1 = phone.hold('C-07', 12);
+  await until(() => phone.ended(f1) !== undefined);
+  expect(phone.ended(f1)).toMatchObject({ reason: expect.stringContaining('Link time-out 5c is 5 s in the drive') });
   expect(drive.running).toBe(false);
   drive.writeRegister(1024 + 4 * 32 + 2, 10);
   phone.close();
@@ -185,11 +225,11 @@ test('a link time-out above one second in the drive refuses hold to run, with th
 
 test('the run is a recording whose CSV agrees with the database', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 15, 'g1');
+  const g1 = phone.hold('P-11', 15);
   await reaches(14);
-  phone.letGo('P-11', 'g1');
+  phone.letGo('P-11', g1);
   await stands();
-  await until(() => phone.ended('g1') !== undefined);
+  await until(() => phone.ended(g1) !== undefined);
   const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/P-11/recordings' })).json();
   const id = recordings[0].id as number;
   await until(async () => (await stack.app.inject({ url: `/api/v1/recordings/${id}` })).json().meta.complete);
@@ -230,9 +270,6 @@ test('the run is a recording whose CSV agrees with the database', async () => {
 }, 30_000);
 
 describe('measuring the motor', () => {
-  // a press once ended never starts anything again, so that a second try needs its own
-  let tries = 0;
-  const fresh = () => `measure ${++tries}`;
   const belt = () => stack.bench.drives.get(6)!;
   const progress = (d: Awaited<ReturnType<typeof device>>, press: string) =>
     d.heard.flatMap((m) => (m.kind === 'run' && m.press === press && m.tune ? [m.tune] : []));
@@ -249,8 +286,7 @@ describe('measuring the motor', () => {
 
   test('at standstill: told as it goes, ends by itself, gives command back, leaves a recording and what it measured', async () => {
     const ines = await device('Ines Calder');
-    const press = fresh();
-    ines.hold('C-07', 0, press, 'standstill');
+    const press = ines.hold('C-07', 0, 'standstill');
     await until(() => ines.ended(press) !== undefined, 25_000);
     const told = progress(ines, press);
     expect(told.at(-1)).toEqual({ kind: 'standstill', state: 'done', progress: 100 });
@@ -272,8 +308,7 @@ describe('measuring the motor', () => {
   test('letting go ends it and changes nothing; a dead page counts as letting go', async () => {
     const before = belt().values['1j'];
     const ines = await device('Ines Calder');
-    const press = fresh();
-    ines.hold('C-07', 0, press, 'standstill');
+    const press = ines.hold('C-07', 0, 'standstill');
     await until(() => progress(ines, press).some((t) => t.progress > 10), 15_000);
     ines.fallSilent();
     await until(() => ines.ended(press) !== undefined, 15_000);
@@ -286,8 +321,7 @@ describe('measuring the motor', () => {
   test('an open motor lead is told in the drive’s words', async () => {
     belt().machine.conditions.motorPhaseOpen = 1;
     const ines = await device('Ines Calder');
-    const press = fresh();
-    ines.hold('C-07', 0, press, 'standstill');
+    const press = ines.hold('C-07', 0, 'standstill');
     await until(() => ines.ended(press) !== undefined, 15_000);
     belt().machine.conditions.motorPhaseOpen = 0;
     expect((ines.ended(press) as { reason: string }).reason).toContain('One motor lead carries no current');
@@ -295,8 +329,7 @@ describe('measuring the motor', () => {
 
   test('a family that cannot measure refuses before anything happens', async () => {
     const ines = await device('Ines Calder');
-    const press = fresh();
-    ines.hold('M-55', 0, press, 'standstill');
+    const press = ines.hold('M-55', 0, 'standstill');
     await until(() => ines.heard.some((m) => m.kind === 'refused' && m.press === press));
     expect(ines.heard.find((m) => m.kind === 'refused')).toMatchObject({ sentence: expect.stringContaining('Withy cannot measure a motor') });
   });

@@ -92,6 +92,8 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
     };
     const hold = async (m: Extract<ClientMessage, { kind: 'hold' }>) => {
       try {
+        if (holdToRun.repeat(m.tag, client.id, m.press)) return;
+        // while this is looked up the press may be let go or repeated: it is asked again
         const machine = await machineByTag(db, m.tag);
         holdToRun.hold(m.tag, machine.size, client.id, authorOf(m), m.press, m.frequency, m.tune);
       } catch (error) {

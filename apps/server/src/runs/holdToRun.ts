@@ -1,3 +1,4 @@
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import { ControlWord } from '@yare/core';
 import { settingFor } from '@yare/books';
 import { holdLapse, type LiveSample, type TuneProgress } from '@yare/contract';
@@ -57,15 +58,19 @@ export class HoldToRun {
     return this.runs.get(tag);
   }
 
-  /** A press or its repeat. @throws HoldRefused with the sentence for the person pressing */
-  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
-    if (this.spent.has(press)) return;
+  /** Takes the repeat of a press in force or past, at once and without asking anybody; false when it is none. */
+  repeat(tag: string, client: string, press: string): boolean {
     const run = this.runs.get(tag);
-    if (run) {
-      if (run.client === client && run.press === press) run.lastHold = performance.now();
-      else throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
-      return;
-    }
+    const mine = run?.client === client && run.press === press;
+    if (mine) run.lastHold = performance.now();
+    return mine || this.spent.has(press);
+  }
+
+  /** A press. @throws HoldRefused with the sentence for the person pressing */
+  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
+    if (this.repeat(tag, client, press)) return;
+    const run = this.runs.get(tag);
+    if (run) throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
     const station = this.fleet.station(tag);
     if (!station || station.latest.link === 'down') throw new HoldRefused(`There is no link to the drive of ${tag}. Nothing was started.`);
     const refusal = refusalFor(station.latest, tag);
@@ -112,7 +117,7 @@ export class HoldToRun {
   /** Stops everything in force and waits for standstill, but not long: past that the drives stop by their own link time-out. */
   async stop(): Promise<void> {
     for (const run of this.runs.values()) this.release(run.tag, run.client, run.press, 'the server is stopping');
-    await Promise.race([Promise.all(this.loops), new Promise((done) => setTimeout(done, longestFarewell))]);
+    await Promise.race([Promise.all(this.loops), setTimeout(longestFarewell)]);
   }
 
   private spend(press: string): void {
@@ -122,7 +127,11 @@ export class HoldToRun {
 
   private async drive(run: Run, station: Station): Promise<void> {
     const { link } = station;
-    const pause = () => new Promise((done) => setTimeout(done, refreshEvery));
+    // what came in while this process itself stood still is read before anybody is called silent
+    const pause = async () => {
+      await setTimeout(refreshEvery);
+      await setImmediate();
+    };
     const held = () => {
       if (!run.releasing && performance.now() - run.lastHold > holdLapse) {
         run.releasing = true;

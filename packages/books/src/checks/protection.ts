@@ -94,8 +94,8 @@ function overloadFindings(look: Look, s: Setting): StageFinding[] {
       id: 'overload rounding small',
       stage: 'protection',
       code: s.code,
-      severity: 'warning',
-      sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}.`,
+      severity: 'good',
+      sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}. Little enough.`,
     });
   const most = plate.current * Math.max(1, service);
   if (stored > most * 1.01)

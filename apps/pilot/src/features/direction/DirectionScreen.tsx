@@ -7,6 +7,7 @@ import { editDraft } from '../../data/edits';
 import { useDriveInForce, useMayRun } from '../../data/mayRun';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { changedWords, useProofs, useProve } from '../../data/plan';
+import { useRecording } from '../../data/queries';
 import { directionRelies } from '../../data/stages';
 import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
@@ -48,7 +49,6 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const { tag, name, driven } = model.machine;
   const wide = useWide();
   const proofOf = useProofs(model);
-  const prove = useProve(tag);
   const { mine, turning, run, blocked } = useMayRun(tag);
   const drive = useDriveInForce(model);
   const [frequency, setFrequency] = useState(5);
@@ -58,7 +58,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const look = lookAt[driven.kind]!;
   const phaseOrder = findSetting(model.book, model.machine.size, 'phaseOrder');
-  const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? run : null;
+  const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? { press: run.press, recordingId: run.recordingId } : null;
   const asks = looked !== null && looked.press !== seen;
   const entry: Entry = {
     id: `${tag} direction frequency`,
@@ -70,19 +70,6 @@ function DirectionSheet({ model }: { model: MachineModel }) {
     max: 15,
     onSet: (v) => setFrequency(v ?? 5),
   };
-  const answer = (right: boolean) =>
-    prove.mutate(
-      {
-        stage: 'direction',
-        item: 'direction',
-        outcome: right ? 'passed' : 'failed',
-        expected: `forward is the way the ${driven.kind} wants`,
-        measured: `${right ? 'right way' : 'wrong way'} at ${formatFigure(reached, 1)} Hz, recording ${looked?.recordingId ?? '–'}`,
-        settings: directionRelies(model),
-        plate: true,
-      },
-      { onSuccess: () => setSeen(looked?.press ?? null) },
-    );
   const turnRound = () => {
     if (!phaseOrder) return;
     const now = model.draftOf(phaseOrder.code);
@@ -110,18 +97,11 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
       {run?.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null && run.sentence && run.sentence !== 'let go' && (
         <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
       )}
-      {asks && (
-        <>
-          <Finding severity="act" sentence={`${tag} has turned forward at ${formatFigure(reached, 1)} Hz. Which way did you see it go?`} />
-          <ActRow words="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
-          <ActRow words="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
-        </>
-      )}
+      {asks && <WhichWay key={looked.press} model={model} recordingId={looked.recordingId} onSaid={() => setSeen(looked.press)} />}
       {standing.state === 'failed' && !asks && (
         <>
           <Finding
@@ -193,5 +173,41 @@ function DirectionSheet({ model }: { model: MachineModel }) {
         </View>
       )}
     </MachineFrame>
+  );
+}
+
+/** Slower than this nobody sees which way a shaft goes, Hz. */
+const leastSeen = 1;
+
+/** What was seen of a run, asked once its recording tells how fast it got, and kept as the proof. */
+function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordingId: number; onSaid: () => void }) {
+  const { tag, driven } = model.machine;
+  const { data, error } = useRecording(recordingId);
+  const prove = useProve(tag);
+  if (error) return <Finding severity="error" sentence={`Recording ${recordingId} cannot be read: ${error.message}`} />;
+  if (!data?.meta.complete) return <Note>{`Reading recording ${recordingId}…`}</Note>;
+  const reached = Math.max(0, ...(data.data.outputFrequency ?? []).map(Math.abs));
+  const hertz = `${formatFigure(reached, 1)} Hz`;
+  if (reached < leastSeen) return <Finding severity="warning" sentence={`It reached only ${hertz}, too slow to see which way. Hold longer.`} />;
+  const answer = (right: boolean) =>
+    prove.mutate(
+      {
+        stage: 'direction',
+        item: 'direction',
+        outcome: right ? 'passed' : 'failed',
+        expected: `forward is the way the ${driven.kind} wants`,
+        measured: `${right ? 'right way' : 'wrong way'} at up to ${hertz}, recording ${recordingId}`,
+        settings: directionRelies(model),
+        plate: true,
+      },
+      { onSuccess: onSaid },
+    );
+  return (
+    <>
+      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      <Finding severity="act" sentence={`${tag} has turned forward at up to ${hertz}. Which way did you see it go?`} />
+      <ActRow words="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
+      <ActRow words="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
+    </>
   );
 }

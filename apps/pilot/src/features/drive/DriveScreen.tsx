@@ -27,7 +27,8 @@ export function DriveScreen() {
 }
 
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
-const marginWords = (m: number) => (m >= 0 ? `${formatFigure(m * 100, 0)} % to spare` : `${formatFigure(-m * 100, 0)} % too small`);
+/** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
+const marginWords = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
 
 function DriveSheet({ model }: { model: MachineModel }) {
   const { machine, book, plate } = model;

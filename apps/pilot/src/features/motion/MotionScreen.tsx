@@ -140,7 +140,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
                       .filter((f) => f.row === role)
                       .map((f) => {
                         const shortest = ahead.stopping?.without ?? null;
-                        const offer = f.offerShortest && shortest !== null && shortest > model.draftOf(setting.code).value;
+                        const offer = f.offer && shortest !== null && shortest > model.draftOf(setting.code).value;
                         return (
                           <Finding
                             key={f.sentence}
@@ -148,7 +148,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
                             sentence={f.sentence}
                             act={
                               offer
-                                ? `Use the shortest safe: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
+                                ? `${f.offer === 'never waits' ? 'Use a ramp that never waits' : 'Use the shortest safe'}: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
                                 : undefined
                             }
                             onAct={offer ? useShortest : undefined}
@@ -198,7 +198,7 @@ function secondLine(role: DriveRole, model: MachineModel, ahead: LookAheadState)
     case 'decelerationTime':
       return ahead.stopping === null
         ? `${base} to 0`
-        : `${base} to 0 · shortest without a resistor ${formatFigure(ahead.stopping.without, 1)} s, with one ${formatFigure(ahead.stopping.withResistor, 1)} s`;
+        : `${base} to 0 · shortest that never waits ${formatFigure(ahead.stopping.without, 1)} s, with a resistor ${formatFigure(ahead.stopping.withResistor, 1)} s`;
     case 'maximumFrequency':
       return `plate ${base}`;
     case 'minimumFrequency':

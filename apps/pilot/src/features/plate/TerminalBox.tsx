@@ -8,19 +8,23 @@ import { steady } from '../../ui/steady';
 
 type Post = [name: string, column: number, row: number];
 
+type Connected = Pick<StampedPlate, 'leads' | 'connection' | 'joined'>;
+
 /** Posts of a terminal board, in rows from the top. IEC 60034-8 for six leads, NEMA MG 1 part 2 for nine (both from memory). */
-const boards: Record<3 | 6 | 9, Post[]> = {
-  3: ['U1', 'V1', 'W1'].map((n, i): Post => [n, i, 1]),
-  6: [...['W2', 'U2', 'V2'].map((n, i): Post => [n, i, 0]), ...['U1', 'V1', 'W1'].map((n, i): Post => [n, i, 1])],
-  9: [
-    ...['T4', 'T5', 'T6'].map((n, i): Post => [n, i, 0]),
-    ...['T7', 'T8', 'T9'].map((n, i): Post => [n, i, 1]),
-    ...['T1', 'T2', 'T3'].map((n, i): Post => [n, i, 2]),
-  ],
-};
+function boardOf({ leads = 3, connection, joined }: Connected): Post[] {
+  const row = (names: string[], at: number) => names.map((n, i): Post => [n, i, at]);
+  const drive = row(leads === 9 ? ['T1', 'T2', 'T3'] : ['U1', 'V1', 'W1'], leads === 9 ? 2 : 1);
+  if (leads === 3) return drive;
+  if (leads === 6) return [...row(['W2', 'U2', 'V2'], 0), ...drive];
+  return [
+    ...row(connection === 'delta' && joined === 'parallel' ? ['T6', 'T4', 'T5'] : ['T4', 'T5', 'T6'], 0),
+    ...row(['T7', 'T8', 'T9'], 1),
+    ...drive,
+  ];
+}
 
 /** Links between posts, and the posts the drive's leads come to. */
-export function linksOf(plate: Pick<StampedPlate, 'leads' | 'connection' | 'joined'>): {
+export function linksOf(plate: Connected): {
   links: Array<[string, string]>;
   lines: string[];
   words: string;
@@ -46,6 +50,19 @@ export function linksOf(plate: Pick<StampedPlate, 'leads' | 'connection' | 'join
           ],
           words: 'Delta: three links, each straight down.',
         };
+  if (leads === 9 && plate.joined === 'parallel' && plate.connection === 'delta')
+    return {
+      lines,
+      links: [
+        ['T6', 'T7'],
+        ['T7', 'T1'],
+        ['T4', 'T8'],
+        ['T8', 'T2'],
+        ['T5', 'T9'],
+        ['T9', 'T3'],
+      ],
+      words: 'Low volts, halves in parallel, delta: T1, T6, T7 together; T2, T4, T8 together; T3, T5, T9 together.',
+    };
   if (leads === 9)
     return plate.joined === 'parallel'
       ? {
@@ -74,7 +91,7 @@ export function linksOf(plate: Pick<StampedPlate, 'leads' | 'connection' | 'join
 /** The terminal box with its links for the connection entered. */
 export const TerminalBox = steady(function TerminalBox({ plate }: { plate: StampedPlate }) {
   const look = useLook();
-  const posts = boards[plate.leads ?? 3];
+  const posts = boardOf(plate);
   const { links, lines, words } = linksOf(plate);
   const at = (name: string): [number, number] => {
     const [, column, row] = posts.find(([n]) => n === name)!;
@@ -95,7 +112,7 @@ export const TerminalBox = steady(function TerminalBox({ plate }: { plate: Stamp
           return (
             <G key={name}>
               <Circle cx={x} cy={y} r={9} fill={look.sheet} stroke={look.ink} strokeWidth={2} />
-              <Text x={x + 13} y={y + 5} fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
+              <Text x={x + 10} y={y - 9} fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
                 {name}
               </Text>
             </G>

@@ -24,7 +24,7 @@ const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }>
 
 const secondOf: Partial<Record<DriveRole | FirmwareRole, string>> = {
   overloadCurrent: 'what the motor carries for ever; not the same as a limit',
-  overloadClass: 's, at most, at 7.2 times from cold',
+  overloadClass: 'trips within so many s at 7.2 times, from cold',
   currentLimit: 'what the drive lets through at all',
   lowLoadLevel: 'of rated torque; below it the load is lost',
 };
