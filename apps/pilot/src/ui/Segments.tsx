@@ -8,6 +8,8 @@ export interface Segment<T extends string | number> {
   value: T;
   words: string;
   second?: string;
+  /** cannot be chosen now; `second` says why */
+  disabled?: boolean;
   testID?: string;
 }
 
@@ -37,13 +39,15 @@ function SegmentsDrawn<T extends string | number>({
     >
       {options.map((o) => {
         const here = o.value === value;
+        const off = disabled || o.disabled === true;
         return (
           <Pressable
             key={o.value}
             role="radio"
             aria-checked={here}
             testID={o.testID}
-            disabled={disabled}
+            disabled={off}
+            aria-disabled={off}
             onPress={() => onChoose(o.value)}
             style={{
               flex: 1,
@@ -56,7 +60,7 @@ function SegmentsDrawn<T extends string | number>({
               backgroundColor: here ? look.plumFill : look.sheet,
             }}
           >
-            <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : '$plum'}>
+            <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : o.disabled ? '$soft' : '$plum'}>
               {o.words}
             </Strong>
             {o.second !== undefined && <Second color={here ? '$onPlum' : '$soft'}>{o.second}</Second>}

@@ -64,7 +64,7 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
   const marks = [1, 1.5, 2, 3, 5, 8].map((k) => k * p.plate).filter((c) => c <= x.domain()[1]!);
   const vertical = (current: number, words: string, colour: string, row: number, dash?: string) => (
     <G>
-      <Line x1={x(current)} x2={x(current)} y1={frame.top} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
+      <Line x1={x(current)} x2={x(current)} y1={frame.top + row * 15} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
       <Text x={x(current) + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
         {words}
       </Text>
@@ -99,7 +99,7 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
           A, log scale
         </Text>
         <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={look.rule2} />
-        {vertical(p.plate, `plate ${formatFigure(p.plate, 2)} A`, look.ink, 0)}
+        {vertical(p.plate, `plate ${formatFigure(p.plate, p.plate < 10 ? 2 : 1)} A`, look.ink, 0)}
         {vertical(p.limit, `limit ${share(p.limit)}`, look.plum, 1, '2 3')}
         <Path d={path.drive} stroke={look.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
         <Path d={path.cold} stroke={look.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />

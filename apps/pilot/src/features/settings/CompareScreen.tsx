@@ -60,6 +60,7 @@ function CompareSheet({ model }: { model: MachineModel }) {
       <SectionHead right={result ? `${result.differing.length} differ, ${result.equal} agree` : ''}>Differences</SectionHead>
       {!result && <Note>{left === null ? `${name(a)}: nothing there yet.` : `${name(b)}: nothing there yet.`}</Note>}
       {result && result.differing.length === 0 && <Note>They agree in everything both have.</Note>}
+      {result && result.differing.length > 0 && <Note>{`Bold: ${name(a)}. Under it: ${name(b)}.`}</Note>}
       {result?.differing.map((d) => (
         <SheetRow key={d.code} label={d.name} second={d.code} testID={`compare-${d.code}`}>
           <View paddingRight={14} maxWidth="56%" alignItems="flex-end">

@@ -216,12 +216,17 @@ function TuneSheet({ model }: { model: MachineModel }) {
           label="How to measure"
           options={[
             { value: 'standstill', words: 'At standstill', second: 'some seconds', testID: 'tune-standstill' },
-            { value: 'rotating', words: 'Turning', second: coupled === 'free' ? 'longer, with ramps' : 'only when free', testID: 'tune-rotating' },
+            {
+              value: 'rotating',
+              words: 'Turning',
+              second: coupled === 'free' ? 'longer, with ramps' : 'only when free',
+              disabled: coupled !== 'free',
+              testID: 'tune-rotating',
+            },
           ]}
           value={kind}
           disabled={busy}
           onChoose={(v) => {
-            if (v === 'rotating' && coupled !== 'free') return;
             setKind(v);
             setClear(false);
           }}
