@@ -103,7 +103,7 @@ export interface Judgement {
 
 /** An insulation reading against IEEE 43, corrected to 40 °C; null when it was not taken. */
 export function judgeInsulation(reading: Survey['insulation']): Judgement | null {
-  if (!reading) return null;
+  if (!reading || reading.reading === null) return null;
   const corrected = insulationAt40(reading.reading * 1e6, reading.temperature) / 1e6;
   const least = leastInsulation / 1e6;
   const words = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
@@ -120,15 +120,27 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
 }
 
 /** Three line voltages after NEMA MG 1, against the supply as surveyed; null when they were not all taken. */
-export function judgeVoltages(lines: readonly number[] | null, nominal: number): (Judgement & { unbalance: number; derating: number | null }) | null {
-  if (!lines || lines.length !== 3 || lines.some((v) => !(v > 0))) return null;
-  const [ab, bc, ca] = lines as [number, number, number];
+export function judgeVoltages(
+  lines: Readonly<Survey['lineVoltages']>,
+  nominal: number,
+): (Judgement & { unbalance: number | null; derating: number | null }) | null {
+  const [ab, bc, ca] = lines ?? [];
+  if (typeof ab !== 'number' || typeof bc !== 'number' || typeof ca !== 'number') return null;
+  const expected = `${formatFigure(nominal, 0)} V ± 10 %, unbalance at most 2 %`;
+  if (ab + bc + ca === 0)
+    return {
+      expected,
+      measured: 'no volts at all',
+      unbalance: null,
+      derating: null,
+      passed: false,
+      sentence: 'No volts at all: the isolator is off, or every fuse is out. Try the tester on something that is live.',
+    };
   const unbalance = voltageUnbalance(ab, bc, ca);
   const derating = unbalanceDerating(unbalance);
   const mean = (ab + bc + ca) / 3;
   const off = 100 * (mean / nominal - 1);
-  const measured = `${lines.map((v) => formatFigure(v, 0)).join(', ')} V: mean ${formatFigure(mean, 0)} V, unbalance ${formatFigure(unbalance, 1)} %`;
-  const expected = `${formatFigure(nominal, 0)} V ± 10 %, unbalance at most 2 %`;
+  const measured = `${[ab, bc, ca].map((v) => formatFigure(v, 0)).join(', ')} V: mean ${formatFigure(mean, 0)} V, unbalance ${formatFigure(unbalance, 1)} %`;
   const common = { expected, measured, unbalance, derating };
   if (derating === null)
     return {

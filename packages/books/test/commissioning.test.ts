@@ -97,7 +97,7 @@ describe('before power', () => {
   // NEMA MG 1 (from memory): worked example of 460, 467, 450 V: mean 459, largest deviation 9, unbalance 1.96 %
   test('unbalance of the NEMA example, and its derating', () => {
     const j = judgeVoltages([460, 467, 450], 460)!;
-    expect(j.unbalance).toBeCloseTo(1.96, 2);
+    expect(j.unbalance!).toBeCloseTo(1.96, 2);
     expect(j.derating).toBeCloseTo(0.952, 3);
     expect(j.passed).toBe(true);
   });
@@ -116,8 +116,15 @@ describe('before power', () => {
 
   test('readings that were not all taken are not judged', () => {
     expect(judgeVoltages(null, 400)).toBeNull();
-    expect(judgeVoltages([400, 0, 401], 400)).toBeNull();
+    expect(judgeVoltages([400, null, 401], 400)).toBeNull();
     expect(judgeInsulation(null)).toBeNull();
+    expect(judgeInsulation({ reading: null, temperature: 20 })).toBeNull();
+  });
+
+  test('nothing read is not the same as nothing there', () => {
+    expect(judgeInsulation({ reading: 0, temperature: 20 })).toMatchObject({ passed: false, measured: '0.0 MΩ at 20 °C, 0.0 MΩ at 40 °C' });
+    expect(judgeVoltages([400, 0, 401], 400)).toMatchObject({ passed: false, derating: null, sentence: expect.stringContaining('a blown fuse') });
+    expect(judgeVoltages([0, 0, 0], 400)).toMatchObject({ passed: false, sentence: expect.stringContaining('every fuse is out') });
   });
 
   const survey = {

@@ -16,11 +16,12 @@ export const Survey = Type.Object(
     altitude: orNull(Type.Number({ minimum: -500, maximum: 6000, description: 'm above the sea' })),
     cableLength: orNull(Type.Number({ minimum: 0, maximum: 2000, description: 'm from drive to motor' })),
     screened: orNull(Type.Boolean()),
-    lineVoltages: orNull(Type.Array(figure(0, 1500), { minItems: 3, maxItems: 3, description: 'V, L1–L2, L2–L3, L3–L1' })),
+    // a reading that is still missing is null: 0 is a blown fuse, or a winding that lies on earth
+    lineVoltages: orNull(Type.Array(orNull(figure(0, 1500)), { minItems: 3, maxItems: 3, description: 'V, L1–L2, L2–L3, L3–L1' })),
     insulation: orNull(
       Type.Object(
         {
-          reading: Type.Number({ minimum: 0, maximum: 1e6, description: 'MΩ' }),
+          reading: orNull(Type.Number({ minimum: 0, maximum: 1e6, description: 'MΩ' })),
           temperature: Type.Number({ minimum: -30, maximum: 180, description: '°C of the winding' }),
         },
         { additionalProperties: false },
@@ -29,7 +30,7 @@ export const Survey = Type.Object(
   },
   { additionalProperties: false },
 );
-export type Survey = Static<typeof Survey> & { lineVoltages: [number, number, number] | number[] | null };
+export type Survey = Omit<Static<typeof Survey>, 'lineVoltages'> & { lineVoltages: Array<number | null> | null };
 
 export const SurveyRevision = Type.Object(
   { revision: Type.Integer(), survey: Survey, author: Type.String(), at: Type.String() },

@@ -1,9 +1,21 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import { allBooks, carrierOf, driveFit, factoryValue, settingsOf, smallestFit, storedValue, wordsOf, type DriveFit, type Place } from '@yare/books';
+import {
+  allBooks,
+  carrierOf,
+  driveFit,
+  factoryValue,
+  judgeVoltages,
+  settingsOf,
+  smallestFit,
+  storedValue,
+  wordsOf,
+  type DriveFit,
+  type Place,
+} from '@yare/books';
 import type { DriveBook } from '@yare/contract';
-import { formatFigure, unbalanceDerating, voltageUnbalance } from '@yare/core';
+import { formatFigure } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useSetDrive } from '../../data/library';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -46,7 +58,9 @@ function DriveSheet({ model }: { model: MachineModel }) {
   const choose = (bookId: string, to: string) => {
     if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
   };
-  const evidence = <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} lines={survey.lineVoltages} />;
+  const evidence = (
+    <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} read={judgeVoltages(survey.lineVoltages, survey.voltage)} />
+  );
   return (
     <MachineFrame
       model={model}
@@ -150,9 +164,7 @@ function SizeRow(p: {
 }
 
 /** Every derating on its own row, with what is left after it. */
-function Deratings({ fit, overload, need, lines }: { fit: DriveFit; overload: number; need: number; lines: number[] | null }) {
-  const unbalance = lines && lines.every((v) => v > 0) && lines.length === 3 ? voltageUnbalance(lines[0]!, lines[1]!, lines[2]!) : null;
-  const motor = unbalance === null ? null : unbalanceDerating(unbalance);
+function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: number; need: number; read: ReturnType<typeof judgeVoltages> }) {
   const name = {
     ambient: 'Ambient',
     altitude: 'Altitude',
@@ -182,11 +194,11 @@ function Deratings({ fit, overload, need, lines }: { fit: DriveFit; overload: nu
         unit="A"
         mark="W"
       />
-      {unbalance !== null && (
+      {typeof read?.unbalance === 'number' && (
         <SheetRow
           label="Voltage unbalance"
-          second={motor === null ? 'above 5 %: no motor may run on it' : 'of the supply; the drive evens it out for its motor'}
-          figure={formatFigure(unbalance, 1)}
+          second={read.derating === null ? 'above 5 %: no motor may run on it' : 'of the supply; the drive evens it out for its motor'}
+          figure={formatFigure(read.unbalance, 1)}
           unit="%"
           mark="M"
         />

@@ -27,8 +27,6 @@ export function BeforePowerScreen() {
 
 const shapeOf: Record<ProofStanding['standing']['state'], ProofState> = { passed: 'proved', 'not yet': 'not yet', stale: 'stale', failed: 'act' };
 const phases = ['L1–L2', 'L2–L3', 'L3–L1'] as const;
-/** A reading that is still missing while others of its row were taken. */
-const missing = 0;
 
 /** The figures of a measured check, as entries of the survey. */
 function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (change: Partial<Survey>) => void): Entry[] {
@@ -43,7 +41,7 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
         decimals: 1,
         min: 0,
         max: 1e6,
-        onSet: (v) => set({ insulation: { reading: v ?? 0, temperature: now?.temperature ?? 20 } }),
+        onSet: (v) => set({ insulation: { reading: v, temperature: now?.temperature ?? 20 } }),
       },
       {
         id: `${tag} power winding`,
@@ -53,28 +51,28 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
         decimals: 0,
         min: -30,
         max: 180,
-        onSet: (v) => set({ insulation: { reading: now?.reading ?? missing, temperature: v ?? 20 } }),
+        onSet: (v) => set({ insulation: { reading: now?.reading ?? null, temperature: v ?? 20 } }),
       },
     ];
   }
   if (check.figures === 'lineVoltages') {
-    const now = survey.lineVoltages ?? [missing, missing, missing];
+    const now = survey.lineVoltages ?? [null, null, null];
     return phases.map((name, i) => ({
       id: `${tag} power ${name}`,
       label: name,
-      value: now[i] === missing ? null : (now[i] ?? null),
+      value: now[i] ?? null,
       unit: 'V',
       decimals: 0,
-      min: 1,
+      min: 0,
       max: 1500,
-      onSet: (v: number | null) => set({ lineVoltages: now.map((x, k) => (k === i ? (v ?? missing) : x)) }),
+      onSet: (v: number | null) => set({ lineVoltages: now.map((x, k) => (k === i ? v : x)) }),
     }));
   }
   return [];
 }
 
 function judge(check: PowerCheck, survey: Survey): Judgement | null {
-  if (check.figures === 'insulation') return survey.insulation && survey.insulation.reading > 0 ? judgeInsulation(survey.insulation) : null;
+  if (check.figures === 'insulation') return judgeInsulation(survey.insulation);
   return check.figures === 'lineVoltages' ? judgeVoltages(survey.lineVoltages, survey.voltage) : null;
 }
 

@@ -1,0 +1,168 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { demoPlant } from '@yare/books';
+import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
+import { useDevice } from '../src/data/device';
+import { useEdits } from '../src/data/edits';
+import { queryClient } from '../src/data/queries';
+import { closeEntry } from '../src/ui/entry';
+import { LookProvider } from '../src/ui/theme';
+import { demoMachine, demoSheet } from './demoModel';
+
+interface Request {
+  method: string;
+  path: string;
+  body: Record<string, unknown>;
+}
+
+/** What the server would hold of a machine. */
+interface Record_ {
+  machine: MachineDetail;
+  sheets: Sheets;
+  survey: SurveyRevision | null;
+  proofs: Proof[];
+}
+
+const at = '2026-01-02T00:00:00Z';
+const refusal = (status: number, detail: string, more: object = {}) => ({
+  status,
+  body: { type: 'about:blank', title: 'x', status, detail, ...more },
+});
+
+/** A server in memory, as far as the pages need one; the real one has its own tests. */
+export class FakeServer {
+  readonly sent: Request[] = [];
+  readonly machines = new Map<string, Record_>();
+  /** answers instead of its own, newest first: a status with a body, or nothing to pass on */
+  readonly special: Array<(r: Request) => { status: number; body: unknown } | undefined> = [];
+  /** nobody answers */
+  down = false;
+
+  constructor() {
+    for (const { tag, draft } of demoPlant) {
+      const own = Object.fromEntries(draft.map((d) => [d.code, d.value]));
+      const inDrive = demoSheet(tag, 'in drive', {});
+      this.machines.set(tag, {
+        machine: demoMachine(tag),
+        sheets: { draft: demoSheet(tag, 'draft', own), inDrive, asFound: { ...inDrive, kind: 'as found' } },
+        survey: null,
+        proofs: [],
+      });
+    }
+    globalThis.fetch = jest.fn((url: string, init?: RequestInit) => this.fetch(url, init)) as unknown as typeof fetch;
+  }
+
+  of(tag: string): Record_ {
+    return this.machines.get(tag)!;
+  }
+
+  /** bodies sent to a path, oldest first */
+  bodies(method: string, path: string): Array<Record<string, unknown>> {
+    return this.sent.filter((r) => r.method === method && r.path === path).map((r) => r.body);
+  }
+
+  private async fetch(url: string, init?: RequestInit): Promise<Response> {
+    if (this.down) throw new TypeError('no answer');
+    const request: Request = {
+      method: init?.method ?? 'GET',
+      path: url.replace('/api/v1', ''),
+      body: init?.body ? JSON.parse(String(init.body)) : {},
+    };
+    this.sent.push(request);
+    const answer = this.special.map((s) => s(request)).find((a) => a !== undefined) ?? this.own(request);
+    return { ok: answer.status < 400, status: answer.status, json: async () => JSON.parse(JSON.stringify(answer.body)) as unknown } as Response;
+  }
+
+  private own({ method, path, body }: Request): { status: number; body: unknown } {
+    const ok = (b: unknown) => ({ status: 200, body: b });
+    if (path === '/machines') return ok([...this.machines.values()].map(({ machine }) => this.summary(machine)));
+    if (path.startsWith('/books/')) return ok([]);
+    if (path === '/motors') return ok([]);
+    if (path.startsWith('/audit')) return ok({ entries: [], next: null });
+    const [, tag = '', rest = ''] = /^\/machines\/([^/]+)(.*)$/.exec(path) ?? [];
+    const record = this.machines.get(tag);
+    if (!record) return refusal(404, `There is no machine ${tag}.`);
+    if (method === 'GET') {
+      if (rest === '') return ok(record.machine);
+      if (rest === '/sheets') return ok(record.sheets);
+      if (rest === '/survey') return ok(record.survey);
+      if (rest === '/plan') return ok({ proofs: record.proofs });
+      if (rest === '/write' || rest === '/lock') return ok(null);
+      if (rest === '/photos') return ok([]);
+      if (rest.startsWith('/recordings')) return ok({ recordings: [], next: null });
+      if (rest === '/revisions') return ok({ revisions: [], next: null });
+    }
+    const author = String(body.author);
+    if (method === 'PUT' && rest === '/draft') {
+      const changes = body.changes as Array<{ code: string; value: number; source: 'chosen' }>;
+      const values = {
+        ...record.sheets.draft.values,
+        ...Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source, author, at }])),
+      };
+      record.sheets = { ...record.sheets, draft: { ...record.sheets.draft, revision: record.sheets.draft.revision + 1, values, author, at } };
+      return ok(record.sheets.draft);
+    }
+    if (method === 'PUT' && rest === '/survey') {
+      record.survey = { revision: Number(body.revision) + 1, survey: body.survey as SurveyRevision['survey'], author, at };
+      return ok(record.survey);
+    }
+    if (method === 'PUT' && rest === '/plate') {
+      const plate: PlateRevision = { revision: Number(body.revision) + 1, plate: body.plate as PlateRevision['plate'], author, at };
+      record.machine = { ...record.machine, plate };
+      return ok(plate);
+    }
+    if (method === 'POST' && rest === '/proofs') {
+      const { stage, item, outcome, expected, measured } = body as unknown as Proof;
+      const proof: Proof = { id: record.proofs.length + 1, stage, item, outcome, expected, measured, relied: {}, author, at };
+      record.proofs = [...record.proofs.filter((p) => p.item !== item), proof];
+      return ok(proof);
+    }
+    return refusal(404, `Nothing is at ${method} ${path}.`);
+  }
+
+  private summary({ tag, name, site, area, bookId, size, plate }: MachineDetail): MachineSummary {
+    const { power, powerUnit } = plate.plate;
+    return { tag, name, site, area, bookId, size, plate: { power, powerUnit }, differences: 0, newer: null, left: null };
+  }
+}
+
+/** A page of somebody who has given a name, on a fresh device with a fresh server. */
+export function freshServer(): FakeServer {
+  cleanup();
+  queryClient.clear();
+  localStorage.clear();
+  closeEntry();
+  useEdits.setState({ machines: {}, offline: false });
+  useDevice.setState({ author: 'Ines Calder' });
+  return new FakeServer();
+}
+
+export const settled = () => act(async () => new Promise((done) => setTimeout(done, 30)));
+
+/** Draws a page and waits for what it asks for. */
+export async function open(page: ReactNode): Promise<void> {
+  render(
+    <QueryClientProvider client={queryClient}>
+      <LookProvider>{page}</LookProvider>
+    </QueryClientProvider>,
+  );
+  await settled();
+}
+
+export const row = (id: string) => screen.getByTestId(id);
+
+/** A touch, and what comes of it. */
+export async function touch(element: HTMLElement): Promise<void> {
+  fireEvent.click(element);
+  await settled();
+}
+export const touchRow = (id: string) => touch(row(id));
+export const touchWords = (words: string | RegExp) => touch(screen.getByRole('button', { name: words }));
+
+/** Takes a figure in hand, types it and sets it. */
+export async function type(id: string, figure: string): Promise<void> {
+  await touchRow(id);
+  fireEvent.change(row('entry-input'), { target: { value: figure } });
+  await touchRow('entry-set');
+}
