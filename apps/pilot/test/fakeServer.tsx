@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { demoPlant } from '@yare/books';
 import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
@@ -9,6 +9,9 @@ import { queryClient } from '../src/data/queries';
 import { closeEntry } from '../src/ui/entry';
 import { LookProvider } from '../src/ui/theme';
 import { demoMachine, demoSheet } from './demoModel';
+
+// whether a thing is hidden is asked of every element above it, which takes most of the time here
+configure({ defaultHidden: true });
 
 interface Request {
   method: string;
@@ -62,7 +65,19 @@ export class FakeServer {
     return this.sent.filter((r) => r.method === method && r.path === path).map((r) => r.body);
   }
 
+  /** asked for and not yet answered */
+  static pending = 0;
+
   private async fetch(url: string, init?: RequestInit): Promise<Response> {
+    FakeServer.pending += 1;
+    try {
+      return await this.answer(url, init);
+    } finally {
+      FakeServer.pending -= 1;
+    }
+  }
+
+  private async answer(url: string, init?: RequestInit): Promise<Response> {
     if (this.down) throw new TypeError('no answer');
     const request: Request = {
       method: init?.method ?? 'GET',
@@ -138,7 +153,14 @@ export function freshServer(): FakeServer {
   return new FakeServer();
 }
 
-export const settled = () => act(async () => new Promise((done) => setTimeout(done, 30)));
+/** Waits until nothing more is asked for. */
+export const settled = () =>
+  act(async () => {
+    for (let quiet = 0; quiet < 2; quiet += 1) {
+      await new Promise((done) => setTimeout(done, 15));
+      if (FakeServer.pending > 0) quiet = -1;
+    }
+  });
 
 /** Draws a page and waits for what it asks for. */
 export async function open(page: ReactNode): Promise<void> {

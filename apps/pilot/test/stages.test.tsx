@@ -23,10 +23,10 @@ describe('any page of a machine', () => {
   test('says that it reads, and then what it read', async () => {
     let answer = (): void => undefined;
     const own = globalThis.fetch;
-    globalThis.fetch = jest.fn(async (...a: Parameters<typeof fetch>) => {
+    globalThis.fetch = (async (...asked: Parameters<typeof fetch>) => {
       await new Promise<void>((done) => (answer = done));
-      return own(...a);
-    });
+      return own(...asked);
+    }) as typeof fetch;
     await open(<SurveyScreen />);
     expect(screen.getByRole('status').textContent).toBe('Reading the sheet…');
     globalThis.fetch = own;

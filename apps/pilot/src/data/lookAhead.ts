@@ -1,14 +1,6 @@
-import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, RunPlan, StoppingOptions, WhatIf } from '@yare/core';
-import type { LookAheadWork } from '../workers/lookAhead.worker';
-
-let remote: Remote<LookAheadWork> | undefined;
-
-function worker(): Remote<LookAheadWork> {
-  remote ??= wrap<LookAheadWork>(new Worker(new URL('../workers/lookAhead.worker', import.meta.url)));
-  return remote;
-}
+import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
   draft: LookAhead | null;
@@ -48,14 +40,14 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
     setState((s) => ({ ...s, busy: true }));
     const timer = setTimeout(async () => {
       const started = performance.now();
-      const ahead = await worker().run(draft, planFor(draft, draft.drive.maximumFrequency));
+      const ahead = await lookAheadWorker().run(draft, planFor(draft, draft.drive.maximumFrequency));
       if (!current) return;
       const took = (performance.now() - started) / 1000;
       setState((s) => ({ ...s, draft: ahead, took }));
-      const other = inDrive ? await worker().run(inDrive, planFor(inDrive, inDrive.drive.maximumFrequency)) : null;
+      const other = inDrive ? await lookAheadWorker().run(inDrive, planFor(inDrive, inDrive.drive.maximumFrequency)) : null;
       if (!current) return;
       setState((s) => ({ ...s, inDrive: other }));
-      const stopping = await worker().stopping(draft, draft.drive.maximumFrequency, usualCycle);
+      const stopping = await lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle);
       if (current) setState((s) => ({ ...s, stopping, busy: false }));
     }, settle);
     return () => {
@@ -77,7 +69,7 @@ export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ ques
     if (!spec) return setAnswers(null);
     // after the plain look-ahead, which matters more
     const timer = setTimeout(async () => {
-      const all = await worker().whatIf(spec, spec.drive.maximumFrequency, power);
+      const all = await lookAheadWorker().whatIf(spec, spec.drive.maximumFrequency, power);
       if (current) setAnswers(all);
     }, 4 * settle);
     return () => {
@@ -97,7 +89,7 @@ export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | nu
     let current = true;
     if (!spec || !plan) return setDay(null);
     const timer = setTimeout(async () => {
-      const answer = await worker().day(spec, plan);
+      const answer = await lookAheadWorker().day(spec, plan);
       if (current) setDay(answer);
     }, 6 * settle);
     return () => {
@@ -111,4 +103,4 @@ export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | nu
 
 /** Learns from a record off the main thread. */
 export const learnInWorker = (spec: MachineSpec, record: DriveRecord, options: LearnOptions): Promise<LearnResult> =>
-  worker().learn(spec, record, options);
+  lookAheadWorker().learn(spec, record, options);
