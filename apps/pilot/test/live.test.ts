@@ -1,53 +1,11 @@
-import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import type { ClientMessage, LiveSample } from '@yare/contract';
 import { live } from '../src/data/live';
+import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
-/** A socket that only remembers. */
-class FakeSocket {
-  static readonly OPEN = 1;
-  static readonly CLOSED = 3;
-  static all: FakeSocket[] = [];
-  readyState = 1;
-  sent: ClientMessage[] = [];
-  onopen?: () => void;
-  onmessage?: (e: { data: string }) => void;
-  onclose?: () => void;
-  constructor(readonly url: string) {
-    FakeSocket.all.push(this);
-  }
-  send(raw: string) {
-    this.sent.push(JSON.parse(raw) as ClientMessage);
-  }
-  close() {
-    this.readyState = 3;
-    this.onclose?.();
-  }
-  hear(message: ServerMessage) {
-    this.onmessage?.({ data: JSON.stringify(message) });
-  }
-}
-
-const now = () => FakeSocket.all[FakeSocket.all.length - 1]!;
+const now = socketNow;
 const of = (kind: ClientMessage['kind']) => now().sent.filter((m) => m.kind === kind);
 const run = () => live.runs.get('P-11');
-const sample = (at: number, outputFrequency: number): LiveSample => ({
-  tag: 'P-11',
-  at,
-  link: 'up',
-  state: 'running',
-  outputFrequency,
-  motorCurrent: 5,
-  busVoltage: 566,
-  motorSpeed: 0,
-  torque: 0,
-  reference: 0,
-  motorHeat: 0,
-  power: 0,
-  feedback: 0,
-  driveTemperature: 0,
-  trip: null,
-  command: 'Terminals',
-  unkept: false,
-});
+const sample = (at: number, outputFrequency: number): LiveSample => liveSample('P-11', at, { state: 'running', outputFrequency });
 
 beforeAll(() => {
   jest.useFakeTimers();

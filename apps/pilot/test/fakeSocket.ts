@@ -1,0 +1,50 @@
+import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+
+/** A socket that remembers what was said to it, answers a ping, and says what a test lets it say. */
+export class FakeSocket {
+  static readonly OPEN = 1;
+  static readonly CLOSED = 3;
+  static all: FakeSocket[] = [];
+  readyState = 1;
+  sent: ClientMessage[] = [];
+  onopen?: () => void;
+  onmessage?: (e: { data: string }) => void;
+  onclose?: () => void;
+  constructor(readonly url: string) {
+    FakeSocket.all.push(this);
+  }
+  send(raw: string) {
+    this.sent.push(JSON.parse(raw) as ClientMessage);
+  }
+  close() {
+    this.readyState = 3;
+    this.onclose?.();
+  }
+  hear(message: ServerMessage) {
+    this.onmessage?.({ data: JSON.stringify(message) });
+  }
+}
+
+/** The socket in use. */
+export const socketNow = () => FakeSocket.all[FakeSocket.all.length - 1]!;
+
+export const liveSample = (tag: string, at: number, change: Partial<LiveSample> = {}): LiveSample => ({
+  tag,
+  at,
+  link: 'up',
+  state: 'ready',
+  outputFrequency: 0,
+  motorCurrent: 5,
+  busVoltage: 566,
+  motorSpeed: 0,
+  torque: 0,
+  reference: 0,
+  motorHeat: 0,
+  power: 0,
+  feedback: 0,
+  driveTemperature: 0,
+  trip: null,
+  command: 'Terminals',
+  unkept: false,
+  ...change,
+});

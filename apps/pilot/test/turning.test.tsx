@@ -1,0 +1,264 @@
+import { act, screen } from '@testing-library/react';
+import { router } from 'expo-router';
+import { bookById, plateSettings } from '@yare/books';
+import type { ClientMessage, LiveSample, RecordingData, ServerMessage } from '@yare/contract';
+import type { StampedPlate } from '@yare/core';
+import { live } from '../src/data/live';
+import { DirectionScreen } from '../src/features/direction/DirectionScreen';
+import { TuneScreen } from '../src/features/tune/TuneScreen';
+import { TurnScreen } from '../src/features/turn/TurnScreen';
+import { demoSheet } from './demoModel';
+import { freshServer, open, row, settled, touchRow, touchWords, type, type FakeServer } from './fakeServer';
+import { FakeSocket, liveSample, socketNow } from './fakeSocket';
+
+jest.setTimeout(20_000);
+const mockRoute = { tag: 'P-11' };
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
+
+let server: FakeServer;
+beforeAll(() => {
+  globalThis.WebSocket = FakeSocket as unknown as typeof WebSocket;
+  HTMLElement.prototype.setPointerCapture = () => undefined;
+  live.subscribe(() => undefined);
+  socketNow().onopen?.();
+});
+beforeEach(() => {
+  mockRoute.tag = 'P-11';
+  server = freshServer();
+  // it has what it was found with, reverse forbidden, and the plate of its motor
+  server.of('P-11').sheets.inDrive = demoSheet('P-11', 'in drive', { ...ownDraft('P-11'), '2c': 0 });
+  live.runs.clear();
+  socketNow().sent = [];
+});
+afterEach(() => live.letGo());
+
+const ownDraft = (tag: string) => Object.fromEntries(Object.entries(server.of(tag).sheets.draft.values).map(([c, v]) => [c, v.value]));
+async function hear(message: ServerMessage): Promise<void> {
+  await act(async () => socketNow().hear(message));
+  await settled();
+}
+const stands = (change: Partial<LiveSample> = {}) => hear({ kind: 'live', samples: [liveSample(mockRoute.tag, Date.now(), change)] });
+const said = (kind: ClientMessage['kind']) => socketNow().sent.filter((m) => m.kind === kind) as Array<Extract<ClientMessage, { kind: 'hold' }>>;
+const seconds = (s: number) => act(async () => new Promise((done) => setTimeout(done, 1000 * s)));
+
+/** A finger on the hold button for some seconds. */
+async function hold(forSeconds: number): Promise<void> {
+  const finger = (kind: string) =>
+    act(async () => void row('hold').dispatchEvent(Object.assign(new Event(kind, { bubbles: true }), { isPrimary: true, button: 0, pointerId: 1 })));
+  await finger('pointerdown');
+  await seconds(forSeconds);
+  await finger('pointerup');
+}
+
+/** The server ends the run in force with a recording that reached a frequency. */
+async function ends(reached: number, id = 5): Promise<void> {
+  const recording = {
+    meta: { id, complete: true },
+    data: { time: [0, 1], outputFrequency: [0, reached], motorCurrent: [0, 14.2], busVoltage: [560, 702] },
+  } as unknown as RecordingData;
+  server.special.push((r) => (r.path === `/recordings/${id}` ? { status: 200, body: recording } : undefined));
+  const { press } = live.runs.get(mockRoute.tag)!;
+  await hear({ kind: 'run', tag: mockRoute.tag, press, phase: 'ended', recordingId: id, reason: 'let go' });
+}
+
+describe('what may not be started is said on the button', () => {
+  test.each([
+    [{ link: 'down' }, 'No link to the drive'],
+    [{ state: 'tripped', trip: { code: 1, name: 'Motor overload' } }, 'Tripped: Motor overload'],
+    [{ state: 'held' }, 'Held: a permissive is missing'],
+    [{ state: 'running', command: 'Tom Reed, hold to run' }, 'Turning already: Tom Reed, hold to run'],
+    [{}, 'First confirm that it may turn'],
+  ] as Array<[Partial<LiveSample>, string]>)('%j', async (state, words) => {
+    await open(<TurnScreen />);
+    await stands(state);
+    expect(row('hold').textContent).toContain(words);
+    await hold(0.9);
+    expect(said('hold')).toEqual([]);
+  });
+});
+
+describe('Turn it', () => {
+  test('a short touch starts nothing; held, it is asked for and repeated; let go, it is released', async () => {
+    await open(<TurnScreen />);
+    await stands();
+    await touchRow('clear');
+    expect(row('hold').textContent).toContain('Hold to run at 10 Hz');
+    await hold(0.3);
+    expect(said('hold')).toEqual([]);
+    await hold(1.2);
+    expect(said('hold').length).toBeGreaterThan(2);
+    expect(said('hold')[0]).toMatchObject({ tag: 'P-11', author: 'Ines Calder', frequency: 10 });
+    expect(said('release')).toHaveLength(1);
+  });
+
+  test('what the drive makes of a frequency is said before it turns', async () => {
+    await open(<TurnScreen />);
+    await stands();
+    await type('turn-frequency', '80');
+    expect(screen.getByText('The drive will run at 50.0 Hz: its maximum frequency.')).toBeTruthy();
+    await type('turn-frequency', '-10');
+    expect(screen.getByText('Reverse is forbidden in the drive: at −10.0 Hz it stands still.')).toBeTruthy();
+    await touchRow('clear');
+    expect(row('hold').textContent).toContain('It would not turn: see the frequency');
+  });
+
+  test('a run up to full speed and down again counts as the proof of Motion, one to half speed does not', async () => {
+    await open(<TurnScreen />);
+    await stands();
+    await touchRow('clear');
+    await hold(0.9);
+    await ends(25, 6);
+    expect(screen.getByText('The run is kept as recording 6.')).toBeTruthy();
+    expect(screen.queryByText(/proof of Motion/)).toBeNull();
+    await hold(0.9);
+    await ends(50, 7);
+    await touchWords('Count it as the proof of Motion');
+    expect(server.bodies('POST', '/machines/P-11/proofs')).toEqual([
+      expect.objectContaining({ stage: 'motion', outcome: 'passed', measured: '50.0 Hz, at most 14.2 A and 702 V on the DC bus, recording 7' }),
+    ]);
+  });
+
+  test('why it was stopped is told', async () => {
+    await open(<TurnScreen />);
+    await stands();
+    await touchRow('clear');
+    await hold(0.9);
+    const { press } = live.runs.get('P-11')!;
+    await hear({ kind: 'run', tag: 'P-11', press, phase: 'ended', recordingId: null, reason: 'the drive tripped: Overcurrent' });
+    expect(screen.getByText('It was stopped: the drive tripped: Overcurrent.')).toBeTruthy();
+    await hear({ kind: 'refused', tag: 'P-11', press, sentence: 'Tom Reed has command of P-11.' });
+    expect(screen.getByText('Tom Reed has command of P-11.')).toBeTruthy();
+  });
+});
+
+describe('Direction', () => {
+  const turned = async (reached: number) => {
+    mockRoute.tag = 'C-21';
+    await open(<DirectionScreen />);
+    await stands();
+    await touchRow('clear');
+    await hold(0.9);
+    await ends(reached);
+  };
+
+  test('what hardly turned is no proof', async () => {
+    await turned(0.3);
+    expect(screen.getByText('It reached only 0.3 Hz, too slow to see which way. Hold longer.')).toBeTruthy();
+    expect(screen.queryByTestId('right-way')).toBeNull();
+  });
+
+  test('the right way is kept with what the recording reached, not with what was asked for', async () => {
+    await turned(4.2);
+    await touchRow('right-way');
+    expect(server.of('C-21').proofs).toEqual([
+      expect.objectContaining({ stage: 'direction', outcome: 'passed', measured: 'right way at up to 4.2 Hz, recording 5' }),
+    ]);
+    expect(screen.queryByTestId('right-way')).toBeNull();
+    await touchWords('Go on to Tune');
+    expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/tune');
+  });
+
+  test('the wrong way gives both cures; the one in the drive is a changed draft that still has to be written', async () => {
+    await turned(5);
+    await touchRow('wrong-way');
+    expect(screen.getByText(/^It turns the wrong way \(Ines Calder/)).toBeTruthy();
+    expect(screen.getByText('Change two motor leads over')).toBeTruthy();
+    await touchRow('turn-round');
+    expect(server.of('C-21').sheets.draft.values['2h']).toMatchObject({ value: 1, source: 'measured' });
+    expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/write');
+  });
+});
+
+describe('Tune', () => {
+  const withPlate = () => {
+    const { machine } = server.of('C-07');
+    const plate = plateSettings(bookById(machine.bookId), machine.size, machine.plate.plate as StampedPlate);
+    return { ...ownDraft('C-07'), ...Object.fromEntries(plate.map((p) => [p.code, p.value])) };
+  };
+  const ready = async () => {
+    mockRoute.tag = 'C-07';
+    server.of('C-07').sheets.inDrive = demoSheet('C-07', 'in drive', withPlate());
+    await open(<TuneScreen />);
+    await stands();
+  };
+  const tells = (state: 'busy' | 'done' | 'failed', progress: number, phase: 'running' | 'ended', reason: string | null = null) =>
+    hear({
+      kind: 'run',
+      tag: 'C-07',
+      press: live.runs.get('C-07')!.press,
+      phase,
+      recordingId: null,
+      reason,
+      tune: { kind: 'standstill', state, progress },
+    });
+
+  test('is refused until somebody says whether it is coupled; coupled offers standstill only', async () => {
+    await ready();
+    expect(row('start-tune').textContent).toContain('First say whether it is coupled');
+    await touchRow('coupled');
+    expect(row('tune-rotating').getAttribute('aria-disabled')).toBe('true');
+    await touchRow('tune-rotating');
+    expect(row('tune-standstill').getAttribute('aria-checked')).toBe('true');
+    expect(row('start-tune').textContent).toContain('First confirm that it may be measured');
+    await touchRow('free');
+    await touchRow('tune-rotating');
+    // what turns the motor by itself is held, as any other run
+    expect(row('hold')).toBeTruthy();
+  });
+
+  test('the plate has to be in the drive first', async () => {
+    mockRoute.tag = 'C-07';
+    server.of('C-07').sheets.inDrive = demoSheet('C-07', 'in drive', { ...withPlate(), '1d': 5.5 });
+    await open(<TuneScreen />);
+    await stands();
+    await touchRow('coupled');
+    expect(row('start-tune').textContent).toContain('First write the plate to the drive');
+  });
+
+  test('shows how far it is, is stopped by one touch, and says that nothing was changed', async () => {
+    await ready();
+    await touchRow('coupled');
+    await touchRow('clear');
+    await touchRow('start-tune');
+    expect(said('hold')[0]).toMatchObject({ tag: 'C-07', tune: 'standstill' });
+    await tells('busy', 40, 'running');
+    expect(row('tune-progress').textContent).toContain('40');
+    await touchRow('stop-tune');
+    expect(said('release')).toHaveLength(1);
+    await tells('busy', 40, 'ended', 'stopped by hand');
+    expect(screen.getByText(/^Stopped before it had finished \(stopped by hand\)\. Nothing was changed in the drive\./)).toBeTruthy();
+  });
+
+  test('a failure gives the drive’s reason', async () => {
+    await ready();
+    await touchRow('coupled');
+    await touchRow('clear');
+    await touchRow('start-tune');
+    await tells('failed', 30, 'ended', 'One motor lead carries no current.');
+    expect(screen.getByText('It could not be measured. One motor lead carries no current.')).toBeTruthy();
+  });
+
+  test('what it measured is read from the drive, kept, copied to the draft and proved in one act', async () => {
+    const measured = { '1j': 1.62, '1k': 2.05, '1m': 9.1 };
+    server.special.push(({ method, path }) => {
+      if (method !== 'POST') return undefined;
+      if (path.endsWith('/read')) return { status: 200, body: demoSheet('C-07', 'in drive', { ...withPlate(), ...measured }) };
+      return path.endsWith('/keep') ? { status: 200, body: { kept: true } } : undefined;
+    });
+    await ready();
+    await touchRow('coupled');
+    await touchRow('clear');
+    await touchRow('start-tune');
+    await tells('done', 100, 'ended', 'measured');
+    expect(screen.getByText(/holds it in working memory only: gone at power-off/)).toBeTruthy();
+    expect(row('tuned-1j').textContent).toContain('1.62');
+    await touchRow('keep-tune');
+    expect(server.of('C-07').sheets.draft.values).toMatchObject({
+      '1j': { value: 1.62, source: 'measured' },
+      '1m': { value: 9.1, source: 'measured' },
+    });
+    expect(server.of('C-07').proofs).toEqual([
+      expect.objectContaining({ stage: 'tune', outcome: 'passed', measured: expect.stringContaining('Stator resistance 1.62') }),
+    ]);
+  });
+});
