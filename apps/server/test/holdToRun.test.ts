@@ -96,36 +96,42 @@ test('silence for 600 ms is a release', async () => {
   phone.close();
 }, 30_000);
 
-test('a server that stood still for a moment does not take its own silence for that of the hand', async () => {
-  const phone = await device('Ines Calder');
-  const still = phone.hold('P-11', 12);
-  await reaches(6);
-  const from = performance.now();
-  while (performance.now() - from < holdLapse + 300);
-  await pause(1200);
-  expect(phone.ended(still)).toBeUndefined();
-  expect(pump().running).toBe(true);
-  phone.letGo('P-11', still);
-  await stands();
-  await until(() => phone.ended(still) !== undefined);
-  expect(phone.ended(still)).toMatchObject({ reason: 'let go' });
-  phone.close();
-}, 30_000);
-
-test('a database that stands still does not stop what a hand holds', async () => {
-  const phone = await device('Ines Calder');
-  const press = phone.hold('P-11', 12);
-  await reaches(6);
-  await stack.db.transaction(async (locked) => {
-    await locked.raw('lock table machines in access exclusive mode');
-    await pause(3 * holdLapse);
-  });
-  phone.letGo('P-11', press);
-  await stands();
-  await until(() => phone.ended(press) !== undefined);
-  expect(phone.ended(press)).toMatchObject({ reason: 'let go' });
-  phone.close();
-}, 30_000);
+describe('what stands still beside it does not stop what a hand holds', () => {
+  test.each<[string, () => Promise<void>]>([
+    [
+      'the server itself, for a moment',
+      async () => {
+        const from = performance.now();
+        while (performance.now() - from < holdLapse + 300);
+        await pause(1200);
+      },
+    ],
+    [
+      'the database',
+      () =>
+        stack.db.transaction(async (locked) => {
+          await locked.raw('lock table machines in access exclusive mode');
+          await pause(3 * holdLapse);
+        }),
+    ],
+  ])(
+    '%s',
+    async (_, stall) => {
+      const phone = await device('Ines Calder');
+      const press = phone.hold('P-11', 12);
+      await reaches(6);
+      await stall();
+      expect(phone.ended(press)).toBeUndefined();
+      expect(pump().running).toBe(true);
+      phone.letGo('P-11', press);
+      await stands();
+      await until(() => phone.ended(press) !== undefined);
+      expect(phone.ended(press)).toMatchObject({ reason: 'let go' });
+      phone.close();
+    },
+    30_000,
+  );
+});
 
 test('a socket that closes stops the motor', async () => {
   const phone = await device('Ines Calder');
