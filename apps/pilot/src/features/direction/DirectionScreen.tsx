@@ -134,7 +134,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       {standing.state === 'passed' && !asks && (
         <Finding
           severity="good"
-          sentence={`${newest!.measured[0]!.toUpperCase()}${newest!.measured.slice(1)}. ${newest!.author}, ${when(newest!.at)}.`}
+          sentence={`${newest!.measured.replace(/^./, (c) => c.toUpperCase())}. ${newest!.author}, ${when(newest!.at)}.`}
           act="Go on to Tune"
           onAct={() => go(`/m/${tag}/tune`)}
         />
