@@ -65,10 +65,10 @@ function CompareSheet({ model }: { model: MachineModel }) {
         <SheetRow key={d.code} label={d.name} second={d.code} testID={`compare-${d.code}`}>
           <View paddingRight={14} maxWidth="56%" alignItems="flex-end">
             <Mono fontSize={17} lineHeight={22} fontFamily="$monoBold">
-              {d.a} {d.unit}
+              {`${d.a} ${d.unit}`.trim()}
             </Mono>
             <Mono fontSize={15} lineHeight={20} color="$soft">
-              {d.b} {d.unit}
+              {`${d.b} ${d.unit}`.trim()}
             </Mono>
           </View>
         </SheetRow>
