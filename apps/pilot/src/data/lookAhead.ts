@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, RunPlan, StoppingOptions, WhatIf } from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
@@ -70,7 +70,8 @@ export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ ques
     // after the plain look-ahead, which matters more
     const timer = setTimeout(async () => {
       const all = await lookAheadWorker().whatIf(spec, spec.drive.maximumFrequency, power);
-      if (current) setAnswers(all);
+      // many drawings at once: a touch goes before them
+      if (current) startTransition(() => setAnswers(all));
     }, 4 * settle);
     return () => {
       current = false;
@@ -90,7 +91,7 @@ export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | nu
     if (!spec || !plan) return setDay(null);
     const timer = setTimeout(async () => {
       const answer = await lookAheadWorker().day(spec, plan);
-      if (current) setDay(answer);
+      if (current) startTransition(() => setDay(answer));
     }, 6 * settle);
     return () => {
       current = false;
