@@ -68,7 +68,7 @@ test('the look-ahead of the demo draft is told as a trip with its way out, and a
   expect(told({})[0]).toMatchObject({
     row: 'decelerationTime',
     severity: 'error',
-    offer: 'shortest safe',
+    offer: 'Use the shortest safe',
     sentence: expect.stringMatching(/^Stopping in 3\.0 s, the DC bus reaches its trip level of 800 V/),
   });
   const slow = told({ '3b': { value: 12, source: 'chosen' } });
@@ -84,5 +84,8 @@ test('a heavy fan whose ramp waits all the way is warned of, not called good', (
   const { spec } = m.draftSpec;
   const told = motionFindings(spec, lookAheadRun(spec, planFor(spec, spec.drive.maximumFrequency))).filter((f) => f.row === 'decelerationTime');
   expect(told.map((f) => f.severity)).not.toContain('good');
-  expect(told[0]).toMatchObject({ offer: 'never waits', sentence: expect.stringContaining('it still turns when the look-ahead ends') });
+  expect(told[0]).toMatchObject({
+    offer: 'Use a ramp that never waits',
+    sentence: expect.stringContaining('it still turns when the look-ahead ends'),
+  });
 });

@@ -133,6 +133,24 @@ describe('what stands still beside it does not stop what a hand holds', () => {
   );
 });
 
+test('a press whose hand is gone before it could be begun turns nothing', async () => {
+  const phone = await device('Ines Calder');
+  await stack.db.transaction(async (locked) => {
+    await locked.raw('lock table machines in access exclusive mode');
+    phone.hold('P-11', 12);
+    await pause(300);
+    phone.fallSilent();
+    await pause(2 * holdLapse);
+  });
+  let most = 0;
+  for (let i = 0; i < 80; i += 1) {
+    most = Math.max(most, Math.abs(pump().machine.frequency));
+    await pause(20);
+  }
+  expect(most).toBe(0);
+  phone.close();
+}, 30_000);
+
 test('a socket that closes stops the motor', async () => {
   const phone = await device('Ines Calder');
   phone.hold('P-11', 12);

@@ -38,17 +38,19 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
       return;
     }
     setState((s) => ({ ...s, busy: true }));
+    // charts to draw anew: a touch goes before them
+    const show = (found: Partial<LookAheadState>) => startTransition(() => setState((s) => ({ ...s, ...found })));
     const timer = setTimeout(async () => {
       const started = performance.now();
       const ahead = await lookAheadWorker().run(draft, planFor(draft, draft.drive.maximumFrequency));
       if (!current) return;
       const took = (performance.now() - started) / 1000;
-      setState((s) => ({ ...s, draft: ahead, took }));
+      show({ draft: ahead, took });
       const other = inDrive ? await lookAheadWorker().run(inDrive, planFor(inDrive, inDrive.drive.maximumFrequency)) : null;
       if (!current) return;
-      setState((s) => ({ ...s, inDrive: other }));
+      show({ inDrive: other });
       const stopping = await lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle);
-      if (current) setState((s) => ({ ...s, stopping, busy: false }));
+      if (current) show({ stopping, busy: false });
     }, settle);
     return () => {
       current = false;

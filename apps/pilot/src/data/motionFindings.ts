@@ -6,8 +6,8 @@ export interface MotionFinding {
   row: 'accelerationTime' | 'decelerationTime' | 'currentLimit';
   severity: 'error' | 'warning' | 'good';
   sentence: string;
-  /** the way out: the shortest deceleration that neither trips nor waits for the bus, offered as the one or the other */
-  offer?: 'shortest safe' | 'never waits';
+  /** the way out, in words: the shortest deceleration that neither trips nor waits for the bus */
+  offer?: string;
 }
 
 const s = (x: number) => `${formatFigure(x, x < 10 ? 1 : 0)} s`;
@@ -42,7 +42,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     out.push({
       row: 'decelerationTime',
       severity: 'error',
-      ...(r.trip.cause === 'overvoltage' && { offer: 'shortest safe' }),
+      ...(r.trip.cause === 'overvoltage' && { offer: 'Use the shortest safe' }),
       sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.`,
     });
   } else if (r.trip) {
@@ -72,7 +72,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       row: 'decelerationTime',
       severity: 'warning',
       sentence: `The ramp waits for the high DC bus almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
-      offer: 'never waits',
+      offer: 'Use a ramp that never waits',
     });
   }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
@@ -80,7 +80,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       row: 'decelerationTime',
       severity: 'warning',
       sentence: `The ramp waits for the high DC bus: the stop takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips. A ramp that never waits is longer: it gives back the most at full speed.`,
-      offer: 'never waits',
+      offer: 'Use a ramp that never waits',
     });
   }
   if (!r.trip && r.startTime !== null) {
@@ -88,7 +88,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     out.push({
       row: 'decelerationTime',
       severity: room < 25 || neverStands ? 'warning' : 'good',
-      ...(room < 25 && { offer: 'shortest safe' }),
+      ...(room < 25 && { offer: 'Use the shortest safe' }),
       sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${within(r.stopTime, 'stop time', s)}.`}`,
     });
     out.push({

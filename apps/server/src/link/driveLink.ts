@@ -37,7 +37,7 @@ export class DriveLink {
 
   constructor(
     readonly book: DriveBook,
-    private readonly size: string,
+    readonly size: string,
     private readonly address: LinkAddress,
   ) {
     this.settings = settingsOf(book, size);

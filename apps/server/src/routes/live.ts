@@ -3,7 +3,6 @@ import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { WebSocket } from 'ws';
 import { ClientMessage as ClientMessageSchema, type ClientMessage, type LiveSample, type ServerMessage } from '@yare/contract';
 import type { Context } from '../context';
-import { machineByTag } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
 import { HoldRefused, type Run, type RunPhase } from '../runs/holdToRun';
@@ -68,7 +67,7 @@ export class Audience {
 }
 
 /** The one socket of each client: live values of what it watches, and hold to run. */
-export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, audience }: Context & { audience: Audience }): Promise<void> {
+export async function liveRoute(app: FastifyInstance, { fleet, holdToRun, audience }: Context & { audience: Audience }): Promise<void> {
   const stopListening = fleet.onSample((s) => audience.sample(s));
   const timer = setInterval(() => audience.flush(), sendEvery);
   app.addHook('onClose', async () => {
@@ -90,12 +89,9 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
       fleet.watch(client.tags, 1);
       for (const tag of client.tags) audience.send(client, { kind: 'live', samples: [fleet.station(tag)!.latest] });
     };
-    const hold = async (m: Extract<ClientMessage, { kind: 'hold' }>) => {
+    const hold = (m: Extract<ClientMessage, { kind: 'hold' }>) => {
       try {
-        if (holdToRun.repeat(m.tag, client.id, m.press)) return;
-        // while this is looked up the press may be let go or repeated: it is asked again
-        const machine = await machineByTag(db, m.tag);
-        holdToRun.hold(m.tag, machine.size, client.id, authorOf(m), m.press, m.frequency, m.tune);
+        holdToRun.hold(m.tag, client.id, authorOf(m), m.press, m.frequency, m.tune);
       } catch (error) {
         if (!(error instanceof HoldRefused)) request.log.error({ err: error }, 'hold');
         audience.send(client, {
@@ -115,7 +111,7 @@ export async function liveRoute(app: FastifyInstance, { db, fleet, holdToRun, au
       }
       if (!validate(message)) return;
       if (message.kind === 'watch') watch(message.tags);
-      else if (message.kind === 'hold') void hold(message);
+      else if (message.kind === 'hold') hold(message);
       else if (message.kind === 'release') holdToRun.release(message.tag, client.id, message.press);
       else audience.send(client, { kind: 'pong', sent: message.sent });
     });

@@ -14,7 +14,6 @@ export interface RunEvents {
 
 export interface Run {
   tag: string;
-  size: string;
   client: string;
   author: string;
   press: string;
@@ -58,19 +57,18 @@ export class HoldToRun {
     return this.runs.get(tag);
   }
 
-  /** Takes the repeat of a press in force or past, at once and without asking anybody; false when it is none. */
-  repeat(tag: string, client: string, press: string): boolean {
+  /**
+   * A press or its repeat, taken at once and without asking anybody: a hold that waited would be acted on after the hand is gone.
+   * @throws HoldRefused with the sentence for the person pressing
+   */
+  hold(tag: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
+    if (this.spent.has(press)) return;
     const run = this.runs.get(tag);
-    const mine = run?.client === client && run.press === press;
-    if (mine) run.lastHold = performance.now();
-    return mine || this.spent.has(press);
-  }
-
-  /** A press. @throws HoldRefused with the sentence for the person pressing */
-  hold(tag: string, size: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
-    if (this.repeat(tag, client, press)) return;
-    const run = this.runs.get(tag);
-    if (run) throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
+    if (run) {
+      if (run.client === client && run.press === press) run.lastHold = performance.now();
+      else throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
+      return;
+    }
     const station = this.fleet.station(tag);
     if (!station || station.latest.link === 'down') throw new HoldRefused(`There is no link to the drive of ${tag}. Nothing was started.`);
     const refusal = refusalFor(station.latest, tag);
@@ -80,7 +78,6 @@ export class HoldToRun {
     if (!tune && frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
     const begun: Run = {
       tag,
-      size,
       client,
       author,
       press,
@@ -140,7 +137,7 @@ export class HoldToRun {
       return !run.releasing;
     };
     try {
-      const timeout = settingFor(link.book, run.size, 'linkTimeout');
+      const timeout = settingFor(link.book, link.size, 'linkTimeout');
       const inForce = await link.readSetting(timeout);
       if (inForce > longestLinkTimeout) {
         run.reason = `${timeout.name} ${timeout.code} is ${inForce} s in the drive. Hold to run needs ${longestLinkTimeout} s or less, so that a lost link stops the motor in time. Write ${longestLinkTimeout} s first.`;

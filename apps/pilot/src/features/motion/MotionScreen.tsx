@@ -148,7 +148,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
                             sentence={f.sentence}
                             act={
                               offer
-                                ? `${f.offer === 'never waits' ? 'Use a ramp that never waits' : 'Use the shortest safe'}: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
+                                ? `${f.offer}: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
                                 : undefined
                             }
                             onAct={offer ? useShortest : undefined}
