@@ -81,7 +81,7 @@ describe('how far a stage is', () => {
 
   test('survey: not made, lacking, made', () => {
     expect(standing('survey', context([], { surveyed: false })).proof).toBe('not yet');
-    expect(surveyLacks({ ...survey, altitude: null })).toEqual(['altitude']);
+    expect(surveyLacks({ ...survey, altitude: null }, { drivenEstimated: false })).toEqual(['altitude']);
     expect(standing('survey', context([], { survey: { ...survey, altitude: null } })).words).toBe('lacks altitude');
     expect(standing('survey').proof).toBe('proved');
   });

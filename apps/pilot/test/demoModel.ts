@@ -13,6 +13,7 @@ export function demoMachine(tag: string, change: Partial<MachineDetail> = {}): M
     site: 'Brackwater Maltings',
     plate: { revision: 1, plate: demo.plate, author: 'x', at: 'x' },
     learned: null,
+    drivenEstimated: false,
     driveRevision: 1,
     ...change,
   };

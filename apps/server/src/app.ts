@@ -46,7 +46,8 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
   await closeInterrupted(db);
   const machines = (await db('machines').orderBy('id')) as MachineRow[];
   const fleet = new Fleet(
-    machines.map((m) => ({ tag: m.tag, bookId: m.book_id, size: m.size, link: { ...drives, unit: m.unit } })),
+    drives,
+    machines.map((m) => ({ tag: m.tag, bookId: m.book_id, size: m.size, unit: m.unit })),
     async (tag, values) => {
       const m = await machineByTag(db, tag);
       await noteInDrive(db, m, 'Link', values, ignoredInDrive(m));

@@ -1,4 +1,4 @@
-import { bookById, settingsOf } from '@yare/books';
+import { allBooks, bookById, settingsOf } from '@yare/books';
 import type { Db } from './db/connect';
 import { lockOf } from './locks';
 import { ProblemError } from './problem';
@@ -30,4 +30,12 @@ export async function refuseWhileLocked(db: Db, m: Pick<MachineRow, 'id' | 'tag'
       'Locked',
       `The settings of ${m.tag} are locked by ${lock.author}. Open the lock on the settings sheet with its code; nothing was changed.`,
     );
+}
+
+/** @throws ProblemError 422 when there is no such family, or the family has no such size */
+export function refuseUnknownDrive(bookId: string, size: string): void {
+  const book = allBooks().find((b) => b.id === bookId);
+  if (!book) throw new ProblemError(422, 'No such family', `There is no drive book "${bookId}".`, { field: 'bookId' });
+  if (!book.ratings.some((r) => r.size === size))
+    throw new ProblemError(422, 'No such size', `${book.family} has no size ${size}.`, { field: 'size' });
 }

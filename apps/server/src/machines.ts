@@ -1,5 +1,5 @@
 import type { Sheet, SheetKind, SheetValue } from '@yare/contract';
-import type { Driven, LearnedRevision, MachineDetail } from '@yare/contract';
+import type { Driven, LearnedRevision, MachineDetail, SurveyRevision } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import type { Db } from './db/connect';
 import { notFound } from './problem';
@@ -14,7 +14,10 @@ export interface MachineRow {
   size: string;
   region: 50 | 60;
   supply: { voltage: number; frequency: number };
+  /** as first put on record; the survey's own goes before it */
   driven: Driven;
+  /** nobody knew what is driven when it was put on record */
+  driven_estimated: boolean;
   unit: number;
   /** grows when another drive takes the place of the one before */
   drive_revision: number;
@@ -72,6 +75,36 @@ export async function plateOf(db: Db, machineId: number): Promise<MachineDetail[
     at: Date;
   };
   return { revision: row.revision, plate: row.plate, author: row.author, at: row.at.toISOString() };
+}
+
+/** The newest survey; null before the first. */
+export async function surveyOf(db: Db, machineId: number): Promise<SurveyRevision | null> {
+  const row = (await db('survey_revisions')
+    .where({ machine_id: machineId })
+    .orderBy('revision', 'desc')
+    .first('revision', 'survey', 'author', 'at')) as (Omit<SurveyRevision, 'at'> & { at: Date }) | undefined;
+  return row ? { ...row, at: row.at.toISOString() } : null;
+}
+
+/** A machine with its plate, what it drives and what was learned of it. */
+export async function detailOf(db: Db, m: MachineRow): Promise<MachineDetail> {
+  const surveyed = (await surveyOf(db, m.id))?.survey.driven ?? null;
+  return {
+    tag: m.tag,
+    name: m.name,
+    site: m.site,
+    area: m.area,
+    bookId: m.book_id,
+    size: m.size,
+    region: m.region,
+    supply: m.supply,
+    driven: surveyed ?? m.driven,
+    drivenEstimated: surveyed === null && m.driven_estimated,
+    unit: m.unit,
+    plate: await plateOf(db, m.id),
+    learned: await learnedOf(db, m.id),
+    driveRevision: m.drive_revision,
+  };
 }
 
 /** The newest of what was learned; null when nothing was yet. */

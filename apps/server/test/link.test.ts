@@ -90,7 +90,8 @@ describe('over Modbus TCP', () => {
   test('the fleet says no link, then up, and hands the settings on when a drive appears', async () => {
     const read: string[] = [];
     const fleet = new Fleet(
-      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', link: { host: '127.0.0.1', port, unit: 1 } }],
+      { host: '127.0.0.1', port },
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', unit: 1 }],
       async (tag) => void read.push(tag),
     );
     const states: string[] = [];

@@ -4,9 +4,8 @@ import type { Driven, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 
 /** Brackwater Maltings: the invented plant that ships with the product. One unit on the bench for each machine. */
-export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site' | 'learned' | 'driveRevision'> {
+export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site' | 'learned' | 'driveRevision' | 'drivenEstimated'> {
   plate: StampedPlate;
-  unit: number;
   /** draft values chosen before the story starts, by role or code, with their source */
   draft: Array<{ code: string; value: number; source: 'plate' | 'chosen' }>;
   /** the motor was wired with two leads changed over */

@@ -21,10 +21,10 @@ export interface DriveFit {
   margin: number;
 }
 
-/** kHz of the carrier; 4 where the family has no such setting. */
+/** kHz of the carrier: as set, or else as from the factory; 4 where the family has no such setting. */
 export function carrierOf(book: DriveBook, size: string, value: (code: string) => number | undefined): number {
   const s = findSetting(book, size, 'carrier');
-  return (s && value(s.code)) ?? 4;
+  return (s && (value(s.code) ?? s.factory50)) ?? 4;
 }
 
 /**
@@ -37,13 +37,12 @@ export function driveFit(book: DriveBook, size: string, place: Place, carrier: n
   const single = place.phases === 1 && rating.input === undefined;
   const shares = deratings({ ambient: place.ambient ?? 40, altitude: place.altitude ?? 0, carrier, singlePhase: single });
   const given: Record<DeratingRow['name'], string> = {
-    ambient:
-      place.ambient === null ? 'ambient not given, taken as 40 °C' : `${place.ambient} °C; full current up to 40 °C, then 2.5\u00a0% less per K`,
+    ambient: place.ambient === null ? 'ambient not given, taken as 40 °C' : `${place.ambient} °C; full current up to 40 °C, then 2.5 % less per K`,
     altitude:
       place.altitude === null
         ? 'altitude not given, taken as below 1000 m'
-        : `${place.altitude} m; full current up to 1000 m, then 1\u00a0% less per 100 m`,
-    'carrier frequency': `${carrier} kHz; full current up to 4 kHz, then 4\u00a0% less per kHz`,
+        : `${place.altitude} m; full current up to 1000 m, then 1 % less per 100 m`,
+    'carrier frequency': `${carrier} kHz; full current up to 4 kHz, then 4 % less per kHz`,
     'single-phase supply': single
       ? 'one phase feeds a three-phase drive: half is left'
       : place.phases === 1

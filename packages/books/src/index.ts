@@ -1,5 +1,6 @@
 export * from './book';
 export * from './demoPlant';
+export * from './driven';
 export * from './estimate';
 export * from './plateSettings';
 export * from './words';

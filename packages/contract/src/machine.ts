@@ -2,6 +2,8 @@ import { Type, type Static } from '@sinclair/typebox';
 
 /** A name chosen on the device; sign-in will replace it in one place. */
 export const Author = Type.String({ minLength: 1, maxLength: 60 });
+const Name = Type.String({ minLength: 1, maxLength: 60 });
+export const Region = Type.Union([Type.Literal(50), Type.Literal(60)]);
 export const Tag = Type.String({ pattern: '^[A-Z]{1,3}-[0-9]{1,4}$' });
 
 const positive = (maximum: number) => Type.Number({ exclusiveMinimum: 0, maximum });
@@ -28,7 +30,10 @@ export const StampedPlate = Type.Object(
   { additionalProperties: false },
 );
 
-const kgm2 = Type.Number({ description: 'kg·m² at the motor shaft' });
+const between = (minimum: number, maximum: number, description: string) => Type.Number({ minimum, maximum, description });
+/** Some of it there must be, or the load cannot be computed. */
+const some = (maximum: number, description: string) => Type.Number({ exclusiveMinimum: 0, maximum, description });
+const kgm2 = between(0, 1e5, 'kg·m² at the motor shaft');
 
 /** The transmitter of the process, wired to the drive as 4 to 20 mA. */
 export const ProcessSensor = Type.Object(
@@ -47,10 +52,10 @@ export const Driven = Type.Union([
   Type.Object(
     {
       kind: Type.Literal('pump'),
-      flow: Type.Number({ description: 'm³/h at the rated point' }),
-      head: Type.Number({ description: 'm' }),
-      efficiency: Type.Number({ description: '%' }),
-      staticHead: Type.Number({ description: 'm' }),
+      flow: some(1e6, 'm³/h at the rated point'),
+      head: some(5000, 'm'),
+      efficiency: some(100, '%'),
+      staticHead: between(0, 5000, 'm'),
       setPressure: Type.Union([Type.Number({ description: 'bar' }), Type.Null()]),
       inertia: kgm2,
       sump: Type.Union([
@@ -71,10 +76,10 @@ export const Driven = Type.Union([
   Type.Object(
     {
       kind: Type.Literal('fan'),
-      flow: Type.Number({ description: 'm³/h at the rated point' }),
-      pressure: Type.Number({ description: 'Pa' }),
-      efficiency: Type.Number({ description: '%' }),
-      volume: Type.Number({ description: 'm³ of ductwork' }),
+      flow: some(1e7, 'm³/h at the rated point'),
+      pressure: some(1e6, 'Pa'),
+      efficiency: some(100, '%'),
+      volume: some(1e6, 'm³ of ductwork'),
       inertia: kgm2,
       sensor: Type.Union([ProcessSensor, Type.Null()]),
     },
@@ -83,19 +88,19 @@ export const Driven = Type.Union([
   Type.Object(
     {
       kind: Type.Literal('conveyor'),
-      torqueShare: Type.Number({ description: '% of rated torque with its feed at rated speed' }),
-      feed: Type.Number({ description: 't/h' }),
-      beltSpeed: Type.Number({ description: 'm/s at rated speed' }),
-      length: Type.Number({ description: 'm' }),
-      slope: Type.Number({ description: '°, upwards' }),
-      ratio: Type.Number({ description: 'motor turns for one of the drum' }),
+      torqueShare: between(0, 300, '% of rated torque with its feed at rated speed'),
+      feed: between(0, 1e5, 't/h'),
+      beltSpeed: some(50, 'm/s at rated speed'),
+      length: some(1e5, 'm'),
+      slope: between(-45, 45, '°, upwards'),
+      ratio: some(1000, 'motor turns for one of the drum'),
       inertia: kgm2,
-      brakeShare: Type.Union([Type.Number({ description: 'holding brake, % of rated torque' }), Type.Null()]),
+      brakeShare: Type.Union([some(500, 'holding brake, % of rated torque'), Type.Null()]),
     },
     { additionalProperties: false },
   ),
   Type.Object(
-    { kind: Type.Literal('agitator'), torqueShare: Type.Number({ description: '% of rated torque at rated speed' }), inertia: kgm2 },
+    { kind: Type.Literal('agitator'), torqueShare: between(0, 300, '% of rated torque at rated speed'), inertia: kgm2 },
     { additionalProperties: false },
   ),
 ]);
@@ -165,9 +170,13 @@ export const MachineDetail = Type.Object(
     area: Type.String(),
     bookId: Type.String(),
     size: Type.String(),
-    region: Type.Union([Type.Literal(50), Type.Literal(60)]),
+    region: Region,
     supply: Supply,
     driven: Driven,
+    /** nobody has taken down what is driven: it was worked out from the motor alone */
+    drivenEstimated: Type.Boolean(),
+    /** the drive's address on the plant's link */
+    unit: Type.Integer(),
     plate: PlateRevision,
     learned: Type.Union([LearnedRevision, Type.Null()]),
     /** grows when another drive takes the place of the one before */
@@ -188,3 +197,26 @@ export const PlateEdit = Type.Object(
   { additionalProperties: false },
 );
 export type PlateEdit = Static<typeof PlateEdit>;
+
+/** A machine as it is first put on record; what it drives is estimated from its motor until the survey tells. */
+export const MachineNew = Type.Object(
+  {
+    author: Author,
+    tag: Tag,
+    name: Name,
+    area: Name,
+    kind: Type.Union([Type.Literal('pump'), Type.Literal('fan'), Type.Literal('conveyor'), Type.Literal('agitator')]),
+    bookId: Type.String({ maxLength: 40 }),
+    size: Type.String({ maxLength: 20 }),
+    region: Region,
+    unit: Type.Integer({ minimum: 1, maximum: 247, description: 'Modbus address on the plant’s link' }),
+    supply: Type.Object({ voltage: between(50, 1000, 'V'), frequency: between(40, 70, 'Hz') }, { additionalProperties: false }),
+    plate: StampedPlate,
+  },
+  { additionalProperties: false },
+);
+export type MachineNew = Static<typeof MachineNew>;
+
+/** What a machine is called, where it stands and where its drive answers. */
+export const RecordEdit = Type.Object({ author: Author, name: Name, area: Name, unit: MachineNew.properties.unit }, { additionalProperties: false });
+export type RecordEdit = Static<typeof RecordEdit>;

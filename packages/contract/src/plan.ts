@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Author, Driven, StampedPlate, Tag } from './machine';
+import { Author, Driven, Region, StampedPlate, Tag } from './machine';
 import { Sheet, SheetKind } from './sheet';
 
 const orNull = <T extends Parameters<typeof Type.Union>[0][number]>(schema: T) => Type.Union([schema, Type.Null()]);
@@ -27,6 +27,8 @@ export const Survey = Type.Object(
         { additionalProperties: false },
       ),
     ),
+    /** what the machine drives, once somebody took it down; before that it stands as it was first put on record */
+    driven: Type.Optional(orNull(Driven)),
   },
   { additionalProperties: false },
 );
@@ -94,7 +96,7 @@ export const DriveEdit = Type.Object(
     author: Author,
     bookId: Type.String({ maxLength: 40 }),
     size: Type.String({ maxLength: 20 }),
-    region: Type.Union([Type.Literal(50), Type.Literal(60)]),
+    region: Region,
   },
   { additionalProperties: false },
 );

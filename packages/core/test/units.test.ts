@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { convert, formatFigure, parseFigure, toSi, units, type UnitSymbol } from '../src';
+import { convert, formatFigure, parseFigure, toSi, unbroken, units, type UnitSymbol } from '../src';
 
 // NIST SP 811 (2008), appendix B
 test('published factors', () => {
@@ -29,4 +29,10 @@ test('figures as people read and type them', () => {
   expect(parseFigure('13,6')).toBe(13.6);
   expect(parseFigure('−2.5')).toBe(-2.5);
   for (const bad of ['', '.', '1.2.3', '13.6A', '1e5', '--2']) expect(parseFigure(bad)).toBeNull();
+});
+
+test('a figure keeps its unit on its line, and nothing else is held together', () => {
+  expect(unbroken('It carries 54.3 A at 45 °C for 60 s.')).toBe('It carries 54.3\u00a0A at 45\u00a0°C for 60\u00a0s.');
+  expect(unbroken('5.0 Ω, 18 kg·m², 12\u2009000 rpm, 2.5 %.')).toBe('5.0\u00a0Ω, 18\u00a0kg·m², 12\u2009000\u00a0rpm, 2.5\u00a0%.');
+  expect(unbroken('7 settings and 3 motors at 10 bar of 2 Vanes')).toBe('7 settings and 3 motors at 10\u00a0bar of 2 Vanes');
 });

@@ -174,8 +174,13 @@ const sendSurvey = (tag: string): Promise<void> =>
       body: { revision: base ?? now?.revision ?? 0, author: authorNow(), survey: { ...(now?.survey ?? emptySurvey(machine)), ...sent } },
     });
     queryClient.setQueryData<SurveyRevision | null>(keys.survey(tag), survey);
-    const { voltage, frequency } = survey.survey;
-    queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => old && { ...old, supply: { voltage, frequency } });
+    const { voltage, frequency, driven } = survey.survey;
+    queryClient.setQueryData<MachineDetail>(
+      keys.machine(tag),
+      (old) => old && { ...old, supply: { voltage, frequency }, ...(driven && { driven, drivenEstimated: false }) },
+    );
+    // what was first put on record is known to the server only
+    if (sent.driven === null) void queryClient.invalidateQueries({ queryKey: keys.machine(tag) });
     update(tag, (m) => ({ survey: { ...m.survey, changes: withoutSent(m.survey.changes, sent), base: survey.revision } }));
   });
 

@@ -1,10 +1,22 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { DriveEdit, LockView, MotorEdit, PhotoMeta, SavedMotor, Sheet, SheetRevisionPage, ShortList, ShortListEdit } from '@yare/contract';
+import type {
+  DriveEdit,
+  LockView,
+  MachineDetail,
+  MotorEdit,
+  PhotoMeta,
+  RecordEdit,
+  SavedMotor,
+  Sheet,
+  SheetRevisionPage,
+  ShortList,
+  ShortListEdit,
+} from '@yare/contract';
 import { api, ApiProblem, Offline } from './api';
 import { authorNow } from './device';
 import { keys, queryClient } from './queries';
 
-const send = <T>(method: string, path: string, body: object = {}) => api<T>(path, { method, body: { ...body, author: authorNow() } });
+export const send = <T>(method: string, path: string, body: object = {}) => api<T>(path, { method, body: { ...body, author: authorNow() } });
 const refresh = (...queryKeys: ReadonlyArray<readonly unknown[]>) => ({
   onSettled: () => {
     for (const queryKey of queryKeys) void queryClient.invalidateQueries({ queryKey });
@@ -18,6 +30,14 @@ export const useSetDrive = (tag: string) =>
     // sheets of the drive before have other codes: nothing of them may stay on screen
     onSuccess: () => queryClient.removeQueries({ queryKey: keys.sheets(tag) }),
     ...refresh(keys.machine(tag), keys.machines, keys.plan(tag), keys.sheets(tag)),
+  });
+
+/** What a machine is called, where it stands and where its drive answers. */
+export const useSetRecord = (tag: string) =>
+  useMutation({
+    mutationFn: (record: Omit<RecordEdit, 'author'>) => send<MachineDetail>('PUT', `/machines/${tag}/record`, record),
+    onSuccess: (machine) => queryClient.setQueryData(keys.machine(tag), machine),
+    ...refresh(keys.machines),
   });
 
 /** Stores what the drive holds in working memory through power-off. */

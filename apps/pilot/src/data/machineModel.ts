@@ -14,7 +14,7 @@ import {
   type Setting,
   type StageFinding,
 } from '@yare/books';
-import type { DriveBook, MachineDetail, Sheet, Sheets, SheetValue } from '@yare/contract';
+import type { DriveBook, MachineDetail, Sheet, Sheets, SheetValue, Survey } from '@yare/contract';
 import { applyLearned, applyTuned, type Circuit, type DriveRole, type Learned, type MachineSpec, type StampedPlate, type Tuned } from '@yare/core';
 import { useMachineEdits, type DraftChange } from './edits';
 import { useMachine, useSheets } from './queries';
@@ -55,11 +55,17 @@ export function useMachineModel(tag: string): ModelState {
   return useMemo((): ModelState => {
     const error = machine.error ?? sheets.error;
     if (!machine.data || !sheets.data) return error ? { status: 'error', sentence: error.message } : { status: 'loading' };
+    const { driven } = edits.survey.changes as Partial<Survey>;
     return {
       status: 'ready',
-      model: buildModel(machine.data, sheets.data, edits.draft.changes, edits.plate.changes as Partial<StampedPlate>),
+      model: buildModel(
+        driven ? { ...machine.data, driven, drivenEstimated: false } : machine.data,
+        sheets.data,
+        edits.draft.changes,
+        edits.plate.changes as Partial<StampedPlate>,
+      ),
     };
-  }, [machine.data, machine.error, sheets.data, sheets.error, edits.draft.changes, edits.plate.changes]);
+  }, [machine.data, machine.error, sheets.data, sheets.error, edits.draft.changes, edits.plate.changes, edits.survey.changes]);
 }
 
 /** The record and the edits put together. Pure. */

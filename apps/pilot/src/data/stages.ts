@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { driveFit, carrierOf, factoryValue, findSetting, powerChecks, type CheckedStage } from '@yare/books';
-import type { Survey } from '@yare/contract';
+import type { MachineDetail, Survey } from '@yare/contract';
 import { checkPlate, stageOfItems, type ItemStanding } from '@yare/core';
 import type { MachineModel } from './machineModel';
 import { changedWords, useProofs, useSurvey, type ProofStanding } from './plan';
@@ -90,8 +90,9 @@ function ofItems(m: MachineModel, items: readonly ItemStanding[], words: { passe
 }
 
 /** What the survey still lacks, in words. */
-export function surveyLacks(survey: Survey): string[] {
+export function surveyLacks(survey: Survey, { drivenEstimated }: Pick<MachineDetail, 'drivenEstimated'>): string[] {
   const lacks: Array<[unknown, string]> = [
+    [drivenEstimated ? null : 'known', 'what it drives'],
     [survey.ambient, 'ambient'],
     [survey.altitude, 'altitude'],
     [survey.cableLength, 'cable length'],
@@ -103,7 +104,7 @@ export function surveyLacks(survey: Survey): string[] {
 export function stageStanding(stage: Stage, m: MachineModel, c: StandingContext): Standing {
   switch (stage.path) {
     case 'survey': {
-      const lacks = surveyLacks(c.survey);
+      const lacks = surveyLacks(c.survey, m.machine);
       if (!c.surveyed) return { proof: 'not yet', words: 'supply, place and cable not taken down' };
       return lacks.length > 0 ? { proof: 'not yet', words: `lacks ${lacks.join(', ')}` } : { proof: 'proved', words: 'taken down' };
     }

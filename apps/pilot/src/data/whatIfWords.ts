@@ -9,9 +9,8 @@ export interface Answer {
   unit: string;
 }
 
-// a figure and its unit stay on one line
-const v = (x: number) => `${formatFigure(x, 0)}\u00a0V`;
-const a = (x: number) => `${formatFigure(x, 1)}\u00a0A`;
+const v = (x: number) => `${formatFigure(x, 0)} V`;
+const a = (x: number) => `${formatFigure(x, 1)} A`;
 const s = (x: number) => formatFigure(x, x < 10 ? 1 : 0);
 
 const labels: Record<WhatIf, string> = {

@@ -42,7 +42,7 @@ export const StateStrip = steady(function StateStrip({ tag }: { tag: string }) {
       minHeight={measure.strip}
       alignItems="center"
       paddingHorizontal={14}
-      paddingVertical={4}
+      paddingVertical={1}
       gap={9}
       borderBottomWidth={2}
       borderColor="$ink"
@@ -54,8 +54,10 @@ export const StateStrip = steady(function StateStrip({ tag }: { tag: string }) {
     >
       <StateShape state={state} />
       <View flex={1} minWidth={0}>
-        <Strong testID="state-word">{stateWord[state]}</Strong>
-        <Second numberOfLines={2} lineHeight={16}>
+        <Strong testID="state-word" lineHeight={21}>
+          {stateWord[state]}
+        </Strong>
+        <Second numberOfLines={2} lineHeight={15.5}>
           {second}
         </Second>
       </View>

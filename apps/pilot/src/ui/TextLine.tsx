@@ -1,7 +1,7 @@
 import { View } from '@tamagui/core';
 import { Pressable, TextInput } from 'react-native';
 import { fontFamily, measure } from './look';
-import { Strong } from './text';
+import { Second, Strong } from './text';
 import { steady } from './steady';
 import { useLook } from './theme';
 
@@ -14,6 +14,7 @@ export const TextLine = steady(function TextLine({
   act,
   onAct,
   secret = false,
+  caption,
   testID,
   actTestID,
 }: {
@@ -24,6 +25,8 @@ export const TextLine = steady(function TextLine({
   act?: string;
   onAct?: () => void;
   secret?: boolean;
+  /** stands above the words, where no heading says what they are */
+  caption?: string;
   testID?: string;
   actTestID?: string;
 }) {
@@ -31,18 +34,33 @@ export const TextLine = steady(function TextLine({
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={measure.row} alignItems="stretch">
       <View width={measure.margin} borderRightWidth={1} borderColor="$plum" flexShrink={0} />
-      <TextInput
-        testID={testID}
-        aria-label={label}
-        value={value}
-        onChangeText={onChange}
-        onSubmitEditing={onAct}
-        placeholder={placeholder}
-        placeholderTextColor={look.soft}
-        secureTextEntry={secret}
-        maxLength={400}
-        style={{ flex: 1, minWidth: 0, fontSize: 17, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10, minHeight: measure.row }}
-      />
+      <View flex={1} minWidth={0}>
+        {caption !== undefined && (
+          <View paddingLeft={10} paddingTop={7} aria-hidden>
+            <Second>{caption}</Second>
+          </View>
+        )}
+        <TextInput
+          testID={testID}
+          aria-label={label}
+          value={value}
+          onChangeText={onChange}
+          onSubmitEditing={onAct}
+          placeholder={placeholder}
+          placeholderTextColor={look.soft}
+          secureTextEntry={secret}
+          maxLength={400}
+          style={{
+            flex: 1,
+            minWidth: 0,
+            fontSize: 17,
+            fontFamily: fontFamily.text,
+            color: look.ink,
+            paddingHorizontal: 10,
+            minHeight: caption === undefined ? measure.row : 40,
+          }}
+        />
+      </View>
       {act && onAct && (
         <Pressable
           role="button"

@@ -3,7 +3,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core';
+import { convert, formatFigure, parseFigure, unbroken, type UnitSymbol } from '@yare/core';
 import { afterPaint } from './afterPaint';
 import { fontFamily, measure } from './look';
 import { steady } from './steady';
@@ -149,7 +149,7 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
     <View borderTopWidth={2} borderColor="$plum" backgroundColor="$sheet" flexShrink={0} testID="entry">
       {sentence && (
         <View backgroundColor="$redGround" padding={10} paddingLeft={measure.margin + 10} role="alert">
-          <Body>{sentence}</Body>
+          <Body>{unbroken(sentence)}</Body>
         </View>
       )}
       <View flexDirection="row" alignItems="center" paddingLeft={12} minHeight={60} borderBottomWidth={1} borderColor="$rule2" gap={8}>

@@ -1,7 +1,8 @@
 import { styled, View } from '@tamagui/core';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { Children, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { Source } from '@yare/contract';
+import { unbroken } from '@yare/core';
 import { useEntryStore } from './entry';
 import { afterPaint } from './afterPaint';
 import { measure } from './look';
@@ -94,7 +95,7 @@ export const SheetRow = steady(function SheetRow(p: SheetRowProps) {
       >
         <View flex={1} minWidth={0}>
           <Body>{p.label}</Body>
-          {typeof p.second === 'string' ? <Second>{p.second}</Second> : p.second}
+          {typeof p.second === 'string' ? <Second>{unbroken(p.second)}</Second> : p.second}
         </View>
         {p.figure !== undefined && (
           <View flexDirection="row" alignItems="baseline" flexShrink={0}>
@@ -164,7 +165,7 @@ export const SectionHead = steady(function SectionHead({ children, right }: { ch
         <Strong role="heading" aria-level={2}>
           {children}
         </Strong>
-        {typeof right === 'string' ? <Second>{right}</Second> : right}
+        {typeof right === 'string' ? <Second>{unbroken(right)}</Second> : right}
       </View>
     </View>
   );
@@ -239,10 +240,10 @@ export const Finding = steady(function Finding({
         )}
       </View>
       <View flex={1} paddingVertical={10} paddingLeft={10} paddingRight={14} alignItems="flex-start">
-        <Body>{sentence}</Body>
+        <Body>{unbroken(sentence)}</Body>
         {act && onAct && (
           <Pressable onPress={onAct} role="button" style={{ minHeight: 48, justifyContent: 'center' }}>
-            <LinkWords>{act}</LinkWords>
+            <LinkWords>{unbroken(act)}</LinkWords>
           </Pressable>
         )}
         {children}
@@ -259,7 +260,7 @@ export const Note = steady(function Note({ children }: { children: ReactNode }) 
       <View flex={1} padding={12} paddingLeft={10}>
         {typeof children === 'string' ? (
           <Second fontSize={15} lineHeight={21}>
-            {children}
+            {unbroken(children)}
           </Second>
         ) : (
           children
@@ -309,9 +310,23 @@ export function Fold({
           {title}
         </SectionHead>
       </Pressable>
-      {open && children}
+      {open && <FewAtATime>{children}</FewAtATime>}
     </>
   );
+}
+
+/** Rows that come into the page together. */
+const few = 3;
+
+/** A list that opens comes in a few rows at a time, so that a touch in the meantime never waits for the whole of it. */
+function FewAtATime({ children }: { children: ReactNode }) {
+  const rows = Children.toArray(children);
+  const [shown, setShown] = useState(few);
+  const left = rows.length > shown;
+  useEffect(() => {
+    if (left) afterPaint(() => setShown(shown + few));
+  }, [left, shown]);
+  return rows.slice(0, shown);
 }
 
 /** An act that stands in the sheet itself, as a line of it. */
@@ -339,8 +354,8 @@ export const ActRow = steady(function ActRow({
         aria-disabled={disabled}
         style={{ flex: 1, minHeight: 52, justifyContent: 'center', paddingHorizontal: 10, paddingVertical: 6 }}
       >
-        <Strong color={disabled ? '$soft' : '$plum'}>{words}</Strong>
-        {second && <Second>{second}</Second>}
+        <Strong color={disabled ? '$soft' : '$plum'}>{unbroken(words)}</Strong>
+        {second && <Second>{unbroken(second)}</Second>}
       </Pressable>
     </View>
   );

@@ -1,22 +1,15 @@
-import { bookById, demoPlant, demoSite, factoryValue, settingsOf, type DemoMachine } from '@yare/books';
+import { bookById, demoPlant, demoSite, settingsOf, type DemoMachine } from '@yare/books';
 import type { SheetValue } from '@yare/contract';
+import { factoryDraft } from '../firstDraft';
 import { appendSheet, audit, latestSheet, type MachineRow } from '../machines';
 import type { Db } from './connect';
 
 const seeder = 'Demo plant';
 
-/** A drive as from the factory. */
-function factoryDraft(bookId: string, size: string, region: 50 | 60): Record<string, SheetValue> {
-  const at = new Date().toISOString();
-  const values: Record<string, SheetValue> = {};
-  for (const s of settingsOf(bookById(bookId), size)) values[s.code] = { value: factoryValue(s, region), source: 'factory', author: seeder, at };
-  return values;
-}
-
 /** The first draft of a demo machine: factory values with what was chosen before the story starts. */
-function firstDraft(m: DemoMachine): Record<string, SheetValue> {
+function demoDraft(m: DemoMachine): Record<string, SheetValue> {
   const at = new Date().toISOString();
-  const values = factoryDraft(m.bookId, m.size, m.region);
+  const values = factoryDraft({ ...m, author: seeder });
   for (const d of m.draft) values[d.code] = { value: d.value, source: d.source, author: seeder, at };
   return values;
 }
@@ -39,7 +32,7 @@ async function bringUpToDate(trx: Db): Promise<void> {
     const codes = settingsOf(bookById(bookId), size).map((s) => s.code);
     const sameFamily = row.book_id === bookId;
     if (sameFamily && draft && codes.every((c) => c in draft.values)) continue;
-    const values = named ? factoryDraft(bookId, size, row.region) : firstDraft(m);
+    const values = named ? factoryDraft({ bookId, size, region: row.region, author: seeder }) : demoDraft(m);
     if (sameFamily && draft) for (const code of codes) if (draft.values[code]) values[code] = draft.values[code];
     await appendSheet(trx, row, 'draft', seeder, values);
     await audit(trx, seeder, 'demo plant brought up to date', m.tag, { from: row.book_id, to: bookId });
@@ -68,7 +61,7 @@ export async function seedDemoPlant(db: Db): Promise<void> {
         .returning('id');
       const machine_id = (row as { id: number }).id;
       await trx('plate_revisions').insert({ machine_id, revision: 1, plate: JSON.stringify(m.plate), author: seeder });
-      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(firstDraft(m)), author: seeder });
+      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(demoDraft(m)), author: seeder });
     }
     await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: JSON.stringify({ machines: demoPlant.length }) });
   });

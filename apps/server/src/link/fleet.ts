@@ -7,7 +7,8 @@ export interface LinkedMachine {
   tag: string;
   bookId: string;
   size: string;
-  link: LinkAddress;
+  /** its drive's address on the plant's link */
+  unit: number;
 }
 
 const idleEvery = 1000;
@@ -26,7 +27,7 @@ export interface Station {
   fast: boolean;
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
-  address: LinkAddress;
+  unit: number;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -79,36 +80,44 @@ export class Fleet {
   private readonly loops: Promise<void>[] = [];
 
   constructor(
+    private readonly plant: Omit<LinkAddress, 'unit'>,
     machines: readonly LinkedMachine[],
     private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>,
   ) {
-    for (const m of machines) {
-      const link = new DriveLink(bookById(m.bookId), m.size, m.link);
-      const station: Station = {
-        tag: m.tag,
-        link,
-        latest: noLink(m.tag),
-        holder: null,
-        fast: false,
-        measuring: false,
-        address: m.link,
-        settingsReadAt: -Infinity,
-      };
-      this.stations.set(m.tag, station);
-      this.loops.push(this.loop(station));
-    }
+    for (const m of machines) this.add(m);
+  }
+
+  /** A machine more: its drive is asked from now on. */
+  add(m: LinkedMachine): void {
+    const station: Station = {
+      tag: m.tag,
+      link: this.linkOf(m),
+      latest: noLink(m.tag),
+      holder: null,
+      fast: false,
+      measuring: false,
+      unit: m.unit,
+      settingsReadAt: -Infinity,
+    };
+    this.stations.set(m.tag, station);
+    this.loops.push(this.loop(station));
+  }
+
+  private linkOf({ bookId, size, unit }: Omit<LinkedMachine, 'tag'>): DriveLink {
+    return new DriveLink(bookById(bookId), size, { ...this.plant, unit });
   }
 
   station(tag: string): Station | undefined {
     return this.stations.get(tag);
   }
 
-  /** Another drive stands at a machine: from now on its own book is spoken. */
-  relink(tag: string, bookId: string, size: string): void {
+  /** Another drive stands at a machine, or it answers elsewhere: from now on its own book is spoken there. */
+  relink({ tag, bookId, size, unit = this.stations.get(tag)?.unit }: Omit<LinkedMachine, 'unit'> & { unit?: number }): void {
     const station = this.stations.get(tag);
-    if (!station) return;
+    if (!station || unit === undefined) return;
     station.link.close();
-    station.link = new DriveLink(bookById(bookId), size, station.address);
+    station.unit = unit;
+    station.link = this.linkOf({ bookId, size, unit });
     station.latest = noLink(tag);
     station.settingsReadAt = -Infinity;
   }

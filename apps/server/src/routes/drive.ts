@@ -1,36 +1,13 @@
 import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
-import { allBooks, bookById, factoryValue, plateSettings, settingsOf, transfer } from '@yare/books';
-import { AuthorOnly, DriveEdit, LockEdit, LockView, Problem, Sheet as SheetSchema, TagParams, type Sheet, type SheetValue } from '@yare/contract';
-import { refuseWhileLocked, type Context } from '../context';
+import { AuthorOnly, DriveEdit, LockEdit, LockView, Problem, Sheet as SheetSchema, TagParams, type Sheet } from '@yare/contract';
+import { refuseUnknownDrive, refuseWhileLocked, type Context } from '../context';
+import { firstDraft } from '../firstDraft';
 import { LinkDown } from '../link/driveLink';
 import { lockOf, lockSettings, openLock } from '../locks';
-import { appendSheet, audit, latestSheet, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
+import { appendSheet, audit, latestSheet, lockMachine, machineByTag, plateOf } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
-
-/** The first draft on another drive: factory of the region, then what the old draft and the plate can give. */
-function firstDraft(
-  m: MachineRow,
-  edit: DriveEdit,
-  author: string,
-  old: Sheet | null,
-  plate: Parameters<typeof plateSettings>[2],
-): Record<string, SheetValue> {
-  const book = bookById(edit.bookId);
-  const at = new Date().toISOString();
-  const values: Record<string, SheetValue> = {};
-  for (const s of settingsOf(book, edit.size)) values[s.code] = { value: factoryValue(s, edit.region), source: 'factory', author, at };
-  const figures = (sheet: Record<string, SheetValue>) => Object.fromEntries(Object.entries(sheet).map(([code, v]) => [code, v.value]));
-  if (old) {
-    const chosen = Object.fromEntries(Object.entries(old.values).filter(([, v]) => v.source !== 'factory'));
-    const from = { book: bookById(m.book_id), size: m.size, values: figures(chosen) };
-    const { taken } = transfer(from, { book, size: edit.size, values: figures(values) });
-    for (const t of taken) values[t.code] = { value: t.value, source: 'chosen', author, at };
-  }
-  for (const p of plateSettings(book, edit.size, plate)) values[p.code] = { value: p.exact, source: p.source, author, at };
-  return values;
-}
 
 /** Which drive stands at a machine, what it keeps, and who may change its settings. */
 export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
@@ -41,10 +18,7 @@ export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       const m = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
       const { bookId, size, region } = request.body;
-      const book = allBooks().find((b) => b.id === bookId);
-      if (!book) throw new ProblemError(422, 'No such family', `There is no drive book "${bookId}".`, { field: 'bookId' });
-      if (!book.ratings.some((r) => r.size === size))
-        throw new ProblemError(422, 'No such size', `${book.family} has no size ${size}.`, { field: 'size' });
+      refuseUnknownDrive(bookId, size);
       if (holdToRun.runOf(m.tag))
         throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let it stand before you name another drive.`);
       await refuseWhileLocked(db, m);
@@ -56,15 +30,10 @@ export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }
         await trx('machines').where({ id: m.id }).update({ book_id: bookId, size, region, drive_revision });
         await audit(trx, author, 'drive', m.tag, { from: [m.book_id, m.size, m.region], to: [bookId, size, region] });
         if (!another) return old!;
-        return appendSheet(
-          trx,
-          { id: m.id, drive_revision },
-          'draft',
-          author,
-          firstDraft(m, request.body, author, old, (await plateOf(trx, m.id)).plate),
-        );
+        const first = firstDraft(request.body, (await plateOf(trx, m.id)).plate, old ? { drive: m, draft: old } : undefined);
+        return appendSheet(trx, { id: m.id, drive_revision }, 'draft', author, first);
       });
-      if (another) fleet.relink(m.tag, bookId, size);
+      if (another) fleet.relink({ tag: m.tag, bookId, size });
       return draft;
     },
   );

@@ -1,21 +1,27 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
-import { bookById, settingsOf } from '@yare/books';
+import { bookById, drivenFromMotor, settingsOf } from '@yare/books';
 import {
   AuditPage,
   LearnedEdit,
   LearnedRevision,
   MachineDetail,
+  MachineNew as MachineNewSchema,
   MachineSummary,
   PlateEdit,
   Problem,
+  RecordEdit as RecordEditSchema,
   Tag,
   TagParams,
+  type MachineNew,
   type PlateRevision,
+  type RecordEdit,
   PlateRevision as PlateRevisionSchema,
 } from '@yare/contract';
-import type { Context } from '../context';
-import { audit, latestSheet, learnedOf, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
+import { refuseUnknownDrive, type Context } from '../context';
+import type { Db } from '../db/connect';
+import { firstDraft } from '../firstDraft';
+import { appendSheet, audit, detailOf, latestSheet, learnedOf, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
 import { notFound, ProblemError } from '../problem';
 
@@ -30,7 +36,24 @@ export function differences(
     .map((s) => s.code);
 }
 
-export async function machineRoutes(app: FastifyInstance, { db }: Context): Promise<void> {
+/** What a machine is called and where it stands, tidied. @throws ProblemError 400 when nothing but spaces was given */
+function placeOf({ name, area }: Pick<RecordEdit, 'name' | 'area'>): { name: string; area: string } {
+  const tidy = { name: name.trim().replace(/\s+/g, ' '), area: area.trim().replace(/\s+/g, ' ') };
+  for (const field of ['name', 'area'] as const)
+    if (tidy[field] === '') throw new ProblemError(400, 'Bad input', `The ${field} is empty.`, { field });
+  return tidy;
+}
+
+/** @throws ProblemError 409 when another machine's drive answers at the address */
+async function refuseTakenAddress(trx: Db, unit: number, own = 0): Promise<void> {
+  const other = (await trx('machines').where({ unit }).whereNot({ id: own }).first('tag')) as { tag: string } | undefined;
+  if (other)
+    throw new ProblemError(409, 'Address taken', `At address ${unit} answers the drive of ${other.tag}. Two drives cannot share one.`, {
+      field: 'unit',
+    });
+}
+
+export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
   app.get('/machines', { schema: { tags: ['machines'], response: { 200: Type.Array(MachineSummary) } } }, async () => {
     const rows = (await db('machines').orderBy('id')) as MachineRow[];
     return Promise.all(
@@ -63,22 +86,66 @@ export async function machineRoutes(app: FastifyInstance, { db }: Context): Prom
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag',
     { schema: { tags: ['machines'], params: TagParams, response: { 200: MachineDetail, 404: Problem } } },
+    async (request) => detailOf(db, await machineByTag(db, request.params.tag)),
+  );
+
+  app.post<{ Body: MachineNew }>(
+    '/machines',
+    { schema: { tags: ['machines'], body: MachineNewSchema, response: { 200: MachineDetail, 409: Problem, 422: Problem } } },
+    async (request) => {
+      const { tag, kind, bookId, size, region, unit, supply, plate } = request.body;
+      const author = authorOf(request.body);
+      refuseUnknownDrive(bookId, size);
+      const made = await db.transaction(async (trx) => {
+        // two people who add at the same moment come one after the other
+        await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
+        if (await trx('machines').where({ tag }).first('id'))
+          throw new ProblemError(409, 'Tag taken', `There is a machine ${tag} already. Give this one another tag.`, { field: 'tag' });
+        await refuseTakenAddress(trx, unit);
+        const first = (await trx('machines').orderBy('id').first('site')) as { site: string } | undefined;
+        const [row] = (await trx('machines')
+          .insert({
+            ...placeOf(request.body),
+            tag,
+            site: first?.site ?? 'Plant',
+            book_id: bookId,
+            size,
+            region,
+            unit,
+            supply: JSON.stringify(supply),
+            driven: JSON.stringify(drivenFromMotor(kind, plate)),
+            driven_estimated: true,
+          })
+          .returning('*')) as MachineRow[];
+        await trx('plate_revisions').insert({ machine_id: row!.id, revision: 1, plate: JSON.stringify(plate), author });
+        await appendSheet(trx, row!, 'draft', author, firstDraft({ bookId, size, region, author }, plate));
+        await audit(trx, author, 'new machine', tag, { name: row!.name, unit });
+        return row!;
+      });
+      fleet.add({ tag, bookId, size, unit });
+      return detailOf(db, made);
+    },
+  );
+
+  app.put<{ Params: { tag: string }; Body: RecordEdit }>(
+    '/machines/:tag/record',
+    { schema: { tags: ['machines'], params: TagParams, body: RecordEditSchema, response: { 200: MachineDetail, 404: Problem, 409: Problem } } },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
-      return {
-        tag: m.tag,
-        name: m.name,
-        site: m.site,
-        area: m.area,
-        bookId: m.book_id,
-        size: m.size,
-        region: m.region,
-        supply: m.supply,
-        driven: m.driven,
-        plate: await plateOf(db, m.id),
-        learned: await learnedOf(db, m.id),
-        driveRevision: m.drive_revision,
-      };
+      const author = authorOf(request.body);
+      const { unit } = request.body;
+      if (unit !== m.unit && holdToRun.runOf(m.tag))
+        throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let it stand before its address is changed.`, { field: 'unit' });
+      const now = await db.transaction(async (trx) => {
+        await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
+        await refuseTakenAddress(trx, unit, m.id);
+        const change = { ...placeOf(request.body), unit };
+        const [row] = (await trx('machines').where({ id: m.id }).update(change).returning('*')) as MachineRow[];
+        await audit(trx, author, 'record', m.tag, { before: { name: m.name, area: m.area, unit: m.unit }, after: change });
+        return row!;
+      });
+      if (unit !== m.unit) fleet.relink({ tag: m.tag, bookId: now.book_id, size: now.size, unit });
+      return detailOf(db, now);
     },
   );
 

@@ -13,21 +13,13 @@ import {
   type SurveyRevision,
 } from '@yare/contract';
 import type { Context } from '../context';
-import { audit, latestSheet, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
+import { audit, latestSheet, lockMachine, machineByTag, plateOf, surveyOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
 import type { Db } from '../db/connect';
 
 type Row<T> = Omit<T, 'at'> & { at: Date };
 const withTime = <T extends { at: Date }>({ at, ...rest }: T) => ({ ...rest, at: at.toISOString() });
-
-const surveyOf = async (db: Db, machineId: number): Promise<SurveyRevision | null> => {
-  const row = (await db('survey_revisions')
-    .where({ machine_id: machineId })
-    .orderBy('revision', 'desc')
-    .first('revision', 'survey', 'author', 'at')) as Row<SurveyRevision> | undefined;
-  return row ? (withTime(row) as SurveyRevision) : null;
-};
 
 /** The newest proof of each test of a machine. */
 async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {

@@ -82,6 +82,16 @@ export function formatFigure(figure: number | null | undefined, decimals: number
   return sign + grouped + (part ? `.${part}` : '');
 }
 
+/** Symbols that stand after figures in sentences besides the units that are converted. */
+const furtherSymbols = ['kHz', 'mΩ', 'MΩ', 'mH', 'min', 'h', 'K', 'm', 'mm', 'kWh'];
+const anySymbol = [...Object.keys(units), ...furtherSymbols].join('|');
+const figureAndUnit = new RegExp(`(?<=\\d) (?=(?:${anySymbol})(?![\\p{L}\\p{N}]))`, 'gu');
+
+/** A sentence whose figures keep their units on their line. The space between the two is the SI Brochure's (9th ed., 5.4.3); that it does not break is common practice. */
+export function unbroken(sentence: string): string {
+  return sentence.replace(figureAndUnit, '\u00a0');
+}
+
 /** What somebody typed as a number: accepts a decimal comma and spaces; null when it is not a number. */
 export function parseFigure(text: string): number | null {
   const clean = text

@@ -14,7 +14,7 @@ import {
   type DriveFit,
   type Place,
 } from '@yare/books';
-import type { DriveBook } from '@yare/contract';
+import type { DriveBook, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useSetDrive } from '../../data/library';
@@ -44,20 +44,13 @@ const marginWords = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m
 
 function DriveSheet({ model }: { model: MachineModel }) {
   const { machine, book, plate } = model;
-  const { tag, size, region } = machine;
+  const { tag, size } = machine;
   const wide = useWide();
   const { survey } = useSurvey(model);
   const read = useReadDrive(tag);
   const setDrive = useSetDrive(tag);
-  const [family, setFamily] = useState(book.id);
-  const [asked, setAsked] = useState<{ bookId: string; size: string } | null>(null);
   const carrier = carrierOf(book, size, (code) => model.draftOf(code).value);
   const fit = driveFit(book, size, survey, carrier, plate.current);
-  const shown = allBooks().find((b) => b.id === family)!;
-  const best = smallestFit(shown, survey, shown.id === book.id ? carrier : 4, plate.current, survey.voltage);
-  const choose = (bookId: string, to: string) => {
-    if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
-  };
   const evidence = (
     <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} read={judgeVoltages(survey.lineVoltages, survey.voltage)} />
   );
@@ -83,6 +76,42 @@ function DriveSheet({ model }: { model: MachineModel }) {
       {read.error && <Finding severity="error" sentence={read.error.message} />}
       {setDrive.error && <Finding severity="error" sentence={setDrive.error.message} />}
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'drive' && f.id !== 'region')} />
+      <FamilyAndSize model={model} survey={survey} carrier={carrier} fit={fit} setDrive={setDrive} />
+      {!wide && <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>}
+      {!wide && evidence}
+      <SectionHead>As found</SectionHead>
+      <AsFound model={model} />
+      <FactoryStart model={model} setDrive={setDrive} />
+    </MachineFrame>
+  );
+}
+
+/** The drive that stands there, and every size a family has, with what each would have to spare here. */
+function FamilyAndSize({
+  model,
+  survey,
+  carrier,
+  fit,
+  setDrive,
+}: {
+  model: MachineModel;
+  survey: Survey;
+  carrier: number;
+  fit: DriveFit;
+  setDrive: ReturnType<typeof useSetDrive>;
+}) {
+  const { machine, book, plate } = model;
+  const { tag, size, region } = machine;
+  const [family, setFamily] = useState(book.id);
+  const [asked, setAsked] = useState<{ bookId: string; size: string } | null>(null);
+  const shown = allBooks().find((b) => b.id === family)!;
+  const carrierShown = shown.id === book.id ? carrier : carrierOf(shown, shown.ratings[0]!.size, () => undefined);
+  const best = smallestFit(shown, survey, carrierShown, plate.current, survey.voltage);
+  const choose = (bookId: string, to: string) => {
+    if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
+  };
+  return (
+    <>
       {fit.margin < 0 && (
         <Finding
           severity="error"
@@ -106,7 +135,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
             book={shown}
             size={r.size}
             place={survey}
-            carrier={shown.id === book.id ? carrier : 4}
+            carrier={carrierShown}
             need={plate.current}
             supply={survey.voltage}
             here={shown.id === book.id && r.size === size}
@@ -122,12 +151,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
           onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
         />
       )}
-      {!wide && <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>}
-      {!wide && evidence}
-      <SectionHead>As found</SectionHead>
-      <AsFound model={model} />
-      <FactoryStart model={model} setDrive={setDrive} />
-    </MachineFrame>
+    </>
   );
 }
 

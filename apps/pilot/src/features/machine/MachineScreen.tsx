@@ -1,7 +1,7 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import type { Driven } from '@yare/contract';
+import { drivenFields, drivenFigure, kindWords } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -15,6 +15,7 @@ import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { LeavingWork } from './LeavingWork';
 import { go } from '../../ui/go';
+import { stampedDecimals } from '../../ui/machineFigures';
 
 /** The work plan of a machine: its stages with what is done, what is unproved and what went stale. */
 export function MachineScreen() {
@@ -72,21 +73,25 @@ function PlanSheet({ model }: { model: MachineModel }) {
       <SheetRow label="Area" second={machine.site} words={machine.area} />
       <SheetRow label="Drive" second={model.book.summary} words={`${model.book.family} ${machine.size}`} />
       <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
-      {machine.driven.kind === 'pump' ? (
-        <>
-          <SheetRow label="Rated flow" figure={String(machine.driven.flow)} unit="m³/h" second="of the pump" />
+      <SheetRow
+        label="Drives"
+        second={machine.drivenEstimated ? 'estimated from the motor: the survey takes it down' : 'as taken down'}
+        words={kindWords[machine.driven.kind]}
+      />
+      {drivenFields[machine.driven.kind].map((f) => {
+        const value = drivenFigure(machine.driven, f.key);
+        return (
           <SheetRow
-            label="Rated head"
-            figure={String(machine.driven.head)}
-            unit="m"
-            second={`lifts ${machine.driven.staticHead} m before any pressure`}
+            key={f.key}
+            label={f.label}
+            second={f.second}
+            figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
+            unit={f.unit}
+            estimate={machine.drivenEstimated}
           />
-        </>
-      ) : (
-        <LoadRow driven={machine.driven} />
-      )}
+        );
+      })}
       <LearnedRows model={model} />
-      <SheetRow label="Driven inertia" figure={String(machine.driven.inertia)} unit="kg·m²" second="at the motor shaft, as known" />
     </MachineFrame>
   );
 }
@@ -122,17 +127,6 @@ function LearnedRows({ model }: { model: MachineModel }) {
         onAct={() => keep.mutate({ recordingId: null, values: null })}
       />
     </>
-  );
-}
-
-function LoadRow({ driven }: { driven: Exclude<Driven, { kind: 'pump' }> }) {
-  return driven.kind === 'fan' ? (
-    <>
-      <SheetRow label="Rated flow" figure={String(driven.flow)} unit="m³/h" second="of the fan" />
-      <SheetRow label="Rated pressure" figure={String(driven.pressure)} unit="Pa" second="at that flow" />
-    </>
-  ) : (
-    <SheetRow label="Load" figure={String(driven.torqueShare)} unit="%" second={`${driven.kind}, share of rated torque at rated speed`} />
   );
 }
 

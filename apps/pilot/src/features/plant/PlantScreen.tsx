@@ -9,7 +9,7 @@ import { useAudit, useMachines } from '../../data/queries';
 import { useHotkeys } from '../../ui/bar';
 import { measure } from '../../ui/look';
 import { StateShape, stateWord } from '../../ui/shapes';
-import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
+import { ActRow, Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
@@ -29,6 +29,7 @@ export function PlantScreen() {
   useHotkeys([
     { hotkey: 'arrowdown', onPress: () => setInHand((i) => Math.min(machines.length - 1, i + 1)) },
     { hotkey: 'arrowup', onPress: () => setInHand((i) => Math.max(0, i - 1)) },
+    { hotkey: 'n', onPress: () => go('/new') },
     { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
   ]);
   if (!data) return <Waiting error={error?.message} />;
@@ -80,13 +81,19 @@ export function PlantScreen() {
         </View>
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
           {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
-          {machines.length === 0 && <Note>No machine yet. An empty database is filled with the demo plant at the next start.</Note>}
+          {machines.length === 0 && <Note>No machine yet.</Note>}
           {areas.map((a) => (
             <Fragment key={a}>
               <SectionHead>{a}</SectionHead>
               {machines.filter((m) => m.area === a).map(row)}
             </Fragment>
           ))}
+          <ActRow
+            words="Put a machine on record"
+            second="its plate, its drive and where that answers"
+            onPress={() => go('/new')}
+            testID="new-machine"
+          />
           {!wide && <SectionHead>This device</SectionHead>}
           {!wide && <DeviceRows />}
           <SheetFoot />
@@ -101,7 +108,7 @@ export function PlantScreen() {
             <Log />
           </ScrollView>
           <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
-            <Second>↑ ↓ choose a machine, Enter opens it</Second>
+            <Second>↑ ↓ choose a machine, Enter opens it, N puts one on record</Second>
           </View>
         </View>
       )}

@@ -10,6 +10,8 @@ export function sentenceOf({ action, tag, detail }: Event): string {
   switch (action) {
     case 'seed':
       return `Demo plant with ${String(d.machines)} machines`;
+    case 'new machine':
+      return `${tag}: put on record as “${String(d.name)}”`;
     case 'edit draft':
       return `${tag}: ${plural(count(d.changes), 'setting')} changed in the draft`;
     case 'edit plate':

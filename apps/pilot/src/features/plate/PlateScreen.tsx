@@ -20,7 +20,7 @@ import { editDraft, editPlate, type DraftChange } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import type { Act } from '../../ui/bar';
 import { Chart } from '../../ui/Chart';
-import { Choices, type Entry } from '../../ui/entry';
+import { Choices } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -31,7 +31,7 @@ import { WithModel } from '../../ui/Waiting';
 import { CircuitDrawing } from './Circuit';
 import { KeptWithPlate } from './KeptWithPlate';
 import { TerminalBox } from './TerminalBox';
-import { figureRows, stampedDecimals, type FigureRow } from './plateRows';
+import { figureRows, plateEntry, stampedDecimals } from '../../ui/machineFigures';
 import { workedOut, type WorkedOut } from './workedOut';
 import { goOn } from '../../ui/goOn';
 
@@ -66,7 +66,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
     if (isStampedPlate({ ...plate, ...change })) editPlate(tag, change, before);
   };
   const rows = figureRows.filter((r) => !r.only || r.only === plate.standard);
-  const entries = rows.map((r) => entryFor(tag, r, plate, set));
+  const entries = rows.map((r) => plateEntry(tag, r, plate, set));
   const copies = useMemo(
     () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.exact),
     [model, plate],
@@ -240,22 +240,6 @@ function PlateSheet({ model }: { model: MachineModel }) {
       <KeptWithPlate model={model} />
     </MachineFrame>
   );
-}
-
-function entryFor(tag: string, r: FigureRow, plate: StampedPlate, set: (change: Partial<StampedPlate>) => void): Entry {
-  return {
-    id: `${tag} plate ${r.field}`,
-    label: r.label,
-    value: plate[r.field] as number | null,
-    unit: r.field === 'power' ? plate.powerUnit : r.unit,
-    units: r.units,
-    keepUnit: true,
-    decimals: r.decimals,
-    min: r.min,
-    max: r.max,
-    optional: r.optional,
-    onSet: (value, unit) => set(r.field === 'power' ? { power: value!, powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
-  };
 }
 
 function FormulaBlock({ row }: { row: WorkedOut }) {

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { atHand } from '@yare/books';
-import type { Survey } from '@yare/contract';
+import type { Driven, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -18,6 +18,9 @@ import { when } from '../../ui/when';
 import { WithModel } from '../../ui/Waiting';
 import { View } from '@tamagui/core';
 import { goOn } from '../../ui/goOn';
+import { DrivenRows, drivenEntries } from './DrivenRows';
+import { addressEntry } from '../../ui/machineFigures';
+import { RecordRows } from './RecordRows';
 
 /** What is found at the machine before anything is touched, and what has to lie at hand. */
 export function SurveyScreen() {
@@ -56,7 +59,11 @@ function SurveySheet({ model }: { model: MachineModel }) {
   const [why, setWhy] = useState<string | null>(null);
   const set = (change: Partial<Survey>) =>
     editSurvey(tag, change, Object.fromEntries(Object.keys(change).map((k) => [k, survey[k as keyof Survey]])) as Partial<Survey>);
-  const entries = [...supplyRows, ...placeRows].map((r): Entry => ({
+  const setDriven = (to: Driven) => editSurvey(tag, { driven: to }, { driven: survey.driven ?? null });
+  const [address, setAddress] = useState<number | null>(null);
+  const where = addressEntry(tag, address ?? model.machine.unit, (unit) => setAddress(unit === model.machine.unit ? null : unit));
+  const load = drivenEntries(tag, driven, setDriven);
+  const figures = [...supplyRows, ...placeRows].map((r): Entry => ({
     id: `${tag} survey ${r.field}`,
     label: r.label,
     value: survey[r.field],
@@ -68,9 +75,9 @@ function SurveySheet({ model }: { model: MachineModel }) {
     onSet: (value) => set({ [r.field]: value } as Partial<Survey>),
   }));
   const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
-  const lacks = surveyLacks(survey);
+  const lacks = surveyLacks(survey, model.machine);
   const row = (r: Row) => {
-    const e = entries.find((x) => x.id.endsWith(` ${r.field}`))!;
+    const e = figures.find((x) => x.id.endsWith(` ${r.field}`))!;
     const value = survey[r.field];
     return (
       <EntryRow
@@ -103,12 +110,13 @@ function SurveySheet({ model }: { model: MachineModel }) {
       model={model}
       stage="survey"
       title="Survey"
-      entries={entries}
+      entries={[where, ...figures, ...load]}
       acts={[undo, goOn(tag, 'survey')]}
       evidenceTitle="At hand before you start"
       evidenceNote={`${list.length} things`}
       evidence={atHandRows}
     >
+      <RecordRows machine={model.machine} address={where} asked={address} onAsked={setAddress} />
       <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Why it is done</SectionHead>
       <TextLine
         label="Why the drive is commissioned"
@@ -184,8 +192,9 @@ function SurveySheet({ model }: { model: MachineModel }) {
           }}
         />
       )}
+      <DrivenRows driven={driven} estimated={model.machine.drivenEstimated} plate={model.plate} entries={load} onSet={setDriven} />
       {lacks.length > 0 && (
-        <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the Drive stage takes the usual figures and says so.`}</Note>
+        <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the usual figures are taken, and it is said where.`}</Note>
       )}
       {!wide && atHandRows}
     </MachineFrame>

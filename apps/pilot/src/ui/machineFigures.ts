@@ -1,4 +1,5 @@
 import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
+import type { Entry } from './entry';
 
 /** A row of the plate that takes a figure. */
 export interface FigureRow {
@@ -31,3 +32,37 @@ export function stampedDecimals(value: number, most: number): number {
   for (let d = 0; d < most; d++) if (Math.abs(value - Number(value.toFixed(d))) < 1e-9) return d;
   return most;
 }
+
+/** A figure of a plate to be typed. @param owner what the plate belongs to, unique on the device */
+export function plateEntry(
+  owner: string,
+  r: FigureRow,
+  plate: Partial<StampedPlate> & Pick<StampedPlate, 'powerUnit'>,
+  set: (change: Partial<StampedPlate>) => void,
+): Entry {
+  return {
+    id: `${owner} plate ${r.field}`,
+    label: r.label,
+    value: (plate[r.field] as number | null | undefined) ?? null,
+    unit: r.field === 'power' ? plate.powerUnit : r.unit,
+    units: r.units,
+    keepUnit: true,
+    decimals: r.decimals,
+    min: r.min,
+    max: r.max,
+    optional: r.optional,
+    onSet: (value, unit) => set(r.field === 'power' ? { power: value!, powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
+  };
+}
+
+/** Where a drive answers on the plant's link, to be typed. */
+export const addressEntry = (owner: string, value: number | null, onSet: (unit: number) => void): Entry => ({
+  id: `${owner} address`,
+  label: 'Address on the link',
+  value,
+  unit: '',
+  decimals: 0,
+  min: 1,
+  max: 247,
+  onSet: (v) => onSet(Math.round(v!)),
+});

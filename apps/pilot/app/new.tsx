@@ -1,0 +1,1 @@
+export { NewMachineScreen as default } from '../src/features/plant/NewMachineScreen';

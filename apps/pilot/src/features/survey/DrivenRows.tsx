@@ -1,0 +1,84 @@
+import { useState } from 'react';
+import { drivenFields, drivenFigure, drivenFromMotor, kindWords } from '@yare/books';
+import type { Driven, DrivenKind } from '@yare/contract';
+import { formatFigure, type StampedPlate } from '@yare/core';
+import { Choices, type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
+import { Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { stampedDecimals } from '../../ui/machineFigures';
+
+/** The figures of what is driven, to be typed. */
+export const drivenEntries = (tag: string, driven: Driven, set: (driven: Driven) => void): Entry[] =>
+  drivenFields[driven.kind].map((f) => ({
+    id: `${tag} driven ${f.key}`,
+    label: f.label,
+    value: drivenFigure(driven, f.key),
+    unit: f.unit,
+    decimals: f.decimals,
+    min: f.min,
+    max: f.max,
+    optional: f.optional,
+    onSet: (value) => set({ ...driven, [f.key]: value }),
+  }));
+
+/** What the motor drives, from the machine's own plate: the look-ahead's load. */
+export function DrivenRows({
+  driven,
+  estimated,
+  plate,
+  entries,
+  onSet,
+}: {
+  driven: Driven;
+  estimated: boolean;
+  plate: StampedPlate;
+  entries: readonly Entry[];
+  onSet: (driven: Driven) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <SectionHead right={estimated ? 'estimate from the motor' : undefined}>What it drives</SectionHead>
+      <SheetRow
+        label="Kind"
+        second="of machine"
+        words={kindWords[driven.kind]}
+        mark="C"
+        inHand={open}
+        onPress={() => setOpen(!open)}
+        testID="driven-kind"
+      />
+      {open && (
+        <Choices
+          options={Object.entries(kindWords).map(([value, label]) => ({
+            value,
+            label,
+            second: value === driven.kind ? undefined : 'begins as an estimate from the motor',
+          }))}
+          value={driven.kind}
+          onChoose={(kind) => {
+            setOpen(false);
+            if (kind !== driven.kind) onSet(drivenFromMotor(kind as DrivenKind, plate));
+          }}
+        />
+      )}
+      {drivenFields[driven.kind].map((f, i) => {
+        const value = drivenFigure(driven, f.key);
+        return (
+          <EntryRow
+            key={f.key}
+            entry={entries[i]!}
+            second={value === null ? 'none fitted' : f.second}
+            figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
+            mark={estimated ? 'W' : 'C'}
+            estimate={estimated}
+            testID={`driven-${f.key}`}
+          />
+        );
+      })}
+      {estimated && (
+        <Note>Nobody has read the machine’s own plate yet: these figures are worked out from the motor alone, and so is every look-ahead.</Note>
+      )}
+    </>
+  );
+}

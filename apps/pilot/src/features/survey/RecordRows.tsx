@@ -1,0 +1,65 @@
+import { useState } from 'react';
+import type { MachineDetail } from '@yare/contract';
+import { useSetRecord } from '../../data/library';
+import type { Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
+import { Finding, SectionHead } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+
+/** What the machine is called, where it stands, and where its drive answers. */
+export function RecordRows({
+  machine,
+  address,
+  asked,
+  onAsked,
+}: {
+  machine: MachineDetail;
+  address: Entry;
+  asked: number | null;
+  onAsked: (unit: number | null) => void;
+}) {
+  const { tag, name, area, unit } = machine;
+  const record = useSetRecord(tag);
+  const [typed, setTyped] = useState<{ name?: string; area?: string }>({});
+  const line = (field: 'name' | 'area', caption: string) => {
+    const now = machine[field];
+    const text = typed[field] ?? now;
+    return (
+      <TextLine
+        label={caption}
+        caption={caption}
+        placeholder={caption}
+        value={text}
+        onChange={(t) => setTyped({ ...typed, [field]: t })}
+        act={text.trim() !== '' && text !== now ? 'Set' : undefined}
+        onAct={() => record.mutate({ name, area, unit, [field]: text.slice(0, 60) }, { onSuccess: () => setTyped({ ...typed, [field]: undefined }) })}
+        testID={`record-${field}`}
+        actTestID={`record-${field}-set`}
+      />
+    );
+  };
+  return (
+    <>
+      <SectionHead right={machine.site}>{`The machine ${tag}`}</SectionHead>
+      {line('name', 'Name')}
+      {line('area', 'Area')}
+      <EntryRow
+        entry={address}
+        second="where its drive answers"
+        figure={String(asked ?? unit)}
+        changed={asked !== null}
+        mark="C"
+        testID="record-unit"
+      />
+      {asked !== null && (
+        <Finding
+          severity="act"
+          sentence={`From then on what answers at address ${asked} is the drive of ${tag}: settings are written there, and hold to run turns that drive’s motor. Be sure that it is this one.`}
+          act={record.isPending ? 'Changing…' : `${tag} answers at ${asked}`}
+          onAct={() => record.mutate({ name, area, unit: asked }, { onSuccess: () => onAsked(null) })}
+        />
+      )}
+      {record.error && <Finding severity="error" sentence={record.error.message} />}
+    </>
+  );
+}

@@ -1,0 +1,119 @@
+import { drivenFromMotor, factoryValue, findSetting, bookById, settingsOf } from '@yare/books';
+import { latest, startStack, until, type Stack } from './stack';
+
+let stack: Stack;
+beforeAll(async () => {
+  stack = await startStack();
+}, 30_000);
+afterAll(() => stack.stop());
+
+const author = 'Ines Calder';
+const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>
+  stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload }) });
+
+const plate = {
+  standard: 'IEC',
+  power: 4,
+  powerUnit: 'kW',
+  voltage: 400,
+  connection: 'delta',
+  current: 7.9,
+  frequency: 50,
+  speed: 1450,
+  powerFactor: null,
+  efficiency: null,
+  design: null,
+  serviceFactor: null,
+} as const;
+const machine = (change: object = {}) => ({
+  author,
+  tag: 'P-50',
+  name: 'Wash water pump',
+  area: 'Boiler house',
+  kind: 'pump',
+  bookId: 'sallow',
+  size: 'S4',
+  region: 50,
+  unit: 50,
+  supply: { voltage: 400, frequency: 50 },
+  plate,
+  ...change,
+});
+
+test('a machine is put on record with a draft from factory and plate, and an estimate of what it drives', async () => {
+  const made = await call('POST', '/machines', machine({ name: '  Wash   water pump ' }));
+  expect(made.statusCode).toBe(200);
+  expect(made.json()).toMatchObject({
+    tag: 'P-50',
+    name: 'Wash water pump',
+    site: 'Brackwater Maltings',
+    drivenEstimated: true,
+    unit: 50,
+    region: 50,
+  });
+  expect(made.json().driven).toEqual(drivenFromMotor('pump', plate));
+  expect((await call('GET', '/machines')).json().map((m: { tag: string }) => m.tag)).toContain('P-50');
+
+  const { draft, inDrive } = await latest(stack.app, 'P-50');
+  const setting = (role: Parameters<typeof findSetting>[2]) => findSetting(bookById('sallow'), 'S4', role)!;
+  const stamped = settingsOf(bookById('sallow'), 'S4').find((s) => s.plate === 'current')!;
+  expect(draft.values[stamped.code]).toMatchObject({ value: 7.9, source: 'plate', author });
+  const up = setting('accelerationTime');
+  expect(draft.values[up.code]).toMatchObject({ value: factoryValue(up, 50), source: 'factory' });
+  expect(inDrive).toBeNull();
+});
+
+test.each([
+  ['a tag that is taken', { tag: 'P-11', unit: 51 }, 409, 'tag', 'P-11 already'],
+  ['an address that is taken', { tag: 'P-51', unit: 1 }, 409, 'unit', 'the drive of P-11'],
+  ['a size the family has not', { tag: 'P-51', unit: 51, size: 'S9999' }, 422, 'size', 'no size S9999'],
+  ['a family nobody knows', { tag: 'P-51', unit: 51, bookId: 'alder' }, 422, 'bookId', 'alder'],
+  ['a tag of another form', { tag: 'p 51', unit: 51 }, 400, 'tag', 'pattern'],
+  ['a name of nothing but spaces', { tag: 'P-51', unit: 51, name: '   ' }, 400, 'name', 'empty'],
+  ['an address no drive can have', { tag: 'P-51', unit: 248 }, 400, 'unit', '247'],
+])('%s is refused and nothing is left behind', async (_what, change, status, field, words) => {
+  const answer = await call('POST', '/machines', machine(change));
+  expect(answer.statusCode).toBe(status);
+  expect(answer.json().field).toBe(field);
+  expect(answer.json().detail).toContain(words);
+  expect((await call('GET', '/machines/P-51')).statusCode).toBe(404);
+});
+
+test('of two who take the same address at the same moment one gets it', async () => {
+  const answers = await Promise.all(['C-60', 'C-61'].map((tag) => call('POST', '/machines', machine({ tag, unit: 60, kind: 'conveyor' }))));
+  expect(answers.map((a) => a.statusCode).sort()).toEqual([200, 409]);
+});
+
+test('what the survey takes down goes before the estimate, and can be taken back', async () => {
+  const survey = {
+    why: '',
+    voltage: 400,
+    frequency: 50,
+    phases: 3,
+    ambient: null,
+    altitude: null,
+    cableLength: null,
+    screened: null,
+    lineVoltages: null,
+    insulation: null,
+  };
+  const estimate = (await call('GET', '/machines/P-50')).json().driven;
+  const driven = { ...estimate, flow: 31, head: 24 };
+  expect((await call('PUT', '/machines/P-50/survey', { author, revision: 0, survey: { ...survey, driven } })).statusCode).toBe(200);
+  expect((await call('GET', '/machines/P-50')).json()).toMatchObject({ driven, drivenEstimated: false });
+  const impossible = await call('PUT', '/machines/P-50/survey', { author, revision: 1, survey: { ...survey, driven: { ...driven, head: 0 } } });
+  expect(impossible.statusCode).toBe(400);
+  await call('PUT', '/machines/P-50/survey', { author, revision: 1, survey: { ...survey, driven: null } });
+  expect((await call('GET', '/machines/P-50')).json()).toMatchObject({ driven: estimate, drivenEstimated: true });
+});
+
+test('a machine goes where its drive answers: an address given up is linked by the one that takes it', async () => {
+  const record = (unit: number) => ({ author, name: 'Effluent transfer pump 3', area: 'Steep house', unit });
+  expect((await call('PUT', '/machines/P-43/record', record(1))).json().detail).toContain('the drive of P-11');
+  expect((await call('PUT', '/machines/P-43/record', record(99))).json().unit).toBe(99);
+  const moved = await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 4 });
+  expect(moved.json()).toMatchObject({ unit: 4, name: 'Wash water pump' });
+  await until(async () => (await latest(stack.app, 'P-50')).inDrive !== null);
+  const { events } = (await call('GET', '/audit?tag=P-50')).json();
+  expect(events.map((e: { action: string }) => e.action)).toEqual(expect.arrayContaining(['record', 'new machine']));
+});
