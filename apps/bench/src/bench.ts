@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { demoPlant } from '@yare/books';
+import { demoPlant, type DemoMachine } from '@yare/books';
+import type { BenchStand } from '@yare/contract';
 import { freePort, serveModbus } from './modbusServer';
 import { PlantSide } from './plant';
 import { servePlant } from './plantChannel';
@@ -27,28 +28,52 @@ export interface Bench {
 /** After a pause of the process the machines catch up at most this far, ms: time lost is lost, not played back. */
 const longestCatchUp = 250;
 
-function readState(file: string | undefined): Record<string, KeptState> {
+/** What is kept of a machine; one that people put here is kept whole. */
+type Kept = KeptState & { stand?: BenchStand };
+
+function readState(file: string | undefined): Record<string, Kept> {
   if (!file || !existsSync(file)) return {};
   try {
-    return JSON.parse(readFileSync(file, 'utf8')) as Record<string, KeptState>;
+    return JSON.parse(readFileSync(file, 'utf8')) as Record<string, Kept>;
   } catch {
     return {}; // a half-written file is a drive with lost memory: factory and as-found values again
   }
 }
 
-/** Starts all demo machines in real time behind one Modbus TCP server. */
+const asDemo = (stand: BenchStand): DemoMachine => ({ ...stand, draft: [], asFound: {} });
+
+/** Starts all demo machines, and those people put here, in real time behind one Modbus TCP server. */
 export async function startBench({ host, port, plantPort = 0, seed, stateFile }: BenchOptions): Promise<Bench> {
   const state = readState(stateFile);
   const drives = new Map<number, SimulatedDrive>();
+  const stands = new Map(Object.values(state).flatMap(({ stand }) => (stand ? [[stand.tag, stand] as const] : [])));
   const save = () => {
     if (!stateFile) return;
-    const all = Object.fromEntries([...drives.values()].map((d) => [d.demo.tag, d.keptState()]));
+    const all = Object.fromEntries([...drives.values()].map((d) => [d.demo.tag, { ...d.keptState(), stand: stands.get(d.demo.tag) }]));
     writeFileSync(`${stateFile}.new`, JSON.stringify(all));
     renameSync(`${stateFile}.new`, stateFile);
   };
-  for (const demo of demoPlant) drives.set(demo.unit, new SimulatedDrive(demo, seed, state[demo.tag], save));
-  const sides = new Map([...drives.values()].map((d) => [d.demo.tag, new PlantSide(d)]));
-  const plant = await servePlant(sides, host, plantPort);
+  const sides = new Map<string, PlantSide>();
+  const build = (demo: DemoMachine, kept?: KeptState): PlantSide => {
+    const drive = new SimulatedDrive(demo, seed, kept, save);
+    for (const [unit, d] of drives) if (d.demo.tag === demo.tag) drives.delete(unit);
+    const side = new PlantSide(drive);
+    drives.set(demo.unit, drive);
+    sides.set(demo.tag, side);
+    return side;
+  };
+  for (const demo of demoPlant) build(demo, state[demo.tag]);
+  for (const stand of stands.values()) build(asDemo(stand), state[stand.tag]);
+  /** Puts a machine here, or builds it anew. @throws RangeError when its address is another's, or its plate makes no motor */
+  const put = (stand: BenchStand): PlantSide => {
+    const other = drives.get(stand.unit)?.demo.tag;
+    if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unit} of the bench stands ${other}.`);
+    const side = build(asDemo(stand));
+    stands.set(stand.tag, stand);
+    save();
+    return side;
+  };
+  const plant = await servePlant(sides, put, host, plantPort);
   const listening = port === 0 ? await freePort(host) : port;
   const server = await serveModbus(drives, host, listening);
   let last = performance.now();

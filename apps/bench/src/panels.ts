@@ -1,3 +1,5 @@
+import { bookById, factoryValue, settingsOf, type DemoMachine } from '@yare/books';
+
 /** One thing on a machine's panel that a hand can work. */
 export interface PanelDevice {
   id: string;
@@ -95,9 +97,32 @@ const panels: Record<string, Panel> = {
   'M-55': stirrerPanel,
 };
 
-/** @throws RangeError for a machine without a panel */
-export function panelOf(tag: string): Panel {
-  const panel = panels[tag];
-  if (!panel) throw new RangeError(`There is no panel for ${tag}.`);
-  return panel;
+/** Contacts as the factory has the inputs do their jobs: a run switch or hand-off-auto, a reset, the trip chain; what must be closed to run is. */
+function factoryPanel({ bookId, size, region }: DemoMachine): Panel {
+  const jobs = settingsOf(bookById(bookId), size)
+    .filter((s) => s.role?.startsWith('job '))
+    .map((s) => s.options?.find((o) => o.value === factoryValue(s, region))?.label ?? 'Not used');
+  const modes = jobs.includes('Hand') && jobs.includes('Auto');
+  return {
+    devices: [
+      modes ? handOffAuto : { id: 'run', kind: 'selector', label: 'Machine', positions: ['Stop', 'Run'], rest: 0 },
+      { id: 'knob', kind: 'knob', label: 'Speed', rest: 0.6 },
+      ...(jobs.includes('Reset trip') ? [reset] : []),
+      emergencyStop,
+    ],
+    wires: (s, healthy) => ({
+      closed: jobs.map((job) => {
+        if (job === 'Run forward') return s.run === 1;
+        if (job === 'Hand') return modes && s.mode === 0;
+        if (job === 'Auto') return modes && s.mode === 2;
+        if (job === 'Reset trip') return s.reset === 1;
+        return job === 'External trip' ? healthy : job === 'Enable' || job === 'Stop, opens';
+      }),
+      knob: s.knob ?? 0,
+      handSpeed: modes ? (s.knob ?? 0) : null,
+    }),
+  };
 }
+
+/** The panel a machine of the demo plant has, or one as the factory thinks of it. */
+export const panelOf = (demo: DemoMachine): Panel => panels[demo.tag] ?? factoryPanel(demo);

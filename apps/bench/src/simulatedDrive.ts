@@ -114,7 +114,7 @@ export class SimulatedDrive {
     this.sensor = { low: (wired?.low ?? 0) * unit, high: (wired?.high ?? 1) * unit, step: 0.004, ...truth.transmitter };
     this.sensorState = restingSensor(this.sensor, 0);
     this.noise = random(seed * 31 + demo.unit);
-    this.panel = panelOf(demo.tag);
+    this.panel = panelOf(demo);
     this.panelState = Object.fromEntries(this.panel.devices.map((d) => [d.id, d.rest]));
     this.firmware = new Firmware(this.book, demo.size, this.values);
     this.firmware.powerOn();

@@ -64,7 +64,7 @@ export function truthOf(demo: DemoMachine, values: Readonly<Record<string, numbe
   const rating = driveRating(book, demo.size);
   const supply = { ...demo.supply, rectifier: ratingOf(book, demo.size).input };
   const estimate = estimateMachine(demo.plate, demo.driven, driveParameters(book, demo.size, values), rating, supply);
-  if (!estimate.ok) throw new Error(`${demo.tag}: ${estimate.sentence}`);
+  if (!estimate.ok) throw new RangeError(`${demo.tag}: ${estimate.sentence}`);
   const r = random(seed * 7919 + demo.unit * 104729);
   const { spec } = estimate;
   const c = spec.circuit;

@@ -93,7 +93,8 @@ describe('a new machine', () => {
     expect(useNewMachine.getState()).toMatchObject({ bookId: 'sallow', size: null });
     await touchRow('new-clear');
     expect(useNewMachine.getState().bookId).toBeNull();
-    expect(disabled('new-clear')).toBe(true);
+    await touchRow('new-back');
+    expect(useNewMachine.getState()).toMatchObject({ bookId: 'sallow', plate: { current: 7.9 } });
   });
 
   test('has a tag of one form only', () => {

@@ -117,3 +117,37 @@ test('a machine goes where its drive answers: an address given up is linked by t
   const { events } = (await call('GET', '/audit?tag=P-50')).json();
   expect(events.map((e: { action: string }) => e.action)).toEqual(expect.arrayContaining(['record', 'new machine']));
 });
+
+describe('a machine that was put on record', () => {
+  test.each([
+    ['withy', 'W0.7', { power: 0.55, current: 1.5, speed: 1400 }, { run: 1 }],
+    ['osier-g', 'G4', {}, { run: 1 }],
+    ['sallow', 'S4', {}, { mode: 2 }],
+  ] as const)(
+    'stands on the bench when asked for, with a %s fresh from its box that starts from its panel',
+    async (bookId, size, figures, go) => {
+      const tag = `B-${bookId.length}`;
+      const unit = 100 + bookId.length;
+      const made = await call('POST', '/machines', machine({ tag, unit, bookId, size, kind: 'agitator', plate: { ...plate, ...figures } }));
+      expect(made.statusCode).toBe(200);
+      const before = await call('GET', `/machines/${tag}/bench`);
+      expect([before.statusCode, before.json().title]).toEqual([404, 'Not at the bench']);
+      expect((await call('PUT', `/machines/${tag}/bench`, { author })).json()).toMatchObject({ tag, kind: 'agitator', powered: true });
+      await until(async () => (await latest(stack.app, tag)).inDrive !== null);
+      const drive = stack.bench.drives.get(unit)!;
+      expect(drive.machine.trip).toBeNull();
+      await call('POST', `/machines/${tag}/bench`, { author, panel: go });
+      await until(async () => drive.running && drive.machine.frequency > 1);
+    },
+    20_000,
+  );
+
+  test('is built anew where its record says, and not where another stands', async () => {
+    expect((await call('PUT', '/machines/P-50/bench', { author })).json().detail).toContain('At address 4 of the bench stands P-43.');
+    await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 51 });
+    expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
+    await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 52 });
+    expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
+    expect([stack.bench.drives.has(51), stack.bench.drives.get(52)?.demo.tag]).toEqual([false, 'P-50']);
+  });
+});

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Author } from './machine';
+import { Author, Driven, MachineNew } from './machine';
 
 /** One thing on a machine's panel that a hand can work. */
 export const PanelDeviceView = Type.Object(
@@ -124,3 +124,11 @@ export const BenchAct = Type.Object(
   { additionalProperties: false },
 );
 export type BenchAct = Static<typeof BenchAct>;
+
+const { tag, name, area, bookId, size, region, supply, unit, plate } = MachineNew.properties;
+/** A machine of the record as the bench builds it: a drive fresh from its box, with a motor and a load of the bench's own. */
+export const BenchStand = Type.Object(
+  { tag, name, area, bookId, size, region, supply, unit, plate, driven: Driven },
+  { additionalProperties: false },
+);
+export type BenchStand = Static<typeof BenchStand>;

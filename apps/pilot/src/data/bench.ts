@@ -8,13 +8,16 @@ const key = (tag: string) => ['bench', tag] as const;
 /** The plant side is looked at this often, ms. */
 const lookEvery = 250;
 
+/** How a machine stands on the bench, or why it does not: there is none, or it has no such machine. */
+type Seen = BenchView | 'no bench' | 'not on it';
+
 const look = (tag: string) => ({
   queryKey: key(tag),
-  queryFn: async (): Promise<BenchView | null> => {
+  queryFn: async (): Promise<Seen> => {
     try {
       return await api<BenchView>(`/machines/${tag}/bench`);
     } catch (error) {
-      if (error instanceof ApiProblem && error.problem.status === 404) return null;
+      if (error instanceof ApiProblem && error.problem.status === 404) return error.problem.title === 'No bench' ? 'no bench' : 'not on it';
       throw error;
     }
   },
@@ -22,12 +25,12 @@ const look = (tag: string) => ({
   retry: false,
 });
 
-/** Whether there is a plant side at all, without its figures; null in a plant whose drives are real. */
-export const useBench = (tag: string) => useQuery({ ...look(tag), select: (v: BenchView | null) => (v === null ? null : true) });
+/** Whether a machine stands on the bench, without its figures. */
+export const useBench = (tag: string) => useQuery({ ...look(tag), select: (v: Seen) => (typeof v === 'string' ? v : 'there') });
 
 /** One part of the plant side, told again only when it changes. */
 export const useBenchPart = <T>(tag: string, pick: (view: BenchView) => T): T | undefined =>
-  useQuery({ ...look(tag), select: (v: BenchView | null) => (v === null ? undefined : pick(v)) }).data;
+  useQuery({ ...look(tag), select: (v: Seen) => (typeof v === 'string' ? undefined : pick(v)) }).data;
 
 /** What the drive remembers of its last trip, read anew when it has tripped again; null before the first. */
 export const useTripMemory = (tag: string, trips: number) =>
@@ -43,5 +46,12 @@ export const useBenchAct = (tag: string) =>
   useMutation({
     mutationFn: (act: Omit<BenchAct, 'author'>) =>
       api<BenchView>(`/machines/${tag}/bench`, { method: 'POST', body: { ...act, author: authorNow() } }),
+    onSuccess: (view) => queryClient.setQueryData<BenchView>(key(tag), view),
+  });
+
+/** Puts a machine of the record on the bench, as a drive fresh from its box. */
+export const usePutOnBench = (tag: string) =>
+  useMutation({
+    mutationFn: () => api<BenchView>(`/machines/${tag}/bench`, { method: 'PUT', body: { author: authorNow() } }),
     onSuccess: (view) => queryClient.setQueryData<BenchView>(key(tag), view),
   });

@@ -33,7 +33,12 @@ const blank: NewMachine = {
 export const useNewMachine = create<NewMachine>()(persist((): NewMachine => blank, { name: 'yare.newMachine' }));
 export const editNewMachine = (change: Partial<NewMachine>): void => void useNewMachine.setState(change);
 export const editNewPlate = (change: Partial<StampedPlate>): void => void useNewMachine.setState((m) => ({ plate: { ...m.plate, ...change } }));
-export const clearNewMachine = (): void => void useNewMachine.setState(blank, true);
+/** Clears all that was typed. @returns what brings it back */
+export function clearNewMachine(): () => void {
+  const before = useNewMachine.getState();
+  useNewMachine.setState(blank, true);
+  return () => useNewMachine.setState(before, true);
+}
 
 /** Nothing was typed or chosen yet. */
 export const isUntouched = (m: NewMachine): boolean => JSON.stringify(m) === JSON.stringify(blank);

@@ -1,8 +1,8 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
-import { BenchAct, BenchView, Problem, Tag, TripMemory, type TripMemory as TripMemoryType } from '@yare/contract';
+import { AuthorOnly, BenchAct, type BenchStand, BenchView, Problem, Tag, TripMemory, type TripMemory as TripMemoryType } from '@yare/contract';
 import type { Context } from '../context';
-import { audit, machineByTag } from '../machines';
+import { audit, detailOf, machineByTag } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
 
@@ -12,13 +12,19 @@ const answerWithin = 1500;
 /** What of an act is worth a line in the audit: faults and pace, not every turn of a valve. */
 const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !== undefined;
 
+const sent = (method: string, body: object) => ({ method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+
 /** The plant side of the bench, handed through. A plant with real drives has none, and says so. */
-export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: { host: string; port: number } | undefined): Promise<void> {
-  const ask = async <T = BenchView>(tag: string, init?: RequestInit): Promise<T> => {
+export async function benchRoutes(
+  app: FastifyInstance,
+  { db, holdToRun }: Context,
+  plant: { host: string; port: number } | undefined,
+): Promise<void> {
+  const ask = async <T = BenchView>(path: string, init?: RequestInit): Promise<T> => {
     if (!plant) throw new ProblemError(404, 'No bench', 'There is no bench here: the drives of this plant are real.');
     let response: Response;
     try {
-      response = await fetch(`http://${plant.host}:${plant.port}/machines/${tag}`, { ...init, signal: AbortSignal.timeout(answerWithin) });
+      response = await fetch(`http://${plant.host}:${plant.port}/machines${path}`, { ...init, signal: AbortSignal.timeout(answerWithin) });
     } catch {
       throw new ProblemError(502, 'Bench away', 'The bench does not answer. Nothing was changed at the machine.');
     }
@@ -30,13 +36,13 @@ export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: 
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag/bench',
     { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 502: Problem } } },
-    async (request) => ask((await machineByTag(db, request.params.tag)).tag),
+    async (request) => ask(`/${(await machineByTag(db, request.params.tag)).tag}`),
   );
 
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag/bench/trip',
     { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 502: Problem } } },
-    async (request) => ask<TripMemoryType>(`${(await machineByTag(db, request.params.tag)).tag}/trip`),
+    async (request) => ask<TripMemoryType>(`/${(await machineByTag(db, request.params.tag)).tag}/trip`),
   );
 
   app.post<{ Params: { tag: string }; Body: BenchAct }>(
@@ -45,8 +51,29 @@ export async function benchRoutes(app: FastifyInstance, { db }: Context, plant: 
     async (request) => {
       const { tag } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
-      const view = await ask(tag, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(request.body) });
+      const view = await ask(`/${tag}`, sent('POST', request.body));
       if (noted(request.body)) await audit(db, author, 'bench', tag, { fault: request.body.fault ?? null, pace: request.body.pace ?? null });
+      return view;
+    },
+  );
+
+  app.put<{ Params: { tag: string }; Body: { author: string } }>(
+    '/machines/:tag/bench',
+    {
+      schema: {
+        tags: ['bench'],
+        params: TagParams,
+        body: AuthorOnly,
+        response: { 200: BenchView, 404: Problem, 409: Problem, 422: Problem, 502: Problem },
+      },
+    },
+    async (request) => {
+      const m = await machineByTag(db, request.params.tag);
+      const { tag, name, area, bookId, size, region, supply, unit, driven, plate } = await detailOf(db, m);
+      if (holdToRun.runOf(tag)) throw new ProblemError(409, 'Motor turning', `${tag} is held to run. Let it stand before it is built anew.`);
+      const stand = { tag, name, area, bookId, size, region, supply, unit, driven, plate: plate.plate } as BenchStand;
+      const view = await ask('', sent('PUT', stand));
+      await audit(db, authorOf(request.body), 'put on the bench', tag, { unit });
       return view;
     },
   );

@@ -3,12 +3,12 @@ import { useLocalSearchParams } from 'expo-router';
 import { useCallback } from 'react';
 import type { BenchAct } from '@yare/contract';
 import { formatFigure } from '@yare/core';
-import { useBench, useBenchAct, useBenchPart } from '../../data/bench';
+import { useBench, useBenchAct, useBenchPart, usePutOnBench } from '../../data/bench';
 import { useLiveValue } from '../../data/live';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { MachineFrame } from '../../ui/MachineFrame';
 import { Segments } from '../../ui/Segments';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { SliderRow } from '../../ui/Slider';
 import { useWide } from '../../ui/theme';
 import { TrendChart } from '../../ui/TrendChart';
@@ -32,7 +32,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
   const bench = useBench(tag);
   const { mutate, error } = useBenchAct(tag);
   const trip = useLiveValue(tag, (s) => (s?.trip ? `${s.trip.name}. ${s.trip.sentence}` : null));
-  const there = bench.data === true;
+  const there = bench.data === 'there';
   const onAct = useCallback<OnAct>((a) => mutate(a), [mutate]);
   const live = (
     <>
@@ -52,7 +52,8 @@ function BenchSheet({ model }: { model: MachineModel }) {
       evidenceNote="last 30 s"
       evidence={live}
     >
-      {bench.data === null && <Note>There is no bench here: the drives of this plant are real.</Note>}
+      {bench.data === 'no bench' && <Note>There is no bench here: the drives of this plant are real.</Note>}
+      {bench.data === 'not on it' && <PutOnBench model={model} />}
       {bench.isLoading && <Note>Asking the bench…</Note>}
       {bench.error && <Finding severity="error" sentence={bench.error.message} />}
       {error && <Finding severity="error" sentence={error.message} />}
@@ -176,6 +177,25 @@ function Instruments({ tag }: { tag: string }) {
       )}
       {kind === 'conveyor' && <SheetRow label="On the belt" figure={formatFigure(seen.mass, 0)} unit="kg" />}
       {seen.asleep && <SheetRow label="Process" words="asleep" second="wakes when the pressure falls or the level rises" />}
+    </>
+  );
+}
+
+/** A machine that people put on record has a simulated one only when they ask for it. */
+function PutOnBench({ model }: { model: MachineModel }) {
+  const { tag, unit } = model.machine;
+  const put = usePutOnBench(tag);
+  return (
+    <>
+      <Note>{`The bench has no ${tag}. It can build one from the record: ${model.book.family} ${model.machine.size} fresh from its box at address ${unit}, with this motor and this load as nearly as the bench makes anything.`}</Note>
+      <ActRow
+        words={put.isPending ? 'Building it…' : `Put ${tag} on the bench`}
+        second="simulated, to try out; nothing of a real plant is touched"
+        disabled={put.isPending}
+        onPress={() => put.mutate()}
+        testID="put-on-bench"
+      />
+      {put.error && <Finding severity="error" sentence={put.error.message} />}
     </>
   );
 }

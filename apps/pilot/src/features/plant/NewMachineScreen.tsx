@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
 import { allBooks, kindWords } from '@yare/books';
 import { formatFigure } from '@yare/core';
@@ -32,6 +32,7 @@ const plateRows = figureRows.filter((r) => !r.optional);
 export function NewMachineScreen() {
   const machine = useNewMachine();
   const add = useAddMachine();
+  const [bringBack, setBringBack] = useState<(() => void) | null>(null);
   const areas = [...new Set((useMachines().data ?? []).map((m) => m.area))];
   const lacks = newMachineLacks(machine);
   const { plate } = machine;
@@ -48,9 +49,15 @@ export function NewMachineScreen() {
     onSet: (v) => editNewMachine({ voltage: v! }),
   };
   const address = addressEntry(owner, machine.unit, (unit) => editNewMachine({ unit }));
+  const clear = () => {
+    const back = clearNewMachine();
+    setBringBack(() => back);
+  };
   const acts: Act[] = [
     { words: 'Plant', hotkey: '0', onPress: () => go('/') },
-    { words: 'Clear all', disabled: isUntouched(machine), onPress: clearNewMachine, testID: 'new-clear' },
+    bringBack && isUntouched(machine)
+      ? { words: 'Bring back', onPress: bringBack, testID: 'new-back' }
+      : { words: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
     {
       words: add.isPending ? 'Putting it on record…' : 'Put on record',
       main: true,
