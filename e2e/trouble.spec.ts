@@ -94,6 +94,7 @@ function groundOfSheet(): 'light' | 'dark' {
 
 for (const path of [
   '/',
+  '/new',
   '/m/P-11',
   '/m/P-11/plate',
   '/m/P-11/motion',

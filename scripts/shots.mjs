@@ -31,6 +31,22 @@ async function hold(p, milliseconds) {
 
 try {
   await shot('plant-phone', '/');
+  await shot('new-machine-phone', '/new', {
+    before: async (q) => {
+      await q.getByTestId('new-tag').fill('P-12');
+      await q.getByTestId('new-name').fill('Wash water pump');
+      await q.getByRole('radio', { name: 'Steep house' }).click();
+      await q.getByTestId('new-pump').click();
+      await q.waitForTimeout(800);
+    },
+  });
+  await shot('survey-phone', '/m/C-07/survey', {
+    before: async (q) => {
+      await q.getByTestId('driven-kind').scrollIntoViewIfNeeded();
+      await q.getByTestId('driven-inertia').scrollIntoViewIfNeeded();
+      await q.waitForTimeout(500);
+    },
+  });
   await shot('plan-phone', '/m/C-21');
   await shot('before-power-phone', '/m/C-21/before-power', {
     before: async (q) => {
@@ -52,7 +68,6 @@ try {
   });
   await shot('drive-phone', '/m/C-21/drive');
   await shot('protection-phone', '/m/C-21/protection');
-  await shot('protection-wide-night', '/m/F-32/protection', { wide: true, night: true });
   await shot('direction-phone', '/m/P-11/direction');
   await shot('plate-phone', '/m/P-11/plate');
   await shot('terminal-box-phone', '/m/C-21/plate', {
@@ -117,7 +132,6 @@ try {
       await q.waitForTimeout(400);
     },
   });
-  await shot('recording-phone', '/m/P-11/recordings/1', { before: cursor });
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
 } finally {
   await demo.stop();

@@ -31,8 +31,9 @@ function ticks() {
 /** Pages and what is tapped on them, by test id. */
 const walks = [
   ['/', ['machine-P-11']],
+  ['/new', ['new-pump', 'new-power', 'new-delta', 'new-sallow', 'new-osier-g', 'new-unit']],
   ['/m/P-11', ['stop-here', 'stage-plate']],
-  ['/m/C-21/survey', ['survey-ambient', 'survey-phases', 'survey-screened']],
+  ['/m/C-21/survey', ['survey-ambient', 'survey-phases', 'survey-screened', 'record-unit', 'driven-kind', 'driven-torqueShare']],
   ['/m/C-21/before-power', ['check-mounted', 'pass-mounted', 'check-insulation', 'check-lineVoltages']],
   ['/m/C-21/plate', ['plate-standard', 'worked-torque', 'plate-current', 'plate-leads', 'fold-motors']],
   ['/m/C-21/drive', ['fold-sizes', 'family-sallow', 'family-osier-g', 'factory-start', 'region-50']],
