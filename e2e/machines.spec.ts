@@ -66,6 +66,8 @@ test('a machine put on record, left half-way, taken up again, described, tried o
     await expect(page.getByTestId('state-word')).toHaveText('No link');
     await stack.startBench();
     await expect(page.getByTestId('state-word')).toHaveText('Ready');
+    await page.getByTestId('build-anew').tap();
+    await expect(page.getByText(/taken away, turning or not, and built again: Osier G G4 fresh from its box at address 50/)).toBeVisible();
   });
 
   await test.step('it turns while it is held, and stands when it is let go', async () => {

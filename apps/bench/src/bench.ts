@@ -54,21 +54,22 @@ export async function startBench({ host, port, plantPort = 0, seed, stateFile }:
     renameSync(`${stateFile}.new`, stateFile);
   };
   const sides = new Map<string, PlantSide>();
-  const build = (demo: DemoMachine, kept?: KeptState): PlantSide => {
+  const build = (demo: DemoMachine, kept?: KeptState, built = false): PlantSide => {
     const drive = new SimulatedDrive(demo, seed, kept, save);
     for (const [unit, d] of drives) if (d.demo.tag === demo.tag) drives.delete(unit);
-    const side = new PlantSide(drive);
+    const side = new PlantSide(drive, built);
     drives.set(demo.unit, drive);
     sides.set(demo.tag, side);
     return side;
   };
   for (const demo of demoPlant) build(demo, state[demo.tag]);
-  for (const stand of stands.values()) build(asDemo(stand), state[stand.tag]);
-  /** Puts a machine here, or builds it anew. @throws RangeError when its address is another's, or its plate makes no motor */
+  for (const stand of stands.values()) build(asDemo(stand), state[stand.tag], true);
+  /** Puts a machine here, or builds it anew. @throws RangeError when it ships with the bench, its address is another's, or its plate makes no motor */
   const put = (stand: BenchStand): PlantSide => {
+    if (demoPlant.some((m) => m.tag === stand.tag)) throw new RangeError(`${stand.tag} ships with the bench and is not built from the record.`);
     const other = drives.get(stand.unit)?.demo.tag;
     if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unit} of the bench stands ${other}.`);
-    const side = build(asDemo(stand));
+    const side = build(asDemo(stand), undefined, true);
     stands.set(stand.tag, stand);
     save();
     return side;

@@ -154,7 +154,10 @@ export const springBack = 600;
 export class PlantSide {
   private readonly pressed = new Map<string, number>();
 
-  constructor(readonly drive: SimulatedDrive) {}
+  constructor(
+    readonly drive: SimulatedDrive,
+    private readonly built = false,
+  ) {}
 
   /** Buttons nobody holds any more spring back. */
   tick(now: number): void {
@@ -231,6 +234,7 @@ export class PlantSide {
     return {
       tag: d.demo.tag,
       kind: driven.kind,
+      built: this.built,
       powered: d.powered,
       pace: d.pace,
       trips: d.trips,

@@ -154,18 +154,20 @@ describe('the record of a machine', () => {
     expect(screen.queryByTestId('record-name-set')).toBeNull();
     write('record-name', 'Bagging infeed belt 2');
     await touchRow('record-name-set');
-    const { area, unit } = server.of('C-21').machine;
-    expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([{ name: 'Bagging infeed belt 2', area, unit, author: 'Ines Calder' }]);
+    expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([{ name: 'Bagging infeed belt 2', author: 'Ines Calder' }]);
   });
 
   test('says whose motor would turn before an address is changed', async () => {
     answerRecord();
     await open(<SurveyScreen />);
+    await type('record-unit', '7.5');
+    expect(screen.getByRole('alert').textContent).toContain('takes a whole figure; 7.5 is none');
+    await touchWords('Leave');
     await type('record-unit', '77');
     expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([]);
     expect(screen.getByText(/hold to run turns that drive’s motor/)).toBeTruthy();
     await touchWords('C-21 answers at 77');
-    expect(server.bodies('PUT', '/machines/C-21/record')).toMatchObject([{ unit: 77 }]);
+    expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([{ unit: 77, author: 'Ines Calder' }]);
     await settled();
     expect(screen.queryByText(/hold to run turns/)).toBeNull();
   });

@@ -108,11 +108,13 @@ test('what the survey takes down goes before the estimate, and can be taken back
 });
 
 test('a machine goes where its drive answers: an address given up is linked by the one that takes it', async () => {
-  const record = (unit: number) => ({ author, name: 'Effluent transfer pump 3', area: 'Steep house', unit });
+  const record = (unit: number) => ({ author, unit });
   expect((await call('PUT', '/machines/P-43/record', record(1))).json().detail).toContain('the drive of P-11');
   expect((await call('PUT', '/machines/P-43/record', record(99))).json().unit).toBe(99);
-  const moved = await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 4 });
-  expect(moved.json()).toMatchObject({ unit: 4, name: 'Wash water pump' });
+  await call('PUT', '/machines/P-50/record', { author, name: 'Wash pump' });
+  const moved = await call('PUT', '/machines/P-50/record', record(4));
+  expect(moved.json()).toMatchObject({ unit: 4, name: 'Wash pump', area: 'Boiler house' });
+  expect((await call('PUT', '/machines/P-50/record', { author, area: ' ' })).statusCode).toBe(400);
   await until(async () => (await latest(stack.app, 'P-50')).inDrive !== null);
   const { events } = (await call('GET', '/audit?tag=P-50')).json();
   expect(events.map((e: { action: string }) => e.action)).toEqual(expect.arrayContaining(['record', 'new machine']));
@@ -144,10 +146,11 @@ describe('a machine that was put on record', () => {
 
   test('is built anew where its record says, and not where another stands', async () => {
     expect((await call('PUT', '/machines/P-50/bench', { author })).json().detail).toContain('At address 4 of the bench stands P-43.');
-    await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 51 });
+    await call('PUT', '/machines/P-50/record', { author, unit: 51 });
     expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
-    await call('PUT', '/machines/P-50/record', { author, name: 'Wash water pump', area: 'Boiler house', unit: 52 });
+    await call('PUT', '/machines/P-50/record', { author, unit: 52 });
     expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
+    expect((await call('PUT', '/machines/P-11/bench', { author })).json().detail).toContain('ships with the bench');
     expect([stack.bench.drives.has(51), stack.bench.drives.get(52)?.demo.tag]).toEqual([false, 'P-50']);
   });
 });

@@ -46,6 +46,8 @@ export const BenchView = Type.Object(
   {
     tag: Type.String(),
     kind: Type.Union(['pump', 'fan', 'conveyor', 'agitator'].map((k) => Type.Literal(k))),
+    /** built from the record; what ships with the bench is not */
+    built: Type.Boolean(),
     powered: Type.Boolean(),
     pace: Type.Integer(),
     /** counts the trips since the bench began, so that a new one is noticed */

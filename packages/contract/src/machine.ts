@@ -217,6 +217,9 @@ export const MachineNew = Type.Object(
 );
 export type MachineNew = Static<typeof MachineNew>;
 
-/** What a machine is called, where it stands and where its drive answers. */
-export const RecordEdit = Type.Object({ author: Author, name: Name, area: Name, unit: MachineNew.properties.unit }, { additionalProperties: false });
+/** What a machine is called, where it stands and where its drive answers: what is left out stays. */
+export const RecordEdit = Type.Object(
+  { author: Author, name: Type.Optional(Name), area: Type.Optional(Name), unit: Type.Optional(MachineNew.properties.unit) },
+  { additionalProperties: false },
+);
 export type RecordEdit = Static<typeof RecordEdit>;

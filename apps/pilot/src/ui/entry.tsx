@@ -21,6 +21,8 @@ export interface Entry {
   decimals: number;
   min?: number;
   max?: number;
+  /** counts something: no part of one */
+  whole?: boolean;
   /** an empty entry means "not stamped" */
   optional?: boolean;
   /** keep a figure in the unit it was typed in instead of converting */
@@ -68,6 +70,7 @@ export function readEntry(entry: Entry, text: string, unit: string): { value: nu
   if (figure === null) return { sentence: `“${text}” is not a figure. Use digits and one decimal point.` };
   const value =
     unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
+  if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole figure; ${text} is none.` };
   const { min = -Infinity, max = Infinity } = entry;
   if (value < min || value > max) {
     const words = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);

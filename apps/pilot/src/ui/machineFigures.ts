@@ -64,5 +64,6 @@ export const addressEntry = (owner: string, value: number | null, onSet: (unit: 
   decimals: 0,
   min: 1,
   max: 247,
-  onSet: (v) => onSet(Math.round(v!)),
+  whole: true,
+  onSet: (v) => onSet(v!),
 });

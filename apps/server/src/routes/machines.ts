@@ -37,7 +37,7 @@ export function differences(
 }
 
 /** What a machine is called and where it stands, tidied. @throws ProblemError 400 when nothing but spaces was given */
-function placeOf({ name, area }: Pick<RecordEdit, 'name' | 'area'>): { name: string; area: string } {
+function placeOf({ name, area }: Pick<MachineNew, 'name' | 'area'>): { name: string; area: string } {
   const tidy = { name: name.trim().replace(/\s+/g, ' '), area: area.trim().replace(/\s+/g, ' ') };
   for (const field of ['name', 'area'] as const)
     if (tidy[field] === '') throw new ProblemError(400, 'Bad input', `The ${field} is empty.`, { field });
@@ -133,18 +133,20 @@ export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
-      const { unit } = request.body;
-      if (unit !== m.unit && holdToRun.runOf(m.tag))
+      const { name, area, unit } = request.body;
+      const moved = unit !== undefined && unit !== m.unit;
+      if (moved && holdToRun.runOf(m.tag))
         throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let it stand before its address is changed.`, { field: 'unit' });
       const now = await db.transaction(async (trx) => {
         await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
-        await refuseTakenAddress(trx, unit, m.id);
-        const change = { ...placeOf(request.body), unit };
+        const before = await machineByTag(trx, m.tag);
+        if (moved) await refuseTakenAddress(trx, unit, m.id);
+        const change = { ...placeOf({ name: name ?? before.name, area: area ?? before.area }), unit: unit ?? before.unit };
         const [row] = (await trx('machines').where({ id: m.id }).update(change).returning('*')) as MachineRow[];
-        await audit(trx, author, 'record', m.tag, { before: { name: m.name, area: m.area, unit: m.unit }, after: change });
+        await audit(trx, author, 'record', m.tag, { before: { name: before.name, area: before.area, unit: before.unit }, after: change });
         return row!;
       });
-      if (unit !== m.unit) fleet.relink({ tag: m.tag, bookId: now.book_id, size: now.size, unit });
+      if (moved) fleet.relink({ tag: m.tag, bookId: now.book_id, size: now.size, unit });
       return detailOf(db, now);
     },
   );

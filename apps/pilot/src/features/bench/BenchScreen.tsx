@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
-import { useCallback } from 'react';
+import { useCallback, useState } from 'react';
 import type { BenchAct } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useBench, useBenchAct, useBenchPart, usePutOnBench } from '../../data/bench';
@@ -71,6 +71,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
             </>
           )}
           <FaultRows tag={tag} onAct={onAct} />
+          <BuiltAnew model={model} />
           <Note>
             The bench is a simulated machine with values of its own that the rest of this application does not know. Nothing here touches a real
             plant.
@@ -183,11 +184,11 @@ function Instruments({ tag }: { tag: string }) {
 
 /** A machine that people put on record has a simulated one only when they ask for it. */
 function PutOnBench({ model }: { model: MachineModel }) {
-  const { tag, unit } = model.machine;
+  const { tag } = model.machine;
   const put = usePutOnBench(tag);
   return (
     <>
-      <Note>{`The bench has no ${tag}. It can build one from the record: ${model.book.family} ${model.machine.size} fresh from its box at address ${unit}, with this motor and this load as nearly as the bench makes anything.`}</Note>
+      <Note>{`The bench has no ${tag}. It can build one from the record: ${builtWords(model)}, with this motor and this load as nearly as the bench makes anything.`}</Note>
       <ActRow
         words={put.isPending ? 'Building it…' : `Put ${tag} on the bench`}
         second="simulated, to try out; nothing of a real plant is touched"
@@ -195,6 +196,36 @@ function PutOnBench({ model }: { model: MachineModel }) {
         onPress={() => put.mutate()}
         testID="put-on-bench"
       />
+      {put.error && <Finding severity="error" sentence={put.error.message} />}
+    </>
+  );
+}
+
+const builtWords = ({ machine, book }: MachineModel): string => `${book.family} ${machine.size} fresh from its box at address ${machine.unit}`;
+
+/** What was built from the record can be built again after the record has changed. */
+function BuiltAnew({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const built = useBenchPart(tag, (v) => v.built);
+  const put = usePutOnBench(tag);
+  const [asked, setAsked] = useState(false);
+  if (!built) return null;
+  return (
+    <>
+      <ActRow
+        words="Build it anew from the record"
+        second="after another drive, motor, load or address"
+        onPress={() => setAsked(!asked)}
+        testID="build-anew"
+      />
+      {asked && (
+        <Finding
+          severity="act"
+          sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtWords(model)}. What its drive holds and remembers is gone; record and draft stay.`}
+          act={put.isPending ? 'Building it…' : `Build ${tag} anew`}
+          onAct={() => put.mutate(undefined, { onSuccess: () => setAsked(false) })}
+        />
+      )}
       {put.error && <Finding severity="error" sentence={put.error.message} />}
     </>
   );

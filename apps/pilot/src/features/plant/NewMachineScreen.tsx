@@ -95,7 +95,7 @@ export function NewMachineScreen() {
             label="Area"
             caption="or another area"
             placeholder="Boiler house"
-            value={areas.includes(machine.area) ? '' : machine.area}
+            value={machine.area}
             onChange={(t) => editNewMachine({ area: t.slice(0, 60) })}
             testID="new-area"
           />

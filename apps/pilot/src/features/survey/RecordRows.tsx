@@ -18,7 +18,7 @@ export function RecordRows({
   asked: number | null;
   onAsked: (unit: number | null) => void;
 }) {
-  const { tag, name, area, unit } = machine;
+  const { tag, unit } = machine;
   const record = useSetRecord(tag);
   const [typed, setTyped] = useState<{ name?: string; area?: string }>({});
   const line = (field: 'name' | 'area', caption: string) => {
@@ -32,7 +32,7 @@ export function RecordRows({
         value={text}
         onChange={(t) => setTyped({ ...typed, [field]: t })}
         act={text.trim() !== '' && text !== now ? 'Set' : undefined}
-        onAct={() => record.mutate({ name, area, unit, [field]: text.slice(0, 60) }, { onSuccess: () => setTyped({ ...typed, [field]: undefined }) })}
+        onAct={() => record.mutate({ [field]: text.slice(0, 60) }, { onSuccess: () => setTyped({ ...typed, [field]: undefined }) })}
         testID={`record-${field}`}
         actTestID={`record-${field}-set`}
       />
@@ -56,7 +56,7 @@ export function RecordRows({
           severity="act"
           sentence={`From then on what answers at address ${asked} is the drive of ${tag}: settings are written there, and hold to run turns that drive’s motor. Be sure that it is this one.`}
           act={record.isPending ? 'Changing…' : `${tag} answers at ${asked}`}
-          onAct={() => record.mutate({ name, area, unit: asked }, { onSuccess: () => onAsked(null) })}
+          onAct={() => record.mutate({ unit: asked }, { onSuccess: () => onAsked(null) })}
         />
       )}
       {record.error && <Finding severity="error" sentence={record.error.message} />}
