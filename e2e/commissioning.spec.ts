@@ -59,7 +59,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     for (const id of ['isolated', 'mounted', 'motorEarth', 'links']) await page.getByTestId(`pass-${id}`).tap();
     await enter(page, 'figure-insulation', '3');
     await enter(page, 'figure-winding', '20');
-    await expect(page.getByText(/0\.8 MΩ corrected to 40 °C is below 5 MΩ: do not connect it/)).toBeVisible();
+    await expect(page.getByText(/0\.8\sMΩ corrected to 40\s°C is below 5\sMΩ: do not connect it/)).toBeVisible();
     await enter(page, 'figure-insulation', '400');
     await page.getByTestId('record-insulation').tap();
     for (const id of ['motorPhases', 'supplyEarth', 'supplyPhases', 'controlRows']) await page.getByTestId(`pass-${id}`).tap();
@@ -69,7 +69,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
       ['L3–L1', '403'],
     ] as const)
       await enter(page, `figure-${row}`, volts);
-    await expect(page.getByText(/6\.9 % unbalance: above 5 % no motor may run/)).toBeVisible();
+    await expect(page.getByText(/6\.9\s% unbalance: above 5\s% no motor may run/)).toBeVisible();
     await enter(page, 'figure-L2–L3', '398');
     await page.getByTestId('record-lineVoltages').tap();
     await expect(page.getByText('10 of 10 passed')).toBeVisible();
@@ -82,10 +82,10 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByRole('img', { name: /High volts, halves in series: T4 to T7/ })).toBeVisible();
     await page.getByTestId('other-connection').tap();
     await expect(page.getByTestId('plate-current')).toContainText('7.8');
-    await expect(page.getByText(/The plate says 230 V for this connection and the supply has 400 V/)).toBeVisible();
+    await expect(page.getByText(/The plate says 230\sV for this connection and the supply has 400\sV/)).toBeVisible();
     await page.getByRole('button', { name: 'Use the 460 V connection, 3.90 A' }).tap();
     await expect(page.getByTestId('plate-current')).toContainText('3.9');
-    await expect(page.getByText(/from 52\.2 Hz on the drive has no more volts to give/)).toBeVisible();
+    await expect(page.getByText(/from 52\.2\sHz on the drive has no more volts to give/)).toBeVisible();
     await page.getByRole('button', { name: 'Limit to 52.2 Hz' }).tap();
     if (await page.getByTestId('plate-copy').isVisible()) await page.getByTestId('plate-copy').tap();
     await page.getByRole('button', { name: 'Go on to Drive' }).tap();
@@ -96,7 +96,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByText('49 % to spare').first()).toBeVisible();
     await page.getByTestId('region-50').tap();
     await page.getByTestId('factory-start').tap();
-    await expect(page.getByText(/takes the factory values of 50 Hz/)).toBeVisible();
+    await expect(page.getByText(/takes the factory values of 50\sHz/)).toBeVisible();
     await page.getByTestId('factory-start').tap();
     await page.getByTestId('family-withy').tap();
     await expect(page.getByTestId('size-W0.2')).toContainText('too small');
@@ -106,7 +106,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
   await test.step('protection: the drive’s own current as overload is told with its way out', async () => {
     await expect(page.getByTestId('overload-curve')).toBeVisible();
     await enter(page, 'setting-7a', '5.8');
-    await expect(page.getByText(/is the drive’s own current, as from the factory. The plate says 3\.90 A/)).toBeVisible();
+    await expect(page.getByText(/is the drive’s own current, as from the factory. The plate says 3\.90\sA/)).toBeVisible();
     await page.getByRole('button', { name: 'Use the plate’s 3.90 A' }).tap();
     await expect(page.getByTestId('setting-7a')).toContainText('3.9');
   });
@@ -134,7 +134,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await page.getByTestId('clear').tap();
     expect(await holdAndLook(page, stack, 5)).toBeGreaterThan(100);
     await page.getByTestId('right-way').tap();
-    await expect(page.getByText(/Right way at up to [45]\.\d Hz, recording \d+\. Ines Calder/)).toBeVisible();
+    await expect(page.getByText(/Right way at up to [45]\.\d\sHz, recording \d+\. Ines Calder/)).toBeVisible();
     await page.getByRole('button', { name: 'Go on to Tune' }).tap();
   });
 
@@ -176,7 +176,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByText(/holds it in working memory only/)).toBeVisible({ timeout: 45_000 });
     await page.mouse.up();
     await page.getByTestId('keep-tune').tap();
-    await expect(page.getByText(/No-load current \d\.\d+ A/)).toBeVisible();
+    await expect(page.getByText(/No-load current \d\.\d+\sA/)).toBeVisible();
     await atPlant(page, stack, { fault: { id: 'coupling', trigger: null } });
   });
 

@@ -20,7 +20,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     await expect(page.getByTestId('line-1a')).toHaveCount(0);
     await page.getByTestId('search').fill('8b');
     await page.getByTestId('line-8b').tap();
-    await expect(page.getByText(/Range 650 to 790 V, step 1 V/)).toBeVisible();
+    await expect(page.getByText(/Range 650 to 790\sV, step 1\sV/)).toBeVisible();
     await page.getByTestId('change-8b').tap();
     for (const key of '740') await page.getByTestId('entry').getByRole('button', { name: key, exact: true }).tap();
     await page.getByTestId('entry-set').tap();
@@ -68,12 +68,12 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
       [lines.slice(1).join('\r\n'), 1, /The first line must name the columns/],
       [with3a((l) => l.replace('3a,', '77x,')), at('3a'), /has no setting "77x"/],
       [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a figure/],
-      [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999 s is outside/],
+      [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999\ss is outside/],
       [with3a((l) => l.replace(',s,', ',min,')), at('3a'), /is counted in s, not in "min"/],
       [with3a(() => '3a,Acceleration time,2'), at('3a'), /ends too soon/],
       [[...lines.filter(Boolean), lines[at('3a') - 1]].join('\r\n'), lines.filter(Boolean).length + 1, /stands already in line/],
       [with3a((l) => l.replace('chosen', 'hearsay')), at('3a'), /"hearsay" is not a source/],
-      [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4 s is outside/],
+      [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4\ss is outside/],
       [lines[0]!, 1, /holds no settings/],
     ];
     for (const [i, [text, line, says]] of damaged.entries()) {

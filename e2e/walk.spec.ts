@@ -43,7 +43,7 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await page.getByTestId('plate-speed').tap();
     await typeOnPad(page, '1760');
     await page.getByTestId('entry-set').tap();
-    await expect(page.getByText(/1760 rpm does not fit 50 Hz/)).toBeVisible();
+    await expect(page.getByText(/1760\srpm does not fit 50\sHz/)).toBeVisible();
     await page.getByRole('button', { name: 'Undo' }).tap();
     await expect(page.getByTestId('plate-speed')).toContainText('2925');
     await expect(page.getByText(/does not fit/)).toHaveCount(0);
@@ -60,10 +60,10 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
 
   await test.step('motion: the draft would trip, the look-ahead says so and offers the shortest safe stop', async () => {
     await page.goto(`${stack.url}/m/P-11/motion`);
-    await expect(page.getByText(/Stopping in 3\.0 s, the DC bus reaches its trip level of 800 V/)).toBeVisible();
+    await expect(page.getByText(/Stopping in 3\.0\ss, the DC bus reaches its trip level of 800\sV/)).toBeVisible();
     await page.getByRole('button', { name: /Use the shortest safe/ }).tap();
-    await expect(page.getByText(/The DC bus peaks at 7\d\d V( ± \d+ V)?; it trips at 800 V/)).toBeVisible();
-    const peak = async () => Number(/peaks at (\d+) V/.exec(await page.getByText(/The DC bus peaks at/).innerText())![1]);
+    await expect(page.getByText(/The DC bus peaks at 7\d\d\sV( ± \d+\sV)?; it trips at 800\sV/)).toBeVisible();
+    const peak = async () => Number(/peaks at (\d+)\sV/.exec(await page.getByText(/The DC bus peaks at/).innerText())![1]);
     const before = await peak();
     await page.getByTestId('setting-3b').tap();
     await typeOnPad(page, '8');

@@ -86,16 +86,14 @@ export async function surveyOf(db: Db, machineId: number): Promise<SurveyRevisio
   return row ? { ...row, at: row.at.toISOString() } : null;
 }
 
+/** What a machine is called, where it stands and which drive it has. */
+export const nameOf = (m: MachineRow) => ({ tag: m.tag, name: m.name, site: m.site, area: m.area, bookId: m.book_id, size: m.size });
+
 /** A machine with its plate, what it drives and what was learned of it. */
 export async function detailOf(db: Db, m: MachineRow): Promise<MachineDetail> {
   const surveyed = (await surveyOf(db, m.id))?.survey.driven ?? null;
   return {
-    tag: m.tag,
-    name: m.name,
-    site: m.site,
-    area: m.area,
-    bookId: m.book_id,
-    size: m.size,
+    ...nameOf(m),
     region: m.region,
     supply: m.supply,
     driven: surveyed ?? m.driven,

@@ -39,7 +39,7 @@ export async function startStack(): Promise<Stack> {
   const bench = await startBench({ host: '127.0.0.1', port: 0, seed: 5 });
   const app = await buildApp({ db, drives: { host: '127.0.0.1', port: bench.port }, plant: { host: '127.0.0.1', port: bench.plantPort } });
   await app.listen({ host: '127.0.0.1', port: 0 });
-  await until(async () => (await latest(app, 'P-11')).inDrive !== null);
+  await until(async () => (await latest(app, 'P-11')).inDrive !== null, 20_000);
   return {
     db,
     app,

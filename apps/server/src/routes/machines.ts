@@ -21,7 +21,7 @@ import {
 import { refuseUnknownDrive, type Context } from '../context';
 import type { Db } from '../db/connect';
 import { firstDraft } from '../firstDraft';
-import { appendSheet, audit, detailOf, latestSheet, learnedOf, lockMachine, machineByTag, plateOf, type MachineRow } from '../machines';
+import { appendSheet, audit, detailOf, latestSheet, learnedOf, lockMachine, machineByTag, nameOf, plateOf, type MachineRow } from '../machines';
 import { authorOf } from '../people';
 import { notFound, ProblemError } from '../problem';
 
@@ -68,12 +68,7 @@ export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun
         const left = (await db('proofs').where({ machine_id: m.id, stage: 'plan', item: 'left' }).orderBy('id', 'desc').first()) as
           { author: string; at: Date; measured: string; outcome: string } | undefined;
         return {
-          tag: m.tag,
-          name: m.name,
-          site: m.site,
-          area: m.area,
-          bookId: m.book_id,
-          size: m.size,
+          ...nameOf(m),
           plate: { power: plate.plate.power, powerUnit: plate.plate.powerUnit },
           differences: differing,
           newer: differing ? (draft!.at > inDrive!.at || inDrive!.at === asFound?.at ? ('draft' as const) : ('drive' as const)) : null,

@@ -12,6 +12,8 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `Demo plant with ${String(d.machines)} machines`;
     case 'new machine':
       return `${tag}: put on record as “${String(d.name)}”`;
+    case 'record':
+      return `${tag}: name, area or address changed`;
     case 'edit draft':
       return `${tag}: ${plural(count(d.changes), 'setting')} changed in the draft`;
     case 'edit plate':
