@@ -17,6 +17,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await expect(page.getByText('Look-ahead: start, run, stop')).toBeVisible();
   await expect(page.getByTestId('look-ahead')).toBeVisible();
   await page.getByTestId('setting-3b').click();
+  await expect(page.getByTestId('entry-input')).toBeFocused();
   await page.keyboard.type('9');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('setting-3b')).toContainText('9.0');
@@ -29,6 +30,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
     );
   await expect.poll(async () => (await stored())[0]!.values['3b']!.value).toBe(3);
   await page.getByTestId('setting-3b').click();
+  await expect(page.getByTestId('entry-input')).toBeFocused();
   await page.keyboard.type('6');
   await page.keyboard.press('Enter');
   await page.keyboard.press('?');
@@ -37,6 +39,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
 
   await page.keyboard.press('7');
   await expect(page.getByTestId('diff-3b')).toContainText('6.0');
+  await expect(page.getByTestId('write')).toBeEnabled();
   await page.keyboard.press('w');
   await expect(page.getByText(/kept through power-off/)).toBeVisible();
   expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import { Pressable } from 'react-native';
 import { measure } from './look';
 import { steady } from './steady';
@@ -21,9 +21,9 @@ export interface Act {
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
-/** Listens for single keys while nothing is being typed. */
+/** Listens for single keys while nothing is being typed, from the first frame that shows what they do. */
 export function useHotkeys(acts: ReadonlyArray<{ hotkey?: string; onPress: () => void; disabled?: boolean }>): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || typing(event.target)) return;
       const act = acts.find((a) => a.hotkey === event.key.toLowerCase() && !a.disabled);
