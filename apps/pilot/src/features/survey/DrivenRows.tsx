@@ -25,17 +25,21 @@ export const drivenEntries = (tag: string, driven: Driven, set: (driven: Driven)
 export function DrivenRows({
   driven,
   estimated,
+  taken,
   plate,
   entries,
   onSet,
 }: {
   driven: Driven;
   estimated: boolean;
+  /** somebody has been at these figures: those that still are what the motor suggests stay estimates */
+  taken: boolean;
   plate: StampedPlate;
   entries: readonly Entry[];
   onSet: (driven: Driven) => void;
 }) {
   const [open, setOpen] = useState(false);
+  const suggested = drivenFromMotor(driven.kind, plate);
   return (
     <>
       <SectionHead right={estimated ? 'estimate from the motor' : undefined}>What it drives</SectionHead>
@@ -64,14 +68,15 @@ export function DrivenRows({
       )}
       {drivenFields[driven.kind].map((f, i) => {
         const value = drivenFigure(driven, f.key);
+        const estimate = estimated || (taken && value !== null && value === drivenFigure(suggested, f.key));
         return (
           <EntryRow
             key={f.key}
             entry={entries[i]!}
             second={value === null ? 'none fitted' : f.second}
             figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
-            mark={estimated ? 'W' : 'C'}
-            estimate={estimated}
+            mark={estimate ? 'W' : 'C'}
+            estimate={estimate}
             testID={`driven-${f.key}`}
           />
         );

@@ -192,7 +192,14 @@ function SurveySheet({ model }: { model: MachineModel }) {
           }}
         />
       )}
-      <DrivenRows driven={driven} estimated={model.machine.drivenEstimated} plate={model.plate} entries={load} onSet={setDriven} />
+      <DrivenRows
+        driven={driven}
+        estimated={model.machine.drivenEstimated}
+        taken={Boolean(survey.driven)}
+        plate={model.plate}
+        entries={load}
+        onSet={setDriven}
+      />
       {lacks.length > 0 && (
         <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the usual figures are taken, and it is said where.`}</Note>
       )}
