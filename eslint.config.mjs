@@ -77,6 +77,8 @@ export default ts.config(
         console: 'readonly',
         setTimeout: 'readonly',
         clearTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
         URL: 'readonly',
         module: 'writable',
         require: 'readonly',

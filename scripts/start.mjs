@@ -1,108 +1,206 @@
 // npm start: everything from nothing to one printed address. Ctrl-C stops all of it and keeps the data.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { buildWeb, checkNode, fail, installDependencies, needPackages, postgresPackage, root, say, webFolder } from './lib/machine.mjs';
-import { freePort, startDatabase } from './lib/database.mjs';
-import { startBench, startServer } from './lib/processes.mjs';
+import { takeLock } from './lib/lock.mjs';
 
-const { values } = parseArgs({
-  options: { host: { type: 'string', default: '127.0.0.1' }, port: { type: 'string' }, seed: { type: 'string', default: '11' } },
-});
-const data = join(root, '.data');
-const lock = join(data, 'running.json');
-const usualPort = 4460;
+const options = {
+  host: { type: 'string', default: '127.0.0.1' },
+  port: { type: 'string' },
+  name: { type: 'string', multiple: true, default: [] },
+  certificate: { type: 'string' },
+  key: { type: 'string' },
+  'pair-all': { type: 'boolean', default: false },
+  seed: { type: 'string', default: '11' },
+};
 
-checkNode();
-mkdirSync(data, { recursive: true });
-
-/** The address of a start from this very folder that is still alive; a leftover lock of a killed one counts for nothing. */
-function alreadyRunning() {
-  if (!existsSync(lock)) return null;
+function asked() {
   try {
-    const { pid, address } = JSON.parse(readFileSync(lock, 'utf8'));
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs') && pid !== process.pid ? { pid, address } : null;
-  } catch {
-    return null;
+    return parseArgs({ options }).values;
+  } catch (error) {
+    const known = Object.keys(options)
+      .map((o) => `--${o}`)
+      .join(', ');
+    return fail(`${error.message.split('.')[0]}. npm start knows ${known}.`);
   }
 }
 
-const other = alreadyRunning();
-if (other)
+const values = asked();
+const data = join(root, '.data');
+const usualPort = 4460;
+const fileTrouble = new Set(['EROFS', 'EACCES', 'EPERM', 'ENOSPC']);
+
+/** One sentence for a folder or disk that cannot be written, and the end. */
+function cannotWrite(error) {
+  const why = error.code === 'ENOSPC' ? 'the disk is full' : 'this user may not write there, or the disk is read-only';
+  fail(`The folder ${data} cannot be written: ${why}. Yare Pilot keeps its database there.`);
+}
+
+checkNode();
+let lock;
+try {
+  mkdirSync(data, { recursive: true });
+  lock = takeLock(join(data, 'running.json'), root);
+} catch (error) {
+  if (!fileTrouble.has(error.code)) throw error;
+  cannotWrite(error);
+}
+if (lock.other)
   fail(
-    `Yare Pilot already runs from this folder at ${other.address} (process ${other.pid}). Stop that one with Ctrl-C first, or start a second copy from a folder of its own.`,
+    `Yare Pilot already runs from this folder${lock.other.address ? ` at ${lock.other.address}` : ''} (process ${lock.other.pid}). Stop that one with Ctrl-C first, or start a second copy from a folder of its own.`,
   );
+// whichever way this ends, the next start is not kept out
+process.on('exit', () => lock.release());
+
+if (values.port !== undefined && !(Number.isInteger(Number(values.port)) && Number(values.port) >= 1 && Number(values.port) <= 65535))
+  fail(`--port takes a number from 1 to 65535, not "${values.port}".`);
+needPackages([postgresPackage]);
+installDependencies();
+// what these bring in is there only now
+const { freePort, startDatabase } = await import('./lib/database.mjs');
+const { startBench, startServer } = await import('./lib/processes.mjs');
+const { showPairing } = await import('./lib/terminal.mjs');
 
 async function choosePort() {
-  if (values.port !== undefined) {
-    const port = Number(values.port);
-    if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`--port takes a number from 1 to 65535, not "${values.port}".`);
-    await freePort(values.host, port).catch((error) =>
-      fail(
-        error.code === 'EADDRINUSE'
-          ? `Port ${port} on ${values.host} is used by another program. Choose another with --port, or leave it out.`
-          : `Port ${port} on ${values.host} cannot be opened: ${error.message}.`,
-      ),
+  const port = Number(values.port ?? usualPort);
+  return freePort(values.host, port).catch((error) => {
+    if (values.port === undefined && error.code === 'EADDRINUSE') {
+      say(`port ${usualPort} is used by another program; taking a free one`);
+      return freePort(values.host);
+    }
+    return fail(
+      error.code === 'EADDRINUSE'
+        ? `Port ${port} on ${values.host} is used by another program. Choose another with --port, or leave it out.`
+        : `Port ${port} on ${values.host} cannot be opened: ${error.message}.`,
     );
-    return port;
-  }
-  return freePort(values.host, usualPort).catch(() => {
-    say(`port ${usualPort} is used by another program; taking a free one`);
-    return freePort(values.host);
   });
 }
 
 const port = await choosePort();
-needPackages([postgresPackage]);
-installDependencies();
 buildWeb();
-writeFileSync(lock, JSON.stringify({ pid: process.pid, address: `http://${values.host}:${port}` }));
 
-const database = await startDatabase(data);
+let database;
 let bench;
 let server;
 let stopping = false;
+
 async function stop(code) {
   if (stopping) return;
   stopping = true;
   say('stopping');
-  await server?.stop();
-  await bench?.stop();
-  database.stop();
-  rmSync(lock, { force: true });
+  await server?.stop().catch(() => undefined);
+  await bench?.stop().catch(() => undefined);
+  database?.stop();
   process.exit(code);
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
-
-try {
-  const plantPort = await freePort('127.0.0.1');
-  bench = startBench({ plantPort, seed: Number(values.seed), stateFile: join(data, 'bench.json'), logFile: join(data, 'bench.log') });
-  const benchPort = await bench.ready;
-  server = startServer({
-    host: values.host,
-    port,
-    database: database.url,
-    bench: `127.0.0.1:${benchPort}`,
-    plant: `127.0.0.1:${plantPort}`,
-    staticFolder: webFolder,
-    logFile: join(data, 'server.log'),
-  });
-  await server.ready;
-  say(`drives of the bench answer Modbus TCP on 127.0.0.1:${benchPort}, units 1 to 8`);
-  console.log(`\n  Yare Pilot: http://${values.host}:${port}\n\n  Ctrl-C stops it; the data stays in .data\n`);
-} catch (error) {
-  if (!stopping) {
-    console.error(error.message);
-    await stop(1);
-  }
-}
-for (const [name, child] of [
-  ['bench', bench],
-  ['server', server],
-]) {
-  void child?.exited.then((code) => {
-    if (stopping) return;
-    console.error(`The ${name} ended unexpectedly (${code}). Its log is .data/${name}.log.`);
+// a terminal that is closed, or a disk that is full, ends neither the programs nor the database out of turn
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+for (const event of ['uncaughtException', 'unhandledRejection'])
+  process.on(event, (error) => {
+    console.error(fileTrouble.has(error?.code) ? `${error.message}. Yare Pilot stops; the data so far is kept.` : error);
     void stop(1);
   });
+
+/** Most times one thing is started again within {@link watchedFor}; then there is something wrong that starting does not cure. */
+const mostRestarts = 5;
+const watchedFor = 10 * 60_000;
+const restarts = new Map();
+
+/** Whether something that ended may be started again. */
+function mayRestart(name) {
+  const now = Date.now();
+  const recent = (restarts.get(name) ?? []).filter((t) => now - t < watchedFor);
+  restarts.set(name, [...recent, now]);
+  return recent.length < mostRestarts;
+}
+
+/** Starts a program, and again whenever it ends by itself. */
+async function keep(name, start) {
+  const program = start();
+  void program.exited.then(async (code) => {
+    if (stopping || !program.wasReady) return;
+    if (!mayRestart(name)) {
+      console.error(`The ${name} ended ${mostRestarts + 1} times within ten minutes (${code}). Yare Pilot stops. The log is .data/${name}.log.`);
+      return stop(1);
+    }
+    console.error(
+      `The ${name} ended unexpectedly (${code}) and is started again. What it had in hand is in .data/${name}.log. Motors it held have stopped.`,
+    );
+    if (name === 'server') await databaseBack();
+    if (!stopping) await keep(name, start).catch((error) => (console.error(error.message), stop(1)));
+  });
+  if (name === 'bench') bench = program;
+  else server = program;
+  const told = await program.told;
+  program.wasReady = true;
+  return told;
+}
+
+/** Looks that the database is there, and starts it again when it is not. */
+let reviving = false;
+function databaseBack() {
+  if (stopping || reviving || database.pid() !== null) return;
+  reviving = true;
+  try {
+    if (!mayRestart('database')) throw new Error(`The database ended ${mostRestarts + 1} times within ten minutes.`);
+    console.error('The database ended unexpectedly and is started again. Runs were stopped; what was recorded until then is kept.');
+    database.restart();
+    console.error('The database is back.');
+  } catch (error) {
+    console.error(`${error.message}\nYare Pilot stops.`);
+    void stop(1);
+  } finally {
+    reviving = false;
+  }
+}
+
+try {
+  database = await startDatabase(data);
+  setInterval(databaseBack, 1000).unref();
+  const plantPort = await freePort('127.0.0.1');
+  const benchPort = await freePort('127.0.0.1');
+  await keep('bench', () =>
+    startBench({
+      port: benchPort,
+      plantPort,
+      seed: Number(values.seed),
+      stateFile: join(data, 'bench.json'),
+      logFile: join(data, 'bench.log'),
+      onWarning: (sentence) => console.error(sentence),
+    }),
+  );
+  const told = await keep('server', () =>
+    startServer({
+      host: values.host,
+      port,
+      database: database.url,
+      bench: `127.0.0.1:${benchPort}`,
+      plant: `127.0.0.1:${plantPort}`,
+      staticFolder: webFolder,
+      logFile: join(data, 'server.log'),
+      more: [
+        ...['--data', data, '--space', data, '--space', database.folder],
+        ...values.name.flatMap((n) => ['--name', n]),
+        ...(values.certificate ? ['--certificate', values.certificate] : []),
+        ...(values.key ? ['--key', values.key] : []),
+        ...(values['pair-all'] ? ['--pair-all'] : []),
+      ],
+    }),
+  );
+  const here = values.host === '0.0.0.0' || values.host === '::' ? '127.0.0.1' : values.host;
+  const outside = told.names.length > 0;
+  const loopback = here.startsWith('127.') && !values['pair-all'];
+  const address = `${loopback || !outside ? 'http' : 'https'}://${here}:${port}`;
+  lock.tell({ address, port, names: told.names, fingerprint: told.fingerprint });
+  say(`drives of the bench answer Modbus TCP on 127.0.0.1:${benchPort}, units 1 to 8`);
+  console.log(`\n  Yare Pilot: ${address}\n\n  Ctrl-C stops it; the data stays in .data\n`);
+  if (outside) await showPairing({ database: database.url, names: told.names, port, fingerprint: told.fingerprint });
+} catch (error) {
+  if (!stopping) {
+    if (fileTrouble.has(error.code)) console.error(`The folder ${data} cannot be written: ${error.message}.`);
+    else console.error(error.message);
+    await stop(1);
+  }
 }

@@ -5,14 +5,15 @@ import { join } from 'node:path';
 import { buildWeb, installDependencies, needPackages, postgresPackage, testPackages, webFolder } from './machine.mjs';
 import { freePort, removeDatabase, startDatabase } from './database.mjs';
 import { chromiumLaunch } from './chromium.mjs';
-import { startBench, startServer } from './processes.mjs';
 
 /** Starts everything; `stop` ends it and leaves nothing behind. */
 export async function startDemo(name) {
   needPackages([postgresPackage, ...testPackages]);
   installDependencies();
   buildWeb();
+  // packages are there only now
   const { chromium } = await import('@playwright/test');
+  const { startBench, startServer } = await import('./processes.mjs');
   const data = join(tmpdir(), `yare-${name}-${process.pid}`);
   mkdirSync(data, { recursive: true });
   const database = await startDatabase(data, `yare_${name}`);

@@ -15,6 +15,8 @@ export interface BenchOptions {
   seed: number;
   /** file that holds what the drives keep through power-off; none keeps nothing */
   stateFile?: string;
+  /** told of what went wrong with that file */
+  warn?: (sentence: string) => void;
 }
 
 export interface Bench {
@@ -31,20 +33,31 @@ const longestCatchUp = 250;
 /** What is kept of a machine; one that people put here is kept whole. */
 type Kept = KeptState & { stand?: BenchStand };
 
-function readState(file: string | undefined): Record<string, Kept> {
+const isKept = (k: unknown): k is Kept =>
+  typeof k === 'object' && k !== null && 'values' in k && typeof k.values === 'object' && 'hours' in k && typeof k.hours === 'number';
+
+/** What the drives kept. A file that cannot be understood is put aside under another name and told: the drives then begin with lost memory. */
+function readState(file: string | undefined, warn: (sentence: string) => void): Record<string, Kept> {
   if (!file || !existsSync(file)) return {};
   try {
-    return JSON.parse(readFileSync(file, 'utf8')) as Record<string, Kept>;
-  } catch {
-    return {}; // a half-written file is a drive with lost memory: factory and as-found values again
+    const state = JSON.parse(readFileSync(file, 'utf8')) as unknown;
+    if (typeof state !== 'object' || state === null || !Object.values(state).every(isKept)) throw new Error('it holds something else');
+    return state as Record<string, Kept>;
+  } catch (error) {
+    const aside = `${file}.damaged-${new Date().toISOString().replace(/[:.]/g, '')}`;
+    renameSync(file, aside);
+    warn(
+      `The bench's memory ${file} is damaged (${(error as Error).message}). It is kept as ${aside}; the drives begin with factory and as-found values.`,
+    );
+    return {};
   }
 }
 
 const asDemo = (stand: BenchStand): DemoMachine => ({ ...stand, draft: [], asFound: {} });
 
 /** Starts all demo machines, and those people put here, in real time behind one Modbus TCP server. */
-export async function startBench({ host, port, plantPort = 0, seed, stateFile }: BenchOptions): Promise<Bench> {
-  const state = readState(stateFile);
+export async function startBench({ host, port, plantPort = 0, seed, stateFile, warn = () => undefined }: BenchOptions): Promise<Bench> {
+  const state = readState(stateFile, warn);
   const drives = new Map<number, SimulatedDrive>();
   const stands = new Map(Object.values(state).flatMap(({ stand }) => (stand ? [[stand.tag, stand] as const] : [])));
   const save = () => {
@@ -91,7 +104,11 @@ export async function startBench({ host, port, plantPort = 0, seed, stateFile }:
     plantPort: plant.port,
     stop: async () => {
       clearInterval(timer);
-      save();
+      try {
+        save();
+      } catch (error) {
+        warn(`What the drives keep could not be stored: ${(error as Error).message}.`);
+      }
       await plant.app.close();
       await server.close();
     },

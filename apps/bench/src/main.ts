@@ -18,6 +18,10 @@ const bench = await startBench({
   plantPort: Number(values['plant-port']),
   seed: Number(values.seed),
   stateFile: values.state,
+  warn: (sentence) => {
+    log.warn(sentence);
+    process.send?.({ warning: sentence });
+  },
 });
 log.info({ port: bench.port, plantPort: bench.plantPort, machines: bench.drives.size }, 'bench listening');
 process.send?.({ ready: true, port: bench.port, plantPort: bench.plantPort });
@@ -32,3 +36,5 @@ async function stop() {
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
 process.on('disconnect', stop);
+process.stdout.on('error', () => undefined);
+process.stderr.on('error', () => undefined);

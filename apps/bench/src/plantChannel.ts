@@ -1,5 +1,5 @@
 import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
-import { BenchAct, BenchStand } from '@yare/contract';
+import { BenchAct, BenchStand, hostnameOf, isLoopback } from '@yare/contract';
 import type { PlantSide } from './plant';
 
 /**
@@ -22,6 +22,11 @@ export async function servePlant(
     }
   };
   const app = Fastify({ forceCloseConnections: true, ajv: { customOptions: { strict: false, removeAdditional: false, coerceTypes: false } } });
+  // a page whose name was made to lead here must not work the panels
+  app.addHook('onRequest', async (request, reply) => {
+    const name = hostnameOf(request.headers.host);
+    if (name === null || !(isLoopback(name) || name === host)) return reply.status(421).send({ sentence: 'The bench does not go by that name.' });
+  });
   app.get<{ Params: { tag: string } }>('/machines/:tag', async (request, reply) => {
     const side = sides.get(request.params.tag);
     return side ? side.view() : reply.status(404).send({ sentence: `The bench has no ${request.params.tag}.` });

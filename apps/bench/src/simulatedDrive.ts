@@ -126,10 +126,17 @@ export class SimulatedDrive {
     return { values: this.kept, hours: this.hours, leadsSwapped: this.machine.conditions.phasesSwapped === 1 };
   }
 
-  /** Keeps working memory through power-off. */
-  keep(): void {
+  /** Keeps working memory through power-off. False when it could not be stored: then nothing is kept that was not before. */
+  keep(): boolean {
+    const before = this.kept;
     this.kept = { ...this.values };
-    this.onKeep();
+    try {
+      this.onKeep();
+      return true;
+    } catch {
+      this.kept = before;
+      return false;
+    }
   }
 
   isKept(code: string): boolean {

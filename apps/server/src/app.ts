@@ -1,16 +1,23 @@
 import { existsSync } from 'node:fs';
+import type { IncomingMessage } from 'node:http';
+import type { TLSSocket } from 'node:tls';
 import Ajv from 'ajv';
 import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify';
+import { Claims } from './claims';
 import type { Db } from './db/connect';
+import type { DatabaseWatch } from './db/watch';
+import { Devices } from './devices';
+import { door } from './door';
 import { Fleet } from './link/fleet';
-import { audit, machineByTag, noteInDrive, type MachineRow } from './machines';
+import { machineByTag, noteInDrive, type MachineRow } from './machines';
 import { ignoredInDrive, type Context } from './context';
 import { notFound, problemDocuments } from './problem';
 import { benchRoutes } from './routes/bench';
+import { deviceRoutes } from './routes/devices';
 import { driveRoutes } from './routes/drive';
 import { libraryRoutes } from './routes/library';
 import { Audience, liveRoute } from './routes/live';
@@ -18,8 +25,9 @@ import { machineRoutes } from './routes/machines';
 import { planRoutes } from './routes/plan';
 import { recordingRoutes } from './routes/recordings';
 import { sheetRoutes } from './routes/sheets';
-import { HoldToRun } from './runs/holdToRun';
-import { closeInterrupted, Recorder } from './runs/recorder';
+import { recordedRuns } from './runs/recordedRuns';
+import { closeInterrupted } from './runs/recorder';
+import { Space } from './space';
 
 export interface AppOptions {
   db: Db;
@@ -30,13 +38,33 @@ export interface AppOptions {
   /** folder of the exported application; none serves the interface alone */
   staticFolder?: string;
   logger?: FastifyServerOptions['logger'];
+  /** tells at once when the database goes */
+  watch?: DatabaseWatch;
+  /** names and addresses the server is called by, besides loopback */
+  names?: readonly string[];
+  /** whether the server's own computer needs no pairing; it does not unless said */
+  trustLoopback?: boolean;
+  /** bytes free where the data lies */
+  freeSpace?: () => Promise<number>;
+  /** what listens instead of Fastify's own server */
+  serverFactory?: FastifyServerOptions['serverFactory'];
+  /** for tests: a stall of this process longer than this lets go, ms */
+  longestStall?: number;
 }
 
+const storing = new Set(['POST', 'PUT']);
+const clears = /\/(put-out|unlock|write\/stop)$/;
+
+/** The page's own live channel, for the policy of what it may connect to; the host was checked before. */
+const socketOrigin = (request: IncomingMessage): string => `${(request.socket as TLSSocket).encrypted ? 'wss' : 'ws'}://${request.headers.host}`;
+
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
-export async function buildApp({ db, drives, plant, staticFolder, logger = false }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
+  const { db, drives, plant, staticFolder, logger = false, watch, names = [], trustLoopback = true, serverFactory } = options;
   const app = Fastify({
     logger,
     forceCloseConnections: true,
+    ...(serverFactory && { serverFactory }),
   });
   // words of an address are text and are read as figures; in a body a null stays a null and a text a text
   const spoken = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false });
@@ -45,17 +73,32 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
   problemDocuments(app);
   await closeInterrupted(db);
   const machines = (await db('machines').orderBy('id')) as MachineRow[];
+  const claims = new Claims();
   const fleet = new Fleet(
     drives,
     machines.map((m) => ({ tag: m.tag, bookId: m.book_id, size: m.size, unit: m.unit })),
+    claims,
     async (tag, values) => {
       const m = await machineByTag(db, tag);
       await noteInDrive(db, m, 'Link', values, ignoredInDrive(m));
     },
   );
   const audience = new Audience();
-  const holdToRun = recordedRuns(db, fleet, audience, app);
-  const context: Context = { db, fleet, holdToRun };
+  const devices = new Devices(db);
+  const space = new Space(options.freeSpace ?? (async () => Infinity));
+  const runs = recordedRuns({
+    db,
+    watch,
+    fleet,
+    claims,
+    space,
+    log: app.log,
+    told: (run, phase) => audience.phase(run, phase),
+    longestStall: options.longestStall,
+  });
+  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices, space };
+
+  await app.register(door, { names, trustLoopback, devices });
 
   await app.register(helmet, {
     contentSecurityPolicy: {
@@ -66,7 +109,8 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:'],
         fontSrc: ["'self'"],
-        connectSrc: ["'self'", 'ws:', 'wss:'],
+        // a socket's origin is not 'self' to every browser: it is named
+        connectSrc: ["'self'", (request) => socketOrigin(request as IncomingMessage)],
         workerSrc: ["'self'"],
         objectSrc: ["'none'"],
         frameAncestors: ["'none'"],
@@ -90,6 +134,11 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
         return reply.status(database ? 200 : 503).send({ ok: database, database, drives: { linked, of: fleet.stations.size } });
       });
       api.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
+      // what only clears up or stops something needs no room
+      api.addHook('preValidation', async (request) => {
+        if (storing.has(request.method) && !clears.test(request.url)) await space.refuseWhenFull();
+      });
+      await deviceRoutes(api, context, (device) => audience.online(device));
       await machineRoutes(api, context);
       await planRoutes(api, context);
       await driveRoutes(api, context);
@@ -117,48 +166,10 @@ export async function buildApp({ db, drives, plant, staticFolder, logger = false
     return reply.status(404).type('application/problem+json').send(problem);
   });
   app.addHook('preClose', async () => {
-    await holdToRun.stop();
+    await runs.stop();
   });
   app.addHook('onClose', async () => {
     await fleet.stop();
   });
   return app;
-}
-
-/** Hold to run with a recording of every run, from command taken until it is given back. */
-function recordedRuns(db: Db, fleet: Fleet, audience: Audience, app: FastifyInstance): HoldToRun {
-  const recorders = new Map<string, Recorder>();
-  fleet.onSample((s) => recorders.get(s.tag)?.add(s));
-  const marks = { taken: 'Command taken', running: 'Start', stopping: 'Let go', ended: 'Command given back' } as const;
-  return new HoldToRun(fleet, {
-    began: async (run) => {
-      const m = await machineByTag(db, run.tag);
-      const title = run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`;
-      const recorder = await Recorder.begin(db, m.id, title, run.author);
-      run.recordingId = recorder.id;
-      recorders.set(run.tag, recorder);
-      await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : 'hold to run', run.tag, { frequency: run.frequency, recording: recorder.id });
-    },
-    phase: (run, phase) => {
-      audience.phase(run, phase);
-      const recorder = recorders.get(run.tag);
-      // progress of a measurement is told to the page and is no mark
-      if (!recorder || (phase === 'running' && run.tune && run.tune.progress > 0)) return;
-      const detail =
-        phase === 'stopping' && run.reason && run.reason !== 'let go'
-          ? `Stop: ${run.reason}`
-          : phase === 'ended' && run.reason?.includes('link')
-            ? `End: ${run.reason}`
-            : marks[phase];
-      const stored = recorder.mark(detail.slice(0, 80));
-      if (phase !== 'ended') return void stored.catch((err: unknown) => app.log.error({ err }, 'mark'));
-      recorders.delete(run.tag);
-      const station = fleet.station(run.tag)!;
-      station.fast = false;
-      stored
-        .then(() => recorder.end())
-        .then(() => audience.phase(run, 'ended'))
-        .catch((err: unknown) => app.log.error({ err }, 'recording'));
-    },
-  });
 }

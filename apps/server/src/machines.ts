@@ -2,6 +2,7 @@ import type { Sheet, SheetKind, SheetValue } from '@yare/contract';
 import type { Driven, LearnedRevision, MachineDetail, SurveyRevision } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import type { Db } from './db/connect';
+import { actorNow } from './actor';
 import { notFound } from './problem';
 
 export interface MachineRow {
@@ -65,7 +66,10 @@ export async function appendSheet(trx: Db, m: SheetOwner, kind: SheetKind, autho
   return asSheet(row as SheetRow);
 }
 
-export const lockMachine = (trx: Db, id: number): Promise<unknown> => trx('machines').where({ id }).forUpdate().first('id');
+/** Locks a machine's row for the rest of the transaction, and gives it as it stands now. */
+export async function lockMachine(trx: Db, id: number): Promise<MachineRow> {
+  return (await trx<MachineRow>('machines').where({ id }).forUpdate().first())!;
+}
 
 export async function plateOf(db: Db, machineId: number): Promise<MachineDetail['plate']> {
   const row = (await db('plate_revisions').where({ machine_id: machineId }).orderBy('revision', 'desc').first()) as {
@@ -112,21 +116,58 @@ export async function learnedOf(db: Db, machineId: number): Promise<LearnedRevis
   return row ? { revision: row.revision, values: row.values, recordingId: row.recording_id, author: row.author, at: row.at.toISOString() } : null;
 }
 
-/** Appends an audit event. They are never changed. */
-export async function audit(db: Db, author: string, action: string, tag: string | null, detail: unknown): Promise<void> {
-  await db('audit_events').insert({ author, action, tag, detail: JSON.stringify(detail) });
+/** Appends an audit event, with the device and address behind it. They are never changed. */
+export async function audit(db: Db, author: string, action: string, tag: string | null, detail: object): Promise<void> {
+  const actor = actorNow();
+  await db('audit_events').insert({
+    author,
+    action,
+    tag,
+    detail: JSON.stringify(detail),
+    device: actor?.device?.name ?? null,
+    address: actor?.address ?? null,
+  });
 }
 
-/** Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). */
+/**
+ * Does what acts outside the database between two events: first that it is intended, then what came of it. Should the second not be
+ * stored, the first still tells that it was begun.
+ */
+export async function audited<T>(
+  db: Db,
+  author: string,
+  action: string,
+  tag: string,
+  detail: object,
+  work: () => Promise<T>,
+  told: (result: T) => object = () => ({}),
+): Promise<T> {
+  await audit(db, author, action, tag, { ...detail, step: 'intended' });
+  let result: T;
+  try {
+    result = await work();
+  } catch (error) {
+    await audit(db, author, action, tag, { ...detail, step: 'failed', why: (error as Error).message });
+    throw error;
+  }
+  await audit(db, author, action, tag, { ...detail, ...told(result), step: 'done' });
+  return result;
+}
+
+/**
+ * Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). What was read
+ * from a drive that stands there no longer is not kept.
+ * @returns the revision in force; null when another drive has taken the place meanwhile
+ */
 export async function noteInDrive(
   db: Db,
   m: SheetOwner,
   author: string,
   values: Readonly<Record<string, number>>,
   ignore: ReadonlySet<string>,
-): Promise<Sheet> {
+): Promise<Sheet | null> {
   return db.transaction(async (trx) => {
-    await lockMachine(trx, m.id);
+    if ((await lockMachine(trx, m.id)).drive_revision !== m.drive_revision) return null;
     const before = await latestSheet(trx, m, 'in drive');
     const same = before && Object.entries(values).every(([code, v]) => ignore.has(code) || before.values[code]?.value === v);
     if (same) return before;

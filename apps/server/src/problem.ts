@@ -4,13 +4,23 @@ import type { Problem } from '@yare/contract';
 /** An error with its RFC 9457 document. `detail` is the sentence a person reads. */
 export class ProblemError extends Error {
   readonly problem: Problem;
-  constructor(status: number, title: string, detail: string, more: { field?: string; current?: unknown } = {}) {
+  constructor(status: number, title: string, detail: string, more: { field?: string; current?: unknown; claim?: Problem['claim'] } = {}) {
     super(detail);
     this.problem = { type: `urn:yare:problem:${title.toLowerCase().replace(/[^a-z]+/g, '-')}`, title, status, detail, ...more };
   }
 }
 
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'Not found', `There is no ${what}.`);
+
+/** PostgreSQL is away, starting or stopping (its error classes 08 and 57P), or its pool has no connection to give. */
+export function isDatabaseAway(error: unknown): boolean {
+  const { code, name, message } = error as { code?: string; name?: string; message?: string };
+  return (
+    name === 'KnexTimeoutError' ||
+    /^(08...|57P0[1-5]|53300|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
+    /^(Connection terminated|Connection ended|Client has encountered a connection error)/.test(message ?? '')
+  );
+}
 
 /** Every error leaves as `application/problem+json`; what nobody foresaw is logged and told without its inside. */
 export function problemDocuments(app: FastifyInstance): void {
@@ -29,13 +39,22 @@ export function problemDocuments(app: FastifyInstance): void {
       };
     } else if (error.statusCode && error.statusCode < 500) {
       problem = { type: 'urn:yare:problem:bad-request', title: 'Bad request', status: error.statusCode, detail: error.message };
+    } else if (isDatabaseAway(error)) {
+      request.log.error({ err: error }, 'database away');
+      problem = {
+        type: 'urn:yare:problem:database-away',
+        title: 'Database away',
+        status: 503,
+        detail:
+          'The server’s database does not answer. Whether this was stored is not sure: look again when it is back, then repeat what is missing.',
+      };
     } else {
       request.log.error({ err: error }, 'unforeseen');
       problem = {
         type: 'urn:yare:problem:server-fault',
         title: 'Server fault',
         status: 500,
-        detail: 'The server failed on this. Nothing was changed; try again.',
+        detail: 'The server failed on this. Look whether it was done before you try again.',
       };
     }
     return reply.status(problem.status).type('application/problem+json').send(problem);

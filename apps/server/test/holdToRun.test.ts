@@ -1,7 +1,8 @@
 import type { AddressInfo } from 'node:net';
 import WebSocket from 'ws';
 import Papa from 'papaparse';
-import { holdLapse, holdRepeat, type ServerMessage } from '@yare/contract';
+import { holdLapse } from '@yare/contract';
+import type { Device, Press } from './device';
 import { pause, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -19,48 +20,11 @@ afterEach(async () => {
   await until(() => !pump().running, 15_000);
 }, 20_000);
 
-/** A press of its own: one that ended never starts anything again, so that a second try needs another. */
-let presses = 0;
-const fresh = () => `press ${++presses}`;
-
-/** One device on the socket. */
-async function device(name: string) {
-  const socket = new WebSocket(`ws://127.0.0.1:${(stack.app.server.address() as AddressInfo).port}/api/v1/live`);
-  const heard: ServerMessage[] = [];
-  socket.on('message', (raw) => heard.push(JSON.parse(String(raw)) as ServerMessage));
-  await new Promise((open) => socket.once('open', open));
-  const say = (message: object) => socket.send(JSON.stringify(message));
-  say({ kind: 'watch', tags: ['P-11', 'C-07', 'M-55'] });
-  let timer: ReturnType<typeof setInterval> | undefined;
-  open.push(() => {
-    clearInterval(timer);
-    socket.terminate();
-  });
-  return {
-    socket,
-    heard,
-    say,
-    /** Presses and keeps pressing; the press it is. */
-    hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating'): string {
-      const press = fresh();
-      const repeat = () => say({ kind: 'hold', tag, author: name, frequency, press, tune });
-      repeat();
-      timer = setInterval(repeat, holdRepeat);
-      return press;
-    },
-    /** stops repeating without a word, as a dead page does */
-    fallSilent: () => clearInterval(timer),
-    letGo(tag: string, press: string) {
-      clearInterval(timer);
-      say({ kind: 'release', tag, press });
-    },
-    close() {
-      clearInterval(timer);
-      socket.terminate();
-    },
-    ended: (press: string) => heard.filter((m) => m.kind === 'run').findLast((m) => m.press === press && m.phase === 'ended'),
-  };
-}
+const device = async (name: string) => {
+  const d = await stack.device(name);
+  open.push(() => d.close());
+  return d;
+};
 
 const pump = () => stack.bench.drives.get(1)!;
 const reaches = (hertz: number) => until(() => Math.abs(pump().machine.frequency) > hertz, 6000);
@@ -71,7 +35,7 @@ test('hold turns it, letting go ramps it down, and command goes back', async () 
   const a1 = phone.hold('P-11', 12);
   await reaches(11.5);
   expect(pump().machine.speed).toBeGreaterThan(60);
-  phone.letGo('P-11', a1);
+  phone.letGo(a1);
   await stands();
   await until(() => phone.ended(a1) !== undefined);
   expect(pump().readRegister(110)).toBe(0);
@@ -92,46 +56,25 @@ test('silence for 600 ms is a release', async () => {
   expect(Date.now() - fell).toBeLessThan(2500);
   await stands();
   await until(() => phone.ended(b1) !== undefined);
-  expect(phone.ended(b1)).toMatchObject({ reason: expect.stringContaining('not repeated') });
+  expect(phone.ended(b1)).toMatchObject({ cause: 'silent', reason: expect.stringContaining('not repeated') });
   phone.close();
 }, 30_000);
 
-describe('what stands still beside it does not stop what a hand holds', () => {
-  test.each<[string, () => Promise<void>]>([
-    [
-      'the server itself, for a moment',
-      async () => {
-        const from = performance.now();
-        while (performance.now() - from < holdLapse + 300);
-        await pause(1200);
-      },
-    ],
-    [
-      'the database',
-      () =>
-        stack.db.transaction(async (locked) => {
-          await locked.raw('lock table machines in access exclusive mode');
-          await pause(3 * holdLapse);
-        }),
-    ],
-  ])(
-    '%s',
-    async (_, stall) => {
-      const phone = await device('Ines Calder');
-      const press = phone.hold('P-11', 12);
-      await reaches(6);
-      await stall();
-      expect(phone.ended(press)).toBeUndefined();
-      expect(pump().running).toBe(true);
-      phone.letGo('P-11', press);
-      await stands();
-      await until(() => phone.ended(press) !== undefined);
-      expect(phone.ended(press)).toMatchObject({ reason: 'let go' });
-      phone.close();
-    },
-    30_000,
-  );
-});
+test('a database that is locked for a while does not stop what a hand holds', async () => {
+  const phone = await device('Ines Calder');
+  const press = phone.hold('P-11', 12);
+  await reaches(6);
+  await stack.db.transaction(async (locked) => {
+    await locked.raw('lock table machines in access exclusive mode');
+    await pause(3 * holdLapse);
+  });
+  expect(phone.ended(press)).toBeUndefined();
+  expect(pump().running).toBe(true);
+  phone.letGo(press);
+  await stands();
+  await until(() => phone.ended(press) !== undefined);
+  expect(phone.ended(press)).toMatchObject({ cause: 'let go' });
+}, 30_000);
 
 test('a press whose hand is gone before it could be begun turns nothing', async () => {
   const phone = await device('Ines Calder');
@@ -161,12 +104,14 @@ test('a socket that closes stops the motor', async () => {
 
 test('a late repeat of a press that was let go starts nothing', async () => {
   const phone = await device('Ines Calder');
-  const press = fresh();
-  phone.say({ kind: 'release', tag: 'P-11', press });
-  phone.say({ kind: 'hold', tag: 'P-11', author: 'Ines Calder', frequency: 12, press });
-  await pause(900);
+  const press = phone.press('P-11', 12);
+  phone.letGo(press);
+  for (let i = 0; i < 6; i += 1) {
+    phone.say({ kind: 'repeat', ticket: press.ticket, sent: performance.now() });
+    await pause(150);
+  }
   expect(pump().running).toBe(false);
-  phone.close();
+  expect(pump().machine.frequency).toBe(0);
 }, 30_000);
 
 test('a page from elsewhere gets no channel', async () => {
@@ -189,9 +134,11 @@ test('nonsense on the socket is passed over and changes nothing', async () => {
   phone.socket.send('{');
   for (const message of [
     {},
-    { kind: 'hold' },
-    { kind: 'hold', tag: 'P-11', author: '', frequency: 1, press: 'x' },
-    { kind: 'hold', tag: 'P-11', author: 'I', frequency: 1e9, press: 'x' },
+    { kind: 'begin' },
+    { kind: 'begin', tag: 'P-11', author: '', frequency: 1, ticket: phone.tickets[0], sent: 1 },
+    { kind: 'begin', tag: 'P-11', author: 'I', frequency: 1e9, ticket: phone.tickets[0], sent: 1 },
+    { kind: 'begin', tag: 'P-11', author: 'I\u0000', frequency: 10, ticket: phone.tickets[0], sent: 1 },
+    { kind: 'hold', tag: 'P-11', author: 'I', frequency: 10, press: 'x' },
   ])
     phone.say(message);
   phone.say({ kind: 'ping', sent: 7 });
@@ -205,13 +152,11 @@ test('one holder at a time: the second is told who has command', async () => {
   const second = await device('Tom Reed');
   const e1 = first.hold('P-11', 12);
   await reaches(3);
-  const press = fresh();
-  second.say({ kind: 'hold', tag: 'P-11', author: 'Tom Reed', frequency: 40, press });
-  await until(() => second.heard.some((m) => m.kind === 'refused'));
-  const refused = second.heard.find((m) => m.kind === 'refused');
-  expect(refused).toMatchObject({ press, sentence: expect.stringContaining('Ines Calder has command of P-11') });
+  const press = second.hold('P-11', 40);
+  await until(() => second.refused(press) !== undefined);
+  expect(second.refused(press)).toMatchObject({ code: 'claimed', sentence: expect.stringContaining('Ines Calder holds P-11 to run') });
   expect(pump().machine.frequency).toBeLessThan(13);
-  first.letGo('P-11', e1);
+  first.letGo(e1);
   await stands();
   first.close();
   second.close();
@@ -251,7 +196,7 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   const phone = await device('Ines Calder');
   const g1 = phone.hold('P-11', 15);
   await reaches(14);
-  phone.letGo('P-11', g1);
+  phone.letGo(g1);
   await stands();
   await until(() => phone.ended(g1) !== undefined);
   const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/P-11/recordings' })).json();
@@ -295,8 +240,7 @@ test('the run is a recording whose CSV agrees with the database', async () => {
 
 describe('measuring the motor', () => {
   const belt = () => stack.bench.drives.get(6)!;
-  const progress = (d: Awaited<ReturnType<typeof device>>, press: string) =>
-    d.heard.flatMap((m) => (m.kind === 'run' && m.press === press && m.tune ? [m.tune] : []));
+  const progress = (d: Device, press: Press) => d.runs(press).flatMap((m) => (m.tune ? [m.tune] : []));
   beforeAll(() => {
     // the plate belongs into the drive before anything is measured
     for (const [code, value] of [
@@ -348,13 +292,13 @@ describe('measuring the motor', () => {
     const press = ines.hold('C-07', 0, 'standstill');
     await until(() => ines.ended(press) !== undefined, 15_000);
     belt().machine.conditions.motorPhaseOpen = 0;
-    expect((ines.ended(press) as { reason: string }).reason).toContain('One motor lead carries no current');
+    expect(ines.ended(press)!.reason).toContain('One motor lead carries no current');
   }, 30_000);
 
   test('a family that cannot measure refuses before anything happens', async () => {
     const ines = await device('Ines Calder');
     const press = ines.hold('M-55', 0, 'standstill');
-    await until(() => ines.heard.some((m) => m.kind === 'refused' && m.press === press));
-    expect(ines.heard.find((m) => m.kind === 'refused')).toMatchObject({ sentence: expect.stringContaining('Withy cannot measure a motor') });
+    await until(() => ines.refused(press) !== undefined);
+    expect(ines.refused(press)).toMatchObject({ code: 'cannot measure', sentence: expect.stringContaining('Withy cannot measure a motor') });
   });
 });

@@ -4,6 +4,7 @@ import { startBench } from '../../bench/src/bench';
 import { freePort } from '../../bench/src/modbusServer';
 import { DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
 import { Fleet, stateInWords } from '../src/link/fleet';
+import { Claims } from '../src/claims';
 import { until } from './stack';
 
 const book = bookById('osier-g');
@@ -92,6 +93,7 @@ describe('over Modbus TCP', () => {
     const fleet = new Fleet(
       { host: '127.0.0.1', port },
       [{ tag: 'P-11', bookId: book.id, size: 'G7.5', unit: 1 }],
+      new Claims(),
       async (tag) => void read.push(tag),
     );
     const states: string[] = [];

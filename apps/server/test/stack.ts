@@ -1,20 +1,25 @@
 import { randomBytes } from 'node:crypto';
+import type { AddressInfo } from 'node:net';
 import type { FastifyInstance } from 'fastify';
 import { startBench, type Bench } from '../../bench/src/bench';
-import { buildApp } from '../src/app';
+import { buildApp, type AppOptions } from '../src/app';
 import { connect, migrate, type Db } from '../src/db/connect';
 import { seedDemoPlant } from '../src/db/seed';
+import { DatabaseWatch } from '../src/db/watch';
+import { Device } from './device';
 
 /** A throw-away database beside the one the test run was given. */
-export async function freshDatabase(): Promise<{ db: Db; drop: () => Promise<void> }> {
+export async function freshDatabase(): Promise<{ db: Db; url: string; drop: () => Promise<void> }> {
   const url = process.env.TEST_DATABASE_URL;
   if (!url) throw new Error('TEST_DATABASE_URL is missing: run "npm test", which starts a database.');
   const name = `t_${randomBytes(6).toString('hex')}`;
   const admin = connect(url);
   await admin.raw(`create database ${name}`);
-  const db = connect(url.replace(/\/[^/]+$/, `/${name}`));
+  const own = url.replace(/\/[^/]+$/, `/${name}`);
+  const db = connect(own);
   return {
     db,
+    url: own,
     drop: async () => {
       await db.destroy();
       await admin.raw(`drop database ${name} with (force)`);
@@ -27,26 +32,49 @@ export interface Stack {
   db: Db;
   app: FastifyInstance;
   bench: Bench;
+  /** a device on the socket; closed with the stack */
+  device(name: string, options?: ConstructorParameters<typeof Device>[2]): Promise<Device>;
   /** ends everything and drops the database */
   stop: () => Promise<void>;
 }
 
-/** The server in this process against a real database and a real bench over Modbus TCP. */
-export async function startStack(): Promise<Stack> {
-  const { db, drop } = await freshDatabase();
+/**
+ * The server in this process against a real database and a real bench over Modbus TCP. The bench shares the process, so only a test of
+ * stalls wants them noticed as early as in earnest.
+ */
+export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack> {
+  const { db, url, drop } = await freshDatabase();
   await migrate(db);
   await seedDemoPlant(db);
   const bench = await startBench({ host: '127.0.0.1', port: 0, seed: 5 });
-  const app = await buildApp({ db, drives: { host: '127.0.0.1', port: bench.port }, plant: { host: '127.0.0.1', port: bench.plantPort } });
+  const watch = await DatabaseWatch.begin(url);
+  const app = await buildApp({
+    db,
+    watch,
+    drives: { host: '127.0.0.1', port: bench.port },
+    plant: { host: '127.0.0.1', port: bench.plantPort },
+    longestStall: 10_000,
+    ...more,
+  });
   await app.listen({ host: '127.0.0.1', port: 0 });
   await until(async () => (await latest(app, 'P-11')).inDrive !== null, 20_000);
+  const devices: Device[] = [];
+  const port = (app.server.address() as AddressInfo).port;
   return {
     db,
     app,
     bench,
+    async device(name, options) {
+      const d = new Device(`ws://127.0.0.1:${port}/api/v1/live`, name, options);
+      devices.push(d);
+      await d.ready;
+      return d;
+    },
     stop: async () => {
+      for (const d of devices) d.close();
       await app.close();
       await bench.stop();
+      await watch.stop();
       await drop();
     },
   };

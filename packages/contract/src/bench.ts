@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Author, Driven, MachineNew } from './machine';
+import { ByName, Text } from './text';
 
 /** One thing on a machine's panel that a hand can work. */
 export const PanelDeviceView = Type.Object(
@@ -113,11 +114,11 @@ export type TripMemory = Static<typeof TripMemory>;
 export const BenchAct = Type.Object(
   {
     author: Author,
-    panel: Type.Optional(Type.Record(Type.String(), Type.Number())),
-    handles: Type.Optional(Type.Record(Type.String(), Type.Number())),
+    panel: Type.Optional(ByName(Type.Number())),
+    handles: Type.Optional(ByName(Type.Number())),
     fault: Type.Optional(
       Type.Object(
-        { id: Type.String(), trigger: Type.Union([Trigger, Type.Null()], { description: 'null takes it back or puts it right' }) },
+        { id: Text(40), trigger: Type.Union([Trigger, Type.Null()], { description: 'null takes it back or puts it right' }) },
         { additionalProperties: false },
       ),
     ),

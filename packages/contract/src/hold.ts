@@ -4,3 +4,32 @@
 export const holdLapse = 600;
 /** A client repeats its hold this often, ms. */
 export const holdRepeat = 150;
+/** Longest link time-out a drive may have for hold to run, s: without its server the motor turns on no longer than this. */
+export const longestLinkTimeout = 1;
+/** A server that stood still longer than this, or a repeat that was longer on its way, no longer shows a hand on the button, ms. */
+export const longestStall = 300;
+
+/** Why a run stops or has ended. Programs decide on these; the sentence beside them is for people. */
+export type StopCause =
+  | 'let go'
+  | 'silent'
+  | 'gone'
+  | 'put out'
+  | 'stalled'
+  | 'server stopping'
+  | 'tripped'
+  | 'link lost'
+  | 'time-out too long'
+  | 'other master'
+  | 'database'
+  | 'locked'
+  | 'not ready'
+  | 'measured'
+  | 'not measured'
+  | 'fault';
+
+/** What a machine is claimed for: one act at a time. */
+export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench';
+
+/** Why a press was refused before anything was done. */
+export type RefusalCode = 'ticket' | 'late' | 'claimed' | 'no link' | 'not ready' | 'cannot measure' | 'no frequency' | 'disk' | 'fault';

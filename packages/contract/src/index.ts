@@ -7,3 +7,6 @@ export * from './problem';
 export * from './hold';
 export * from './bench';
 export * from './plan';
+export * from './text';
+export * from './devices';
+export * from './hosts';

@@ -1,5 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
+import type { RefusalCode, StopCause } from './hold';
 import { Author, Tag } from './machine';
+import { Text } from './text';
 
 /** What one drive reported last, decoded into units of people. */
 export const LiveSample = Type.Object(
@@ -34,24 +36,33 @@ export type LiveSample = Omit<Static<typeof LiveSample>, 'state'> & {
   state: 'ready' | 'running' | 'stopping' | 'asleep' | 'held' | 'tripped' | 'no link';
 };
 
-/** What a client says on the socket. A hold must be repeated: silence for 600 ms is a release. */
+const ticket = Text(40, { minLength: 1 });
+/** ms on the client's own clock, which only runs forward: how long a message was on its way is told from it */
+const sent = Type.Number({ minimum: 0 });
+
+/**
+ * What a client says on the socket. *Begin* spends the ticket the server gave to this connection; a hold must then be repeated with it:
+ * silence for 600 ms is a release. A repeat of no living run is nothing, and nobody but the connection that began a run releases it.
+ */
 export const ClientMessage = Type.Union(
   [
-    Type.Object({ kind: Type.Literal('watch'), tags: Type.Array(Tag, { maxItems: 100 }) }, { additionalProperties: false }),
+    Type.Object({ kind: Type.Literal('watch'), tags: Type.Array(Tag, { maxItems: 300 }) }, { additionalProperties: false }),
     Type.Object(
       {
-        kind: Type.Literal('hold'),
+        kind: Type.Literal('begin'),
         tag: Tag,
         author: Author,
         frequency: Type.Number({ minimum: -600, maximum: 600 }),
-        press: Type.String({ maxLength: 40 }),
+        ticket,
+        sent,
         /** measure the motor instead of running it at a frequency */
         tune: Type.Optional(Type.Union([Type.Literal('standstill'), Type.Literal('rotating')])),
       },
       { additionalProperties: false },
     ),
-    Type.Object({ kind: Type.Literal('release'), tag: Tag, press: Type.String({ maxLength: 40 }) }, { additionalProperties: false }),
-    Type.Object({ kind: Type.Literal('ping'), sent: Type.Number() }, { additionalProperties: false }),
+    Type.Object({ kind: Type.Literal('repeat'), ticket, sent }, { additionalProperties: false }),
+    Type.Object({ kind: Type.Literal('release'), ticket }, { additionalProperties: false }),
+    Type.Object({ kind: Type.Literal('ping'), sent }, { additionalProperties: false }),
   ],
   {},
 );
@@ -65,16 +76,25 @@ export interface TuneProgress {
   progress: number;
 }
 
+/** What the server says on the socket. A ticket is for this connection alone; everybody else knows a run by its number. */
 export type ServerMessage =
+  | { kind: 'ticket'; ticket: string }
   | { kind: 'live'; samples: LiveSample[] }
   | {
       kind: 'run';
       tag: string;
-      press: string;
+      run: number;
+      /** begun by this connection */
+      mine: boolean;
       phase: 'taken' | 'running' | 'stopping' | 'ended';
       recordingId: number | null;
+      cause: StopCause | null;
+      /** the cause as a sentence */
       reason: string | null;
       tune?: TuneProgress;
     }
-  | { kind: 'refused'; tag: string; press: string; sentence: string }
+  | { kind: 'refused'; tag: string; code: RefusalCode; sentence: string }
   | { kind: 'pong'; sent: number };
+
+/** The server closes the socket of a device that was put out with this code. */
+export const putOutCode = 4401;

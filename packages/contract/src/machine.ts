@@ -1,8 +1,9 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { Id, Text } from './text';
 
 /** A name chosen on the device; sign-in will replace it in one place. */
-export const Author = Type.String({ minLength: 1, maxLength: 60 });
-const Name = Type.String({ minLength: 1, maxLength: 60 });
+export const Author = Text(60, { minLength: 1 });
+const Name = Text(60, { minLength: 1 });
 export const Region = Type.Union([Type.Literal(50), Type.Literal(60)]);
 export const Tag = Type.String({ pattern: '^[A-Z]{1,3}-[0-9]{1,4}$' });
 
@@ -151,6 +152,7 @@ export const LearnedRevision = Type.Object(
           { times: Type.Number({ exclusiveMinimum: 0, maximum: 20 }), spread: Type.Number({ minimum: 0 }) },
           { additionalProperties: false },
         ),
+        { additionalProperties: false },
       ),
       Type.Null(),
     ]),
@@ -187,15 +189,12 @@ export const MachineDetail = Type.Object(
 export type MachineDetail = Static<typeof MachineDetail>;
 
 export const LearnedEdit = Type.Object(
-  { author: Author, recordingId: LearnedRevision.properties.recordingId, values: LearnedRevision.properties.values },
+  { author: Author, recordingId: Type.Union([Id, Type.Null()]), values: LearnedRevision.properties.values },
   { additionalProperties: false },
 );
 export type LearnedEdit = Static<typeof LearnedEdit>;
 
-export const PlateEdit = Type.Object(
-  { revision: Type.Integer({ minimum: 1 }), author: Author, plate: StampedPlate },
-  { additionalProperties: false },
-);
+export const PlateEdit = Type.Object({ revision: Id, author: Author, plate: StampedPlate }, { additionalProperties: false });
 export type PlateEdit = Static<typeof PlateEdit>;
 
 /** A machine as it is first put on record; what it drives is estimated from its motor until the survey tells. */
@@ -206,8 +205,8 @@ export const MachineNew = Type.Object(
     name: Name,
     area: Name,
     kind: Type.Union([Type.Literal('pump'), Type.Literal('fan'), Type.Literal('conveyor'), Type.Literal('agitator')]),
-    bookId: Type.String({ maxLength: 40 }),
-    size: Type.String({ maxLength: 20 }),
+    bookId: Text(40),
+    size: Text(20),
     region: Region,
     unit: Type.Integer({ minimum: 1, maximum: 247, description: 'Modbus address on the plant’s link' }),
     supply: Type.Object({ voltage: between(50, 1000, 'V'), frequency: between(40, 70, 'Hz') }, { additionalProperties: false }),

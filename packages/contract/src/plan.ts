@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Author, Driven, Region, StampedPlate, Tag } from './machine';
 import { Sheet, SheetKind } from './sheet';
+import { Count, Paragraph, Text } from './text';
 
 const orNull = <T extends Parameters<typeof Type.Union>[0][number]>(schema: T) => Type.Union([schema, Type.Null()]);
 const figure = (minimum: number, maximum: number) => Type.Number({ minimum, maximum });
@@ -8,7 +9,7 @@ const figure = (minimum: number, maximum: number) => Type.Number({ minimum, maxi
 /** What is found at the machine before anything is connected. What nobody has looked at yet is null. */
 export const Survey = Type.Object(
   {
-    why: Type.String({ maxLength: 400, description: 'why the drive is commissioned, in words' }),
+    why: Paragraph(400, { description: 'why the drive is commissioned, in words' }),
     voltage: figure(50, 1000),
     frequency: figure(40, 70),
     phases: Type.Union([Type.Literal(3), Type.Literal(1)]),
@@ -40,16 +41,14 @@ export const SurveyRevision = Type.Object(
 );
 export type SurveyRevision = { revision: number; survey: Survey; author: string; at: string };
 
-export const SurveyEdit = Type.Object(
-  { revision: Type.Integer({ minimum: 0, description: '0 before the first' }), author: Author, survey: Survey },
-  { additionalProperties: false },
-);
+/** `revision` is 0 before the first. */
+export const SurveyEdit = Type.Object({ revision: Count, author: Author, survey: Survey }, { additionalProperties: false });
 export type SurveyEdit = Static<typeof SurveyEdit>;
 
 const Outcome = Type.Union(['passed', 'failed', 'taken back'].map((o) => Type.Literal(o)));
 type OutcomeWord = 'passed' | 'failed' | 'taken back';
-const Name = Type.String({ minLength: 1, maxLength: 60 });
-const Words = Type.String({ maxLength: 400 });
+const Name = Text(60, { minLength: 1 });
+const Words = Paragraph(400);
 
 /** One test: what was expected, what was seen, who saw it when, and what it relied on. */
 export const Proof = Type.Object(
@@ -82,7 +81,7 @@ export const ProofEdit = Type.Object(
     expected: Words,
     measured: Words,
     /** codes of settings in the drive it relied on */
-    settings: Type.Array(Type.String({ maxLength: 12 }), { maxItems: 100 }),
+    settings: Type.Array(Text(12), { maxItems: 100 }),
     plate: Type.Boolean(),
     survey: Type.Boolean(),
   },
@@ -94,8 +93,8 @@ export type ProofEdit = Omit<Static<typeof ProofEdit>, 'outcome'> & { outcome: O
 export const DriveEdit = Type.Object(
   {
     author: Author,
-    bookId: Type.String({ maxLength: 40 }),
-    size: Type.String({ maxLength: 20 }),
+    bookId: Text(40),
+    size: Text(20),
     region: Region,
   },
   { additionalProperties: false },
@@ -124,12 +123,12 @@ export const ShortList = Type.Object(
 );
 export type ShortList = Static<typeof ShortList>;
 export const ShortListEdit = Type.Object(
-  { author: Author, name: Name, codes: Type.Array(Type.String({ maxLength: 12 }), { minItems: 1, maxItems: 200 }) },
+  { author: Author, name: Name, codes: Type.Array(Text(12), { minItems: 1, maxItems: 200 }) },
   { additionalProperties: false },
 );
 export type ShortListEdit = Static<typeof ShortListEdit>;
 
-export const LockEdit = Type.Object({ author: Author, code: Type.String({ minLength: 4, maxLength: 40 }) }, { additionalProperties: false });
+export const LockEdit = Type.Object({ author: Author, code: Text(40, { minLength: 4 }) }, { additionalProperties: false });
 export type LockEdit = Static<typeof LockEdit>;
 export const LockView = Type.Union([Type.Object({ author: Type.String(), at: Type.String() }, { additionalProperties: false }), Type.Null()]);
 export type LockView = Static<typeof LockView>;

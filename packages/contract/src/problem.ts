@@ -9,6 +9,8 @@ export const Problem = Type.Object(
     detail: Type.String(),
     field: Type.Optional(Type.String()),
     current: Type.Optional(Type.Unknown()),
+    /** who holds the machine, and for what */
+    claim: Type.Optional(Type.Object({ who: Type.String(), purpose: Type.String() }, { additionalProperties: false })),
   },
   { additionalProperties: false },
 );

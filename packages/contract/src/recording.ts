@@ -1,12 +1,13 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Author } from './machine';
+import { Text } from './text';
 
 export const RecordingChannel = Type.Object(
   { key: Type.String(), name: Type.String(), unit: Type.String(), decimals: Type.Integer() },
   { additionalProperties: false },
 );
 export const RecordingMark = Type.Object(
-  { time: Type.Number({ minimum: 0, description: 's from the start' }), label: Type.String({ minLength: 1, maxLength: 80 }) },
+  { time: Type.Number({ minimum: 0, description: 's from the start' }), label: Text(80, { minLength: 1 }) },
   { additionalProperties: false },
 );
 

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Author } from './machine';
+import { Id, Text } from './text';
 
 export const sources = ['factory', 'plate', 'worked out', 'chosen', 'measured', 'read from drive', 'imported'] as const;
 export const Source = Type.Union(sources.map((s) => Type.Literal(s)));
@@ -27,15 +28,12 @@ export const Sheet = Type.Object(
 );
 export type Sheet = { kind: SheetKind; revision: number; author: string; at: string; values: Record<string, SheetValue> };
 
-export const SheetChange = Type.Object(
-  { code: Type.String({ maxLength: 12 }), value: Type.Number(), source: Source },
-  { additionalProperties: false },
-);
+export const SheetChange = Type.Object({ code: Text(12), value: Type.Number(), source: Source }, { additionalProperties: false });
 export type SheetChange = { code: string; value: number; source: Source };
 
 /** An edit of the draft: the revision it was made on, so that the loser of a race is told. */
 export const DraftEdit = Type.Object(
-  { revision: Type.Integer({ minimum: 1 }), author: Author, changes: Type.Array(SheetChange, { minItems: 1, maxItems: 500 }) },
+  { revision: Id, author: Author, changes: Type.Array(SheetChange, { minItems: 1, maxItems: 500 }) },
   { additionalProperties: false },
 );
 export type DraftEdit = { revision: number; author: string; changes: SheetChange[] };
@@ -45,7 +43,7 @@ export const Sheets = Type.Object({ draft: Sheet, inDrive: SheetOrNull, asFound:
 export type Sheets = { draft: Sheet; inDrive: Sheet | null; asFound: Sheet | null };
 
 export const WriteRequest = Type.Object(
-  { revision: Type.Integer({ minimum: 1 }), author: Author, codes: Type.Array(Type.String(), { minItems: 1, maxItems: 500 }) },
+  { revision: Id, author: Author, codes: Type.Array(Text(12), { minItems: 1, maxItems: 500 }) },
   { additionalProperties: false },
 );
 export type WriteRequest = Static<typeof WriteRequest>;
@@ -130,6 +128,10 @@ export const AuditEvent = Type.Object(
     action: Type.String(),
     tag: Type.Union([Type.String(), Type.Null()]),
     detail: Type.Unknown(),
+    /** the paired device it came from; null for the server's own computer and its own acts */
+    device: Type.Union([Type.String(), Type.Null()]),
+    /** where from on the network */
+    address: Type.Union([Type.String(), Type.Null()]),
   },
   { additionalProperties: false },
 );

@@ -32,6 +32,8 @@ export class DriveLink {
   private readonly settings: readonly Setting[];
   /** settings as last read: some families' words are shares of them */
   private values: Record<string, number> = {};
+  /** control word and reference as last commanded, in the drive's own counts; null before the first */
+  private commanded: readonly [number, number] | null = null;
   /** settings the words need before anything can be understood */
   private readonly bases: readonly Setting[];
 
@@ -150,6 +152,7 @@ export class DriveLink {
 
   async takeCommand(): Promise<void> {
     await this.readBases(true);
+    this.commanded = null;
     return this.write(this.book.words.command.take, this.book.words.codes.take);
   }
 
@@ -184,11 +187,17 @@ export class DriveLink {
   command(word: number, reference: number): Promise<void> {
     const { control, reference: ref } = this.book.words.command;
     if (ref.register !== control.register + 1) throw new Error(`${this.book.family}: control and reference must be neighbours`);
+    const words = [toWord(word, control.step), wordCounts(this.book, this.size, this.values, ref, reference) & 0xffff] as const;
+    this.commanded = words;
     return this.request(async (client) => {
-      await client.writeRegisters(control.register, [
-        toWord(word, control.step),
-        wordCounts(this.book, this.size, this.values, ref, reference) & 0xffff,
-      ]);
+      await client.writeRegisters(control.register, [...words]);
     });
+  }
+
+  /** Whether the drive still holds the control word and reference last commanded here; another master's would stand there instead. */
+  async commandIsOurs(): Promise<boolean> {
+    if (this.commanded === null) return true;
+    const [control, reference] = await this.read(this.book.words.command.control.register, 2);
+    return control === this.commanded[0] && reference === this.commanded[1];
   }
 }

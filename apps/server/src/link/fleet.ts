@@ -2,6 +2,7 @@ import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById } from '@yare/books';
+import type { Claims } from '../claims';
 
 export interface LinkedMachine {
   tag: string;
@@ -16,6 +17,10 @@ const watchedEvery = 100;
 const fastEvery = 50;
 /** Settings of a watched machine at rest are read again this often, ms, so that a change at its keypad shows. */
 const rereadEvery = 5000;
+/** Settings of a drive nobody watches are read again this often, ms: the plant page tells what was changed at its keypad. */
+const scanEvery = 30_000;
+/** The holder of command is told by this sign in {@link LiveWord} `commandHolder`. */
+export const onLink = 1;
 
 /** One drive's link with the sample last read. */
 export interface Station {
@@ -28,6 +33,8 @@ export interface Station {
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
   unit: number;
+  /** the drive takes command from the link, whoever there holds it */
+  commandOnLink: boolean;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -82,6 +89,7 @@ export class Fleet {
   constructor(
     private readonly plant: Omit<LinkAddress, 'unit'>,
     machines: readonly LinkedMachine[],
+    private readonly claims: Claims,
     private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>,
   ) {
     for (const m of machines) this.add(m);
@@ -96,6 +104,7 @@ export class Fleet {
       holder: null,
       fast: false,
       measuring: false,
+      commandOnLink: false,
       unit: m.unit,
       settingsReadAt: -Infinity,
     };
@@ -119,6 +128,7 @@ export class Fleet {
     station.unit = unit;
     station.link = this.linkOf({ bookId, size, unit });
     station.latest = noLink(tag);
+    station.commandOnLink = false;
     station.settingsReadAt = -Infinity;
   }
 
@@ -142,15 +152,10 @@ export class Fleet {
       const started = performance.now();
       await this.sample(station);
       const watched = (this.watched.get(station.tag) ?? 0) > 0;
-      const due = station.settingsReadAt === -Infinity || (watched && started - station.settingsReadAt > rereadEvery);
-      if (station.latest.link === 'up' && !station.fast && due) {
+      const due = started - station.settingsReadAt > (watched ? rereadEvery : scanEvery);
+      if (station.latest.link === 'up' && due && !this.claims.of(station.tag)) {
         station.settingsReadAt = started;
-        const { link } = station;
-        await link
-          .readSettings()
-          // what another drive said that stood here a moment ago is not this one's
-          .then((values) => (station.link === link ? this.onSettings(station.tag, values) : undefined))
-          .catch(() => undefined);
+        await this.reread(station).catch(() => undefined);
       }
       if (station.latest.link === 'down') station.settingsReadAt = -Infinity;
       const every = station.fast ? fastEvery : watched ? watchedEvery : idleEvery;
@@ -161,6 +166,20 @@ export class Fleet {
     }
   }
 
+  /** Reads the settings of a drive nobody acts on. What was read while somebody began to, or of a drive that stood here before, counts for nothing. */
+  private async reread(station: Station): Promise<void> {
+    const { link, tag } = station;
+    const claims = this.claims.count(tag);
+    const values = await link.readSettings();
+    if (station.link === link && this.claims.count(tag) === claims) await this.onSettings(tag, values);
+  }
+
+  /** Asks a drive at once, whatever was last known of it. */
+  async ask(station: Station): Promise<LiveSample> {
+    await this.sample(station);
+    return station.latest;
+  }
+
   private async sample(station: Station): Promise<void> {
     let sample: LiveSample;
     const { link } = station;
@@ -168,6 +187,7 @@ export class Fleet {
       sample = this.decode(station, await link.readLive());
     } catch (error) {
       if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
+      station.commandOnLink = false;
       const answers = error instanceof DriveRefusal;
       sample = { ...noLink(station.tag), ...(answers && { command: `It answers, but not as ${station.link.book.family}` }) };
     }
@@ -179,7 +199,7 @@ export class Fleet {
   private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
     const { book } = station.link;
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
-    const onLink = w.commandHolder === 1;
+    station.commandOnLink = w.commandHolder === onLink;
     const inWords = stateInWords(w.status, w.reference);
     return {
       tag: station.tag,
@@ -202,7 +222,7 @@ export class Fleet {
           : trip
             ? { code: trip.code, name: trip.name, sentence: trip.sentence }
             : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
-      command: onLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
+      command: station.commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       unkept: w.unkept !== 0,
     };
   }

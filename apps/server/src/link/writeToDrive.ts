@@ -15,6 +15,8 @@ export interface WriteWatch {
   stopped?: () => boolean;
   /** the lines of a write that broke off: what the drive still holds of them counts as written */
   resumes?: readonly WriteLine[];
+  /** what to say of a drive that does not understand its own settings */
+  anotherDrive?: string;
 }
 
 /** Figures of the drive's own, read before anything is written. */
@@ -69,14 +71,15 @@ async function putBack(link: DriveLink, written: Array<{ setting: Setting; line:
 export async function writeToDrive(
   link: DriveLink,
   asked: ReadonlyArray<{ setting: Setting; value: number }>,
-  { progress = async () => undefined, stopped = () => false, resumes }: WriteWatch = {},
+  { progress = async () => undefined, stopped = () => false, resumes, anotherDrive = 'It does not know this setting.' }: WriteWatch = {},
 ): Promise<WriteResult> {
   let lines: WriteLine[];
   try {
     lines = await linesFor(link, asked, resumes);
     await progress(lines);
   } catch (error) {
-    if (!(error instanceof LinkDown) && !(error instanceof DriveRefusal)) throw error;
+    if (error instanceof DriveRefusal) return { outcome: 'refused', sentence: `${anotherDrive} Nothing was written.`, lines: [] };
+    if (!(error instanceof LinkDown)) throw error;
     return {
       outcome: 'link lost',
       sentence:
@@ -119,7 +122,8 @@ export async function writeToDrive(
       };
     }
   } catch (error) {
-    if (!(error instanceof LinkDown)) throw error;
+    // a drive that refuses to be read back in the middle says no more than one that is silent
+    if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
     for (const { line } of written) if (line.result !== 'verified') line.result = 'unknown';
     const sure = lines.filter((l) => l.result === 'verified').length;
     return {

@@ -2,7 +2,7 @@ import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
 import { AuthorOnly, BenchAct, type BenchStand, BenchView, Problem, Tag, TripMemory, type TripMemory as TripMemoryType } from '@yare/contract';
 import type { Context } from '../context';
-import { audit, detailOf, machineByTag } from '../machines';
+import { audited, detailOf, machineByTag } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
 
@@ -15,11 +15,7 @@ const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !=
 const sent = (method: string, body: object) => ({ method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 
 /** The plant side of the bench, handed through. A plant with real drives has none, and says so. */
-export async function benchRoutes(
-  app: FastifyInstance,
-  { db, holdToRun }: Context,
-  plant: { host: string; port: number } | undefined,
-): Promise<void> {
+export async function benchRoutes(app: FastifyInstance, { db, claims }: Context, plant: { host: string; port: number } | undefined): Promise<void> {
   const ask = async <T = BenchView>(path: string, init?: RequestInit): Promise<T> => {
     if (!plant) throw new ProblemError(404, 'No bench', 'There is no bench here: the drives of this plant are real.');
     let response: Response;
@@ -51,9 +47,9 @@ export async function benchRoutes(
     async (request) => {
       const { tag } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
-      const view = await ask(`/${tag}`, sent('POST', request.body));
-      if (noted(request.body)) await audit(db, author, 'bench', tag, { fault: request.body.fault ?? null, pace: request.body.pace ?? null });
-      return view;
+      const { fault = null, pace = null } = request.body;
+      const act = () => ask(`/${tag}`, sent('POST', request.body));
+      return noted(request.body) ? audited(db, author, 'bench', tag, { fault, pace }, act) : act();
     },
   );
 
@@ -68,13 +64,13 @@ export async function benchRoutes(
       },
     },
     async (request) => {
-      const m = await machineByTag(db, request.params.tag);
-      const { tag, name, area, bookId, size, region, supply, unit, driven, plate } = await detailOf(db, m);
-      if (holdToRun.runOf(tag)) throw new ProblemError(409, 'Motor turning', `${tag} is held to run. Let it stand before it is built anew.`);
-      const stand = { tag, name, area, bookId, size, region, supply, unit, driven, plate: plate.plate } as BenchStand;
-      const view = await ask('', sent('PUT', stand));
-      await audit(db, authorOf(request.body), 'put on the bench', tag, { unit });
-      return view;
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      return claims.during(tag, author, 'bench', async () => {
+        const { name, area, bookId, size, region, supply, unit, driven, plate } = await detailOf(db, await machineByTag(db, tag));
+        const stand = { tag, name, area, bookId, size, region, supply, unit, driven, plate: plate.plate } as BenchStand;
+        return audited(db, author, 'put on the bench', tag, { unit }, () => ask('', sent('PUT', stand)));
+      });
     },
   );
 }

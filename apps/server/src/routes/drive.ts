@@ -1,40 +1,38 @@
 import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
 import { AuthorOnly, DriveEdit, LockEdit, LockView, Problem, Sheet as SheetSchema, TagParams, type Sheet } from '@yare/contract';
-import { refuseUnknownDrive, refuseWhileLocked, type Context } from '../context';
+import { linkFailed, refuseUnknownDrive, refuseWhileLocked, type Context } from '../context';
 import { firstDraft } from '../firstDraft';
-import { LinkDown } from '../link/driveLink';
 import { lockOf, lockSettings, openLock } from '../locks';
-import { appendSheet, audit, latestSheet, lockMachine, machineByTag, plateOf } from '../machines';
+import { appendSheet, audit, audited, latestSheet, lockMachine, machineByTag, plateOf } from '../machines';
 import { authorOf } from '../people';
-import { ProblemError } from '../problem';
 
 /** Which drive stands at a machine, what it keeps, and who may change its settings. */
-export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
+export async function driveRoutes(app: FastifyInstance, { db, fleet, claims }: Context): Promise<void> {
   app.put<{ Params: { tag: string }; Body: DriveEdit }>(
     '/machines/:tag/drive',
     { schema: { tags: ['drive'], params: TagParams, body: DriveEdit, response: { 200: SheetSchema, 404: Problem, 409: Problem, 422: Problem } } },
     async (request): Promise<Sheet> => {
-      const m = await machineByTag(db, request.params.tag);
+      const { id, tag } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
       const { bookId, size, region } = request.body;
       refuseUnknownDrive(bookId, size);
-      if (holdToRun.runOf(m.tag))
-        throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let it stand before you name another drive.`);
-      await refuseWhileLocked(db, m);
-      const another = bookId !== m.book_id || size !== m.size;
-      const draft = await db.transaction(async (trx) => {
-        await lockMachine(trx, m.id);
-        const old = await latestSheet(trx, m, 'draft');
-        const drive_revision = m.drive_revision + (another ? 1 : 0);
-        await trx('machines').where({ id: m.id }).update({ book_id: bookId, size, region, drive_revision });
-        await audit(trx, author, 'drive', m.tag, { from: [m.book_id, m.size, m.region], to: [bookId, size, region] });
-        if (!another) return old!;
-        const first = firstDraft(request.body, (await plateOf(trx, m.id)).plate, old ? { drive: m, draft: old } : undefined);
-        return appendSheet(trx, { id: m.id, drive_revision }, 'draft', author, first);
+      return claims.during(tag, author, 'drive', async () => {
+        const { draft, another } = await db.transaction(async (trx) => {
+          const m = await lockMachine(trx, id);
+          await refuseWhileLocked(trx, m);
+          const another = bookId !== m.book_id || size !== m.size;
+          const old = await latestSheet(trx, m, 'draft');
+          const drive_revision = m.drive_revision + (another ? 1 : 0);
+          await trx('machines').where({ id }).update({ book_id: bookId, size, region, drive_revision });
+          await audit(trx, author, 'drive', tag, { from: [m.book_id, m.size, m.region], to: [bookId, size, region] });
+          if (!another) return { draft: old!, another };
+          const first = firstDraft(request.body, (await plateOf(trx, id)).plate, old ? { drive: m, draft: old } : undefined);
+          return { draft: await appendSheet(trx, { id, drive_revision }, 'draft', author, first), another };
+        });
+        if (another) fleet.relink({ tag, bookId, size });
+        return draft;
       });
-      if (another) fleet.relink({ tag: m.tag, bookId, size });
-      return draft;
     },
   );
 
@@ -45,23 +43,20 @@ export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }
         tags: ['drive'],
         params: TagParams,
         body: AuthorOnly,
-        response: { 200: Type.Object({ kept: Type.Boolean() }), 404: Problem, 503: Problem },
+        response: { 200: Type.Object({ kept: Type.Boolean() }), 404: Problem, 409: Problem, 423: Problem, 503: Problem },
       },
     },
     async (request) => {
-      const m = await machineByTag(db, request.params.tag);
-      try {
-        const kept = await fleet.station(m.tag)!.link.keep();
-        await audit(db, authorOf(request.body), 'keep in drive', m.tag, { kept });
-        return { kept };
-      } catch (error) {
-        if (!(error instanceof LinkDown)) throw error;
-        throw new ProblemError(
-          503,
-          'No link',
-          `The drive of ${m.tag} does not answer: nothing was kept. What it holds in working memory is gone at power-off.`,
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      return claims.during(tag, author, 'keep', async () => {
+        const m = await machineByTag(db, tag);
+        await refuseWhileLocked(db, m);
+        const keep = async () => ({ kept: await fleet.station(tag)!.link.keep() });
+        return audited(db, author, 'keep in drive', tag, {}, keep, (r) => r).catch((error: unknown) =>
+          linkFailed(m, error, 'Whether it kept anything is not known: what it holds in working memory may be gone at power-off.'),
         );
-      }
+      });
     },
   );
 
@@ -93,7 +88,7 @@ export async function driveRoutes(app: FastifyInstance, { db, fleet, holdToRun }
         tags: ['settings'],
         params: TagParams,
         body: LockEdit,
-        response: { 200: Type.Object({ open: Type.Boolean() }), 403: Problem, 404: Problem },
+        response: { 200: Type.Object({ open: Type.Boolean() }), 403: Problem, 404: Problem, 429: Problem },
       },
     },
     async (request) => {

@@ -2,6 +2,8 @@ import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
 import { allBooks, settingsOf } from '@yare/books';
 import {
+  Author,
+  Id,
   MotorEdit,
   PhotoMeta,
   Problem,
@@ -9,28 +11,45 @@ import {
   ShortList,
   ShortListEdit,
   TagParams,
+  Text,
   type MotorEdit as MotorEditType,
   type ShortListEdit as ShortListEditType,
 } from '@yare/contract';
 import type { Context } from '../context';
+import type { Db } from '../db/connect';
 import { audit, machineByTag } from '../machines';
 import { authorOf } from '../people';
+import { mostPhotoBytes, mostPhotos, pictureOf } from '../photos';
 import { notFound, ProblemError } from '../problem';
 
 type Row = Record<string, unknown> & { at: Date };
 const told = <T>(row: Row): T => ({ ...row, at: row.at.toISOString() }) as T;
-const IdParams = Type.Object({ id: Type.Integer({ minimum: 1, maximum: 2147483647 }) });
-const BookParams = Type.Object({ bookId: Type.String({ maxLength: 40 }) });
+const IdParams = Type.Object({ id: Id });
+const BookParams = Type.Object({ bookId: Text(40) });
 /** The author travels in the address where the body is the picture itself. */
-const PhotoQuery = Type.Object({ author: Type.String({ minLength: 1, maxLength: 60 }) });
+const AuthorQuery = Type.Object({ author: Author });
 const largestPhoto = 8 * 1024 * 1024;
 const shortListFields = ['id', 'name', 'codes', 'author', 'at'];
 
-/** First bytes of the pictures that are taken: what a browser calls a picture must be one. */
-const isPicture = (type: string, data: Buffer): boolean =>
-  type === 'image/png'
-    ? data.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))
-    : data.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]));
+/** @throws ProblemError 409 when a machine has all the photos it may, or the plant */
+async function refuseTooMany(trx: Db, m: { id: number; tag: string }): Promise<void> {
+  const { count } = (await trx('photos').where({ machine_id: m.id }).count('id as count').first()) as { count: string };
+  if (Number(count) >= mostPhotos)
+    throw new ProblemError(
+      409,
+      'Enough photos',
+      `${m.tag} has ${mostPhotos} photos, which is all there is room for. Remove one, then take this one again.`,
+    );
+  const { bytes } = (await trx('photos')
+    .sum({ bytes: trx.raw('length(data)') })
+    .first()) as { bytes: string | null };
+  if (Number(bytes ?? 0) >= mostPhotoBytes)
+    throw new ProblemError(
+      409,
+      'Enough photos',
+      `The photos of all machines take ${Math.round(mostPhotoBytes / 1e6)} MB, which is all there is room for. Remove some first.`,
+    );
+}
 
 /** What is kept for reuse: motors, photos of plates, short lists of settings. */
 export async function libraryRoutes(app: FastifyInstance, { db }: Context): Promise<void> {
@@ -58,7 +77,7 @@ export async function libraryRoutes(app: FastifyInstance, { db }: Context): Prom
 
   app.delete<{ Params: { id: number }; Querystring: { author: string } }>(
     '/motors/:id',
-    { schema: { tags: ['library'], params: IdParams, querystring: PhotoQuery } },
+    { schema: { tags: ['library'], params: IdParams, querystring: AuthorQuery } },
     async (request) => {
       const [row] = (await db('motors').where({ id: request.params.id }).delete().returning('name')) as Array<{ name: string }>;
       if (!row) throw notFound('saved motor');
@@ -77,7 +96,7 @@ export async function libraryRoutes(app: FastifyInstance, { db }: Context): Prom
       const rows = (await db('photos')
         .where({ machine_id: m.id })
         .orderBy('id', 'desc')
-        .limit(20)
+        .limit(mostPhotos)
         .select('id', 'type', 'author', 'at', db.raw('length(data) as bytes'))) as Row[];
       return rows.map((r) => told<PhotoMeta>(r));
     },
@@ -87,19 +106,46 @@ export async function libraryRoutes(app: FastifyInstance, { db }: Context): Prom
     '/machines/:tag/photos',
     {
       bodyLimit: largestPhoto,
-      schema: { tags: ['library'], params: TagParams, querystring: PhotoQuery, response: { 200: PhotoMeta, 404: Problem, 415: Problem } },
+      schema: {
+        tags: ['library'],
+        params: TagParams,
+        querystring: AuthorQuery,
+        response: { 200: PhotoMeta, 404: Problem, 409: Problem, 415: Problem },
+      },
     },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
-      const type = (request.headers['content-type'] ?? '').split(';')[0]!;
-      if (!Buffer.isBuffer(request.body) || !isPicture(type, request.body))
-        throw new ProblemError(415, 'No picture', 'A photo of the plate must be a JPEG or PNG picture.');
+      const data = await pictureOf(request.body);
       const author = authorOf(request.query);
-      const [row] = (await db('photos')
-        .insert({ machine_id: m.id, type, data: request.body, author })
-        .returning(['id', 'type', 'author', 'at', db.raw('length(data) as bytes')])) as Row[];
-      await audit(db, author, 'photo of the plate', m.tag, { photo: row!.id, bytes: row!.bytes });
-      return told<PhotoMeta>(row!);
+      return db.transaction(async (trx) => {
+        // two that come at once are counted one after the other
+        await trx.raw('LOCK TABLE photos IN EXCLUSIVE MODE');
+        await refuseTooMany(trx, m);
+        const [row] = (await trx('photos')
+          .insert({ machine_id: m.id, type: 'image/jpeg', data, author })
+          .returning(['id', 'type', 'author', 'at', db.raw('length(data) as bytes')])) as Row[];
+        await audit(trx, author, 'photo of the plate', m.tag, { photo: row!.id, bytes: row!.bytes });
+        return told<PhotoMeta>(row!);
+      });
+    },
+  );
+
+  app.delete<{ Params: { id: number }; Querystring: { author: string } }>(
+    '/photos/:id',
+    { schema: { tags: ['library'], params: IdParams, querystring: AuthorQuery, response: { 404: Problem } } },
+    async (request) => {
+      const { id } = request.params;
+      await db.transaction(async (trx) => {
+        const [row] = (await trx('photos').where({ id }).delete().returning(['machine_id', 'author', 'at'])) as Array<{
+          machine_id: number;
+          author: string;
+          at: Date;
+        }>;
+        if (!row) throw notFound('such photo');
+        const { tag } = (await trx('machines').where({ id: row.machine_id }).first('tag')) as { tag: string };
+        await audit(trx, authorOf(request.query), 'remove photo', tag, { photo: id, takenBy: row.author, at: row.at.toISOString() });
+      });
+      return {};
     },
   );
 

@@ -3,6 +3,7 @@ import type { FastifyInstance } from 'fastify';
 import { bookById, drivenFromMotor, settingsOf } from '@yare/books';
 import {
   AuditPage,
+  Id,
   LearnedEdit,
   LearnedRevision,
   MachineDetail,
@@ -13,12 +14,13 @@ import {
   RecordEdit as RecordEditSchema,
   Tag,
   TagParams,
+  type AuditPage as AuditPageType,
   type MachineNew,
   type PlateRevision,
   type RecordEdit,
   PlateRevision as PlateRevisionSchema,
 } from '@yare/contract';
-import { refuseUnknownDrive, type Context } from '../context';
+import { refuseUnknownDrive, refuseWhileLocked, type Context } from '../context';
 import type { Db } from '../db/connect';
 import { firstDraft } from '../firstDraft';
 import { appendSheet, audit, detailOf, latestSheet, learnedOf, lockMachine, machineByTag, nameOf, plateOf, type MachineRow } from '../machines';
@@ -53,7 +55,7 @@ async function refuseTakenAddress(trx: Db, unit: number, own = 0): Promise<void>
     });
 }
 
-export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
+export async function machineRoutes(app: FastifyInstance, { db, fleet, claims }: Context): Promise<void> {
   app.get('/machines', { schema: { tags: ['machines'], response: { 200: Type.Array(MachineSummary) } } }, async () => {
     const rows = (await db('machines').orderBy('id')) as MachineRow[];
     return Promise.all(
@@ -126,23 +128,26 @@ export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun
     '/machines/:tag/record',
     { schema: { tags: ['machines'], params: TagParams, body: RecordEditSchema, response: { 200: MachineDetail, 404: Problem, 409: Problem } } },
     async (request) => {
-      const m = await machineByTag(db, request.params.tag);
+      const { tag, id } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
       const { name, area, unit } = request.body;
-      const moved = unit !== undefined && unit !== m.unit;
-      if (moved && holdToRun.runOf(m.tag))
-        throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let it stand before its address is changed.`, { field: 'unit' });
-      const now = await db.transaction(async (trx) => {
-        await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
-        const before = await machineByTag(trx, m.tag);
-        if (moved) await refuseTakenAddress(trx, unit, m.id);
-        const change = { ...placeOf({ name: name ?? before.name, area: area ?? before.area }), unit: unit ?? before.unit };
-        const [row] = (await trx('machines').where({ id: m.id }).update(change).returning('*')) as MachineRow[];
-        await audit(trx, author, 'record', m.tag, { before: { name: before.name, area: before.area, unit: before.unit }, after: change });
-        return row!;
-      });
-      if (moved) fleet.relink({ tag: m.tag, bookId: now.book_id, size: now.size, unit });
-      return detailOf(db, now);
+      const change = async () => {
+        const { before, now } = await db.transaction(async (trx) => {
+          await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
+          const before = await machineByTag(trx, tag);
+          if (unit !== undefined && unit !== before.unit) {
+            await refuseWhileLocked(trx, before);
+            await refuseTakenAddress(trx, unit, id);
+          }
+          const after = { ...placeOf({ name: name ?? before.name, area: area ?? before.area }), unit: unit ?? before.unit };
+          const [now] = (await trx('machines').where({ id }).update(after).returning('*')) as MachineRow[];
+          await audit(trx, author, 'record', tag, { before: { name: before.name, area: before.area, unit: before.unit }, after });
+          return { before, now: now! };
+        });
+        if (now.unit !== before.unit) fleet.relink({ tag, bookId: now.book_id, size: now.size, unit: now.unit });
+        return detailOf(db, now);
+      };
+      return unit === undefined ? change() : claims.during(tag, author, 'address', change);
     },
   );
 
@@ -200,7 +205,7 @@ export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun
     {
       schema: {
         tags: ['audit'],
-        querystring: Type.Object({ before: Type.Optional(Type.Integer()), tag: Type.Optional(Tag) }),
+        querystring: Type.Object({ before: Type.Optional(Id), tag: Type.Optional(Tag) }),
         response: { 200: AuditPage },
       },
     },
@@ -208,7 +213,7 @@ export async function machineRoutes(app: FastifyInstance, { db, fleet, holdToRun
       const q = db('audit_events').orderBy('id', 'desc').limit(51);
       if (request.query.before !== undefined) void q.where('id', '<', request.query.before);
       if (request.query.tag !== undefined) void q.where({ tag: request.query.tag });
-      const rows = (await q) as Array<{ id: number; at: Date; author: string; action: string; tag: string | null; detail: unknown }>;
+      const rows = (await q) as Array<Omit<AuditPageType['events'][number], 'at'> & { at: Date }>;
       const page = rows.slice(0, 50).map((r) => ({ ...r, at: r.at.toISOString() }));
       return { events: page, next: rows.length > 50 ? page[page.length - 1]!.id : null };
     },

@@ -1,14 +1,23 @@
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
-import { MarkRequest, Problem, RecordingData as RecordingDataSchema, RecordingMeta, RecordingPage, Tag, type RecordingData } from '@yare/contract';
+import {
+  Id,
+  MarkRequest,
+  Problem,
+  RecordingData as RecordingDataSchema,
+  RecordingMeta,
+  RecordingPage,
+  Tag,
+  type RecordingData,
+} from '@yare/contract';
 import type { Context } from '../context';
 import { audit, machineByTag } from '../machines';
 import { authorOf } from '../people';
 import { ProblemError } from '../problem';
 import { listRecordings, recordingData, recordingMeta } from '../runs/recorder';
 
-const IdParams = Type.Object({ id: Type.Integer({ minimum: 1, maximum: 2147483647 }) });
+const IdParams = Type.Object({ id: Id });
 
 /**
  * A recording as CSV: a heading with names and units, a row a sample, marks in the last column at the first sample not before them
@@ -37,7 +46,7 @@ export async function recordingRoutes(app: FastifyInstance, { db }: Context): Pr
       schema: {
         tags: ['recordings'],
         params: Type.Object({ tag: Tag }),
-        querystring: Type.Object({ before: Type.Optional(Type.Integer()) }),
+        querystring: Type.Object({ before: Type.Optional(Id) }),
         response: { 200: RecordingPage, 404: Problem },
       },
     },

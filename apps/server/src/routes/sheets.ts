@@ -4,6 +4,7 @@ import { bookById, refuseDependency, refuseValue, settingsOf } from '@yare/books
 import {
   AuthorOnly,
   DraftEdit,
+  Id,
   Problem,
   SettingsFile,
   Sheet as SheetSchema,
@@ -20,8 +21,7 @@ import {
   type WriteLine,
   type WriteReport,
 } from '@yare/contract';
-import { ignoredInDrive, refuseWhileLocked, type Context } from '../context';
-import { LinkDown } from '../link/driveLink';
+import { anotherDrive, ignoredInDrive, linkFailed, refuseWhileLocked, type Context } from '../context';
 import { writeToDrive } from '../link/writeToDrive';
 import { appendSheet, audit, latestSheet, lockMachine, machineByTag, noteInDrive, type MachineRow } from '../machines';
 import { authorOf } from '../people';
@@ -40,8 +40,8 @@ function changedMeanwhile(tag: string, draft: Sheet): ProblemError {
 }
 
 /** Settings sheets: the draft and its edits, reading from the drive, writing to it. */
-export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }: Context): Promise<void> {
-  /** machines somebody writes to at this moment; true once it is to stop */
+export async function sheetRoutes(app: FastifyInstance, { db, fleet, claims }: Context): Promise<void> {
+  /** writes under way, and whether they are to stop */
   const busy = new Map<string, { stop: boolean }>();
   await closeInterruptedWrites(db);
 
@@ -65,13 +65,14 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
     '/machines/:tag/draft',
     { schema: { tags: ['sheets'], params: TagParams, body: DraftEdit, response: { 200: SheetSchema, 404: Problem, 409: Problem, 422: Problem } } },
     async (request): Promise<Sheet> => {
-      const m = await machineByTag(db, request.params.tag);
+      const { id } = await machineByTag(db, request.params.tag);
       const { revision, changes } = request.body;
       const author = authorOf(request.body);
-      const settings = settingsFor(m);
-      await refuseWhileLocked(db, m);
       return db.transaction(async (trx) => {
-        await lockMachine(trx, m.id);
+        // as it stands under the lock: another drive may have taken the place of the one before a moment ago
+        const m = await lockMachine(trx, id);
+        await refuseWhileLocked(trx, m);
+        const settings = settingsFor(m);
         const draft = (await latestSheet(trx, m, 'draft'))!;
         if (draft.revision !== revision) throw changedMeanwhile(m.tag, draft);
         const at = new Date().toISOString();
@@ -101,28 +102,25 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
 
   app.post<{ Params: { tag: string }; Body: { author: string } }>(
     '/machines/:tag/read',
-    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: SheetSchema, 404: Problem, 503: Problem } } },
+    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: SheetSchema, 404: Problem, 409: Problem, 503: Problem } } },
     async (request): Promise<Sheet> => {
-      const m = await machineByTag(db, request.params.tag);
-      const station = fleet.station(m.tag)!;
-      try {
-        return await noteInDrive(db, m, authorOf(request.body), await station.link.readSettings(), ignoredInDrive(m));
-      } catch (error) {
-        if (!(error instanceof LinkDown)) throw error;
-        throw new ProblemError(
-          503,
-          'No link',
-          `The drive of ${m.tag} does not answer. What was last read is still shown. Check its power and the link, then read again.`,
-        );
-      }
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      return claims.during(tag, author, 'read', async () => {
+        // the claim keeps the drive of the record where it is from here on
+        const m = await machineByTag(db, tag);
+        const values = await fleet
+          .station(tag)!
+          .link.readSettings()
+          .catch((error: unknown) => linkFailed(m, error, 'What was last read is still shown. Check its power and the link, then read again.'));
+        return (await noteInDrive(db, m, author, values, ignoredInDrive(m)))!;
+      });
     },
   );
 
+  /** Writes under the machine's claim, which the caller holds. */
   const write = async (m: MachineRow, author: string, revision: number, asked: Asked[], resumes?: readonly WriteLine[]): Promise<WriteReport> => {
     await refuseWhileLocked(db, m);
-    if (busy.has(m.tag))
-      throw new ProblemError(409, 'Write under way', `Somebody is writing to ${m.tag} at this moment. Wait for it, then look again.`);
-    if (holdToRun.runOf(m.tag)) throw new ProblemError(409, 'Motor turning', `${m.tag} is held to run. Let go and let it stand before you write.`);
     const going = { stop: false };
     busy.set(m.tag, going);
     try {
@@ -132,6 +130,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
         progress: async (lines) => void (await noteWrite(db, job, { lines })),
         stopped: () => going.stop,
         resumes,
+        anotherDrive: anotherDrive(m),
       });
       // a write that did not begin has no lines of its own: what broke off before stays to be gone on with
       const lines = result.lines.length > 0 ? result.lines : (resumes ?? []);
@@ -157,21 +156,21 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
     '/machines/:tag/write',
     { schema: { tags: ['drive'], params: TagParams, body: WriteRequest, response: writeResponse } },
     async (request): Promise<WriteReport> => {
-      const m = await machineByTag(db, request.params.tag);
-      const draft = (await latestSheet(db, m, 'draft'))!;
-      if (draft.revision !== request.body.revision) throw changedMeanwhile(m.tag, draft);
-      const settings = settingsFor(m).filter((s) => request.body.codes.includes(s.code));
-      const unknown = request.body.codes.find((c) => !settings.some((s) => s.code === c));
-      if (unknown) throw new ProblemError(422, 'No such setting', `This drive has no setting ${unknown}.`, { field: unknown });
-      const readOnly = settings.find((s) => s.access === 'read');
-      if (readOnly)
-        throw new ProblemError(422, 'Read only', `${readOnly.name} ${readOnly.code} can only be read from the drive.`, { field: readOnly.code });
-      return write(
-        m,
-        authorOf(request.body),
-        draft.revision,
-        settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value })),
-      );
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      return claims.during(tag, author, 'write', async () => {
+        const m = await machineByTag(db, tag);
+        const draft = (await latestSheet(db, m, 'draft'))!;
+        if (draft.revision !== request.body.revision) throw changedMeanwhile(tag, draft);
+        const settings = settingsFor(m).filter((s) => request.body.codes.includes(s.code));
+        const unknown = request.body.codes.find((c) => !settings.some((s) => s.code === c));
+        if (unknown) throw new ProblemError(422, 'No such setting', `This drive has no setting ${unknown}.`, { field: unknown });
+        const readOnly = settings.find((s) => s.access === 'read');
+        if (readOnly)
+          throw new ProblemError(422, 'Read only', `${readOnly.name} ${readOnly.code} can only be read from the drive.`, { field: readOnly.code });
+        const asked = settings.map((setting) => ({ setting, value: draft.values[setting.code]!.value }));
+        return write(m, author, draft.revision, asked);
+      });
     },
   );
 
@@ -188,25 +187,31 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
     '/machines/:tag/write/resume',
     { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: writeResponse } },
     async (request): Promise<WriteReport> => {
-      const m = await machineByTag(db, request.params.tag);
-      const job = await latestWrite(db, m.id);
-      if (!canResume(job)) throw new ProblemError(409, 'Nothing to go on with', `No write to ${m.tag} was broken off. Write what differs instead.`);
-      const draft = (await latestSheet(db, m, 'draft'))!;
-      const settings = settingsFor(m);
-      const asked = job.lines.flatMap((l) => {
-        const setting = settings.find((s) => s.code === l.code);
-        return setting ? [{ setting, value: l.asked }] : [];
-      });
-      const changed = asked.find(({ setting, value }) => draft.values[setting.code]?.value !== value);
-      if (changed)
-        throw new ProblemError(
-          409,
-          'Changed meanwhile',
-          `The draft of ${m.tag} has changed since that write began: ${changed.setting.name} ${changed.setting.code}. Write what differs now instead.`,
-        );
-      return write(m, authorOf(request.body), draft.revision, asked, job.lines);
+      const { tag } = await machineByTag(db, request.params.tag);
+      const author = authorOf(request.body);
+      return claims.during(tag, author, 'write', () => goOn(tag, author));
     },
   );
+
+  const goOn = async (tag: string, author: string): Promise<WriteReport> => {
+    const m = await machineByTag(db, tag);
+    const job = await latestWrite(db, m.id);
+    if (!canResume(job)) throw new ProblemError(409, 'Nothing to go on with', `No write to ${m.tag} was broken off. Write what differs instead.`);
+    const draft = (await latestSheet(db, m, 'draft'))!;
+    const settings = settingsFor(m);
+    const asked = job.lines.flatMap((l) => {
+      const setting = settings.find((s) => s.code === l.code);
+      return setting ? [{ setting, value: l.asked }] : [];
+    });
+    const changed = asked.find(({ setting, value }) => draft.values[setting.code]?.value !== value);
+    if (changed)
+      throw new ProblemError(
+        409,
+        'Changed meanwhile',
+        `The draft of ${m.tag} has changed since that write began: ${changed.setting.name} ${changed.setting.code}. Write what differs now instead.`,
+      );
+    return write(m, author, draft.revision, asked, job.lines);
+  };
 
   app.post<{ Params: { tag: string }; Body: { author: string } }>(
     '/machines/:tag/write/stop',
@@ -224,7 +229,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
       schema: {
         tags: ['sheets'],
         params: TagParams,
-        querystring: Type.Object({ before: Type.Optional(Type.Integer()) }),
+        querystring: Type.Object({ before: Type.Optional(Id) }),
         response: { 200: SheetRevisionPage, 404: Problem },
       },
     },
@@ -258,7 +263,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, holdToRun }
     {
       schema: {
         tags: ['sheets'],
-        params: Type.Composite([TagParams, Type.Object({ kind: SheetKind, revision: Type.Integer({ minimum: 1, maximum: 2147483647 }) })]),
+        params: Type.Composite([TagParams, Type.Object({ kind: SheetKind, revision: Id })]),
         response: { 200: SheetSchema, 404: Problem },
       },
     },

@@ -1,26 +1,40 @@
 import { setImmediate, setTimeout } from 'node:timers/promises';
 import { ControlWord } from '@yare/core';
 import { settingFor } from '@yare/books';
-import { holdLapse, type LiveSample, type TuneProgress } from '@yare/contract';
+import { holdLapse, longestLinkTimeout, longestStall, type RefusalCode, type StopCause, type TuneProgress } from '@yare/contract';
+import { Claimed, type Claims } from '../claims';
+import { DriveRefusal } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
 
 /** What happens to a run is told here; the recorder and the sockets listen. */
 export interface RunEvents {
+  /** before command is taken. @throws when nothing can be recorded; {@link RunEnded} says why in its own words */
   began(run: Run): Promise<void>;
   phase(run: Run, phase: RunPhase): void;
+  /** why the record cannot go on at this moment; null when it can */
+  recordLost(run: Run): string | null;
 }
 
-export interface Run {
+/** A press as it comes in. */
+export interface Press {
   tag: string;
   client: string;
   author: string;
-  press: string;
+  /** spent by this press; the repeats and the release of it carry it */
+  ticket: string;
   frequency: number;
+  tune?: TuneProgress['kind'];
+}
+
+export interface Run extends Omit<Press, 'tune'> {
+  /** the run's public number */
+  id: number;
   lastHold: number;
   releasing: boolean;
-  /** why it is stopping or has ended, in words */
+  /** why it is stopping or has ended, as a code and as a sentence */
+  cause: StopCause | null;
   reason: string | null;
   recordingId: number | null;
   /** how measuring the motor goes, of a run that measures */
@@ -29,153 +43,273 @@ export interface Run {
 
 /** The link is refreshed this often while a run lasts, ms. */
 const refreshEvery = 100;
+/** The link time-out in the drive is read again at every so many refreshes. */
+const timeoutEvery = 2;
+/** How often this process looks whether it stood still itself, ms. */
+const beatEvery = 50;
 /** A run whose motor will not come to rest is given up after this long, ms; the drive's own time-out then stops it. */
 const longestStop = 15 * 60_000;
 const longestFarewell = 5000;
-/** Longest link time-out a drive may have for hold to run, s. */
-const longestLinkTimeout = 1;
+/** The record must have begun within this, ms, or the press is over. */
+const longestBegin = 3000;
+/** After a lost link command is given back as soon as the drive answers again within this, ms. */
+const longestGivingBack = 1500;
 
-export class HoldRefused extends Error {}
+export class HoldRefused extends Error {
+  constructor(
+    readonly code: RefusalCode,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+/** Ends a run with its cause. */
+export class RunEnded extends Error {
+  constructor(
+    readonly cause_: StopCause,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+const words = {
+  silent: 'the hold was not repeated: screen hidden, page closed or link lost',
+  gone: 'the device that held it is gone',
+  'put out': 'the device that held it was put out',
+  stalled: 'the server stood still for a moment and could not tell whether the hand was still there',
+  'server stopping': 'the server is stopping',
+} as const;
 
 /**
- * Hold to run: one holder per machine. A hold that is not repeated within {@link holdLapse} is a release; a release, a lost client,
- * a trip or a lost link ends the run, and nothing but a fresh press starts another. Should this process die, the drive's own link
- * time-out (checked to be at most 1 s before every run) stops the motor.
+ * Hold to run: one holder per machine, on the machine's claim. A hold that is not repeated within {@link holdLapse} is a release; a
+ * release, a lost client, a trip, a lost link, a link time-out above {@link longestLinkTimeout}, another master on the link, a lost
+ * database or a stall of this process ends the run, and nothing but a fresh press starts another. Should this process die, the drive's own link
+ * time-out stops the motor.
  */
 export class HoldToRun {
   private readonly runs = new Map<string, Run>();
-  /** presses that have ended: a late repeat of one never starts anything */
-  private readonly spent = new Set<string>();
   private readonly loops = new Set<Promise<void>>();
+  private next = 1;
+  private beat = performance.now();
+  private readonly heart: ReturnType<typeof setInterval>;
 
   constructor(
     private readonly fleet: Fleet,
+    private readonly claims: Claims,
     private readonly events: RunEvents,
-  ) {}
+    private readonly stall = longestStall,
+  ) {
+    // timers come before what lies in the sockets: after a stall this runs before any repeat that waited there
+    this.heart = setInterval(() => {
+      const now = performance.now();
+      if (now - this.beat > beatEvery + this.stall) for (const run of this.runs.values()) this.end(run, 'stalled', words.stalled);
+      this.beat = now;
+    }, beatEvery);
+  }
 
   runOf(tag: string): Run | undefined {
     return this.runs.get(tag);
   }
 
   /**
-   * A press or its repeat, taken at once and without asking anybody: a hold that waited would be acted on after the hand is gone.
+   * A fresh press, taken at once and without asking anybody: a press that waited would be acted on after the hand is gone.
    * @throws HoldRefused with the sentence for the person pressing
    */
-  hold(tag: string, client: string, author: string, press: string, frequency: number, tune?: TuneProgress['kind']): void {
-    if (this.spent.has(press)) return;
-    const run = this.runs.get(tag);
-    if (run) {
-      if (run.client === client && run.press === press) run.lastHold = performance.now();
-      else throw new HoldRefused(`${run.author} has command of ${tag}. Wait until the motor stands and command is given back.`);
-      return;
-    }
+  begin(press: Press): Run {
+    const { tag, author, frequency, tune } = press;
     const station = this.fleet.station(tag);
-    if (!station || station.latest.link === 'down') throw new HoldRefused(`There is no link to the drive of ${tag}. Nothing was started.`);
-    const refusal = refusalFor(station.latest, tag);
-    if (refusal) throw new HoldRefused(refusal);
-    if (tune && !station.link.book.words.tune)
-      throw new HoldRefused(`${station.link.book.family} cannot measure a motor. Learn from a recorded run instead.`);
-    if (!tune && frequency === 0) throw new HoldRefused('Choose a frequency other than zero.');
-    const begun: Run = {
-      tag,
-      client,
-      author,
-      press,
-      frequency,
+    if (!station || station.latest.link === 'down') throw new HoldRefused('no link', `There is no link to the drive of ${tag}. Nothing was started.`);
+    let giveBack: () => void;
+    try {
+      giveBack = this.claims.take(tag, author, tune ? 'tune' : 'hold');
+    } catch (error) {
+      if (!(error instanceof Claimed)) throw error;
+      throw new HoldRefused('claimed', error.message);
+    }
+    try {
+      const refusal = refusalFor(station, tag);
+      if (refusal) throw new HoldRefused('not ready', refusal);
+      if (tune && !station.link.book.words.tune)
+        throw new HoldRefused('cannot measure', `${station.link.book.family} cannot measure a motor. Learn from a recorded run instead.`);
+      if (!tune && frequency === 0) throw new HoldRefused('no frequency', 'Choose a frequency other than zero.');
+    } catch (error) {
+      giveBack();
+      throw error;
+    }
+    const run: Run = {
+      ...press,
+      id: this.next++,
       lastHold: performance.now(),
       releasing: false,
+      cause: null,
       reason: null,
       recordingId: null,
       tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
     };
-    this.runs.set(tag, begun);
-    const loop = this.drive(begun, station).finally(() => {
+    this.runs.set(tag, run);
+    const loop = this.drive(run, station).finally(() => {
       this.runs.delete(tag);
-      this.spend(press);
+      giveBack();
       this.loops.delete(loop);
     });
     this.loops.add(loop);
+    return run;
   }
 
-  release(tag: string, client: string, press: string, reason = 'let go'): void {
-    this.spend(press);
-    const run = this.runs.get(tag);
-    if (run && run.client === client && run.press === press && !run.releasing) {
-      run.releasing = true;
-      run.reason = reason;
-    }
+  private living(client: string, ticket: string): Run | undefined {
+    for (const run of this.runs.values()) if (run.client === client && run.ticket === ticket) return run;
+    return undefined;
+  }
+
+  /** The hand is still there. @param at when it was said, on this process's clock, ms; late ones count from when they were said */
+  repeat(client: string, ticket: string, at: number): void {
+    const run = this.living(client, ticket);
+    if (run) run.lastHold = Math.max(run.lastHold, at);
+  }
+
+  /** Only the connection that began a run releases it. */
+  release(client: string, ticket: string): void {
+    const run = this.living(client, ticket);
+    if (run) this.end(run, 'let go', 'let go');
   }
 
   /** A client that is gone holds nothing any more. */
-  clientGone(client: string): void {
-    for (const run of this.runs.values()) if (run.client === client) this.release(run.tag, client, run.press, 'the device that held it is gone');
+  clientGone(client: string, cause: 'gone' | 'put out' = 'gone'): void {
+    for (const run of this.runs.values()) if (run.client === client) this.end(run, cause, words[cause]);
   }
 
   /** Stops everything in force and waits for standstill, but not long: past that the drives stop by their own link time-out. */
   async stop(): Promise<void> {
-    for (const run of this.runs.values()) this.release(run.tag, run.client, run.press, 'the server is stopping');
+    for (const run of this.runs.values()) this.end(run, 'server stopping', words['server stopping']);
     await Promise.race([Promise.all(this.loops), setTimeout(longestFarewell)]);
+    clearInterval(this.heart);
   }
 
-  private spend(press: string): void {
-    this.spent.add(press);
-    if (this.spent.size > 2000) this.spent.delete(this.spent.values().next().value!);
+  /** The first cause counts, unless what came after is graver. */
+  private end(run: Run, cause: StopCause, reason: string, graver = false): void {
+    if (run.releasing && !graver) return;
+    run.releasing = true;
+    run.cause = cause;
+    run.reason = reason;
+  }
+
+  /** Whether a run goes on at this moment. */
+  private held(run: Run): boolean {
+    if (performance.now() - run.lastHold > holdLapse) this.end(run, 'silent', words.silent);
+    return !run.releasing;
   }
 
   private async drive(run: Run, station: Station): Promise<void> {
     const { link } = station;
-    // what came in while this process itself stood still is read before anybody is called silent
-    const pause = async () => {
-      await setTimeout(refreshEvery);
-      await setImmediate();
-    };
-    const held = () => {
-      if (!run.releasing && performance.now() - run.lastHold > holdLapse) {
-        run.releasing = true;
-        run.reason = 'the hold was not repeated: screen hidden, page closed or link lost';
-      }
-      return !run.releasing;
-    };
+    let taken = false;
     try {
-      const timeout = settingFor(link.book, link.size, 'linkTimeout');
-      const inForce = await link.readSetting(timeout);
-      if (inForce > longestLinkTimeout) {
-        run.reason = `${timeout.name} ${timeout.code} is ${inForce} s in the drive. Hold to run needs ${longestLinkTimeout} s or less, so that a lost link stops the motor in time. Write ${longestLinkTimeout} s first.`;
-        return;
-      }
-      if (!held()) return;
+      await this.refuseLongTimeout(station);
+      await this.beginRecord(run);
+      // what was known a moment ago may be a second old
+      await this.fleet.ask(station);
+      const refusal = refusalFor(station, run.tag);
+      if (refusal) throw new RunEnded('not ready', refusal);
+      if (!this.held(run)) return;
+      taken = true;
       await link.takeCommand();
       station.holder = `${run.author}, ${run.tune ? 'measuring' : 'hold to run'}`;
       station.measuring = run.tune !== null;
       station.fast = true;
-      await this.events.began(run);
       this.events.phase(run, 'taken');
       for (const word of [ControlWord.shutdown, ControlWord.switchOn]) {
         await link.command(word, 0);
-        await pause();
+        await this.pause();
       }
-      if (run.tune && held()) await link.beginTune(run.tune.kind);
-      if (held()) this.events.phase(run, 'running');
-      while (held()) {
-        await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency);
-        if (run.tune) await this.measuring(run, run.tune, link);
-        if (station.latest.state === 'tripped') {
-          run.releasing = true;
-          run.reason = `the drive tripped: ${station.latest.trip?.name ?? 'no code'}`;
-        }
-        await pause();
-      }
+      if (run.tune && this.held(run)) await link.beginTune(run.tune.kind);
+      if (this.held(run)) this.events.phase(run, 'running');
+      for (let i = 0; this.held(run); i++) await this.refresh(run, station, i);
+    } catch (error) {
+      await this.endedBy(run, station, error, taken);
+    }
+    try {
       station.measuring = false;
-      this.events.phase(run, 'stopping');
-      await this.rampDown(link, station, pause);
-    } catch {
-      run.reason = 'the link to the drive was lost; the drive stops the motor by its own link time-out';
+      if (taken) {
+        this.events.phase(run, 'stopping');
+        await this.rampDown(station);
+      }
+    } catch (error) {
+      await this.endedBy(run, station, error, true);
     } finally {
-      await link.giveCommand().catch(() => undefined);
+      if (taken) await this.giveBack(run, station);
       station.holder = null;
-      station.measuring = false;
+      station.fast = false;
       this.events.phase(run, 'ended');
     }
+  }
+
+  private async beginRecord(run: Run): Promise<void> {
+    const late = Symbol('late');
+    const outcome = await Promise.race([this.events.began(run), setTimeout(longestBegin, late, { ref: false })]);
+    if (outcome === late) throw new RunEnded('database', 'the database does not answer, so nothing could be recorded; nothing was started');
+  }
+
+  /** One refresh of the command while the hand is there, and a look at everything that would end the run. */
+  private async refresh(run: Run, station: Station, count: number): Promise<void> {
+    const { link } = station;
+    if (!(await link.commandIsOurs()))
+      throw new RunEnded('other master', 'somebody else on the link commands this drive: its control word or reference is not ours');
+    // asked once more where it counts: what was awaited took its time
+    if (!this.held(run)) return;
+    await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency);
+    if (run.tune) await this.measuring(run, run.tune, link);
+    if (station.latest.state === 'tripped') this.end(run, 'tripped', `the drive tripped: ${station.latest.trip?.name ?? 'no code'}`);
+    if (count % timeoutEvery === 0) await this.refuseLongTimeout(station);
+    const lost = this.events.recordLost(run);
+    if (lost) this.end(run, 'database', lost);
+    await this.pause();
+  }
+
+  /** @throws RunEnded when the drive would turn on for more than a second without its server */
+  private async refuseLongTimeout({ link }: Station): Promise<void> {
+    const timeout = settingFor(link.book, link.size, 'linkTimeout');
+    const inForce = await link.readSetting(timeout);
+    if (inForce > longestLinkTimeout)
+      throw new RunEnded(
+        'time-out too long',
+        `${timeout.name} ${timeout.code} is ${inForce} s in the drive. Hold to run needs ${longestLinkTimeout} s or less, so that a lost link stops the motor in time. Write ${longestLinkTimeout} s first`,
+      );
+  }
+
+  /** Waits until the next refresh. What came in while this process itself stood still is read before anybody is called silent. */
+  private async pause(): Promise<void> {
+    await setTimeout(refreshEvery);
+    await setImmediate();
+  }
+
+  /** What an error means for a run. */
+  private async endedBy(run: Run, station: Station, error: unknown, taken: boolean): Promise<void> {
+    if (error instanceof RunEnded) return this.end(run, error.cause_, error.message, true);
+    if (error instanceof DriveRefusal && run.releasing) return;
+    if (error instanceof DriveRefusal && taken) {
+      const { commandOnLink } = await this.fleet.ask(station).then(() => station);
+      return commandOnLink
+        ? this.end(run, 'fault', `the drive refused the command (Modbus exception ${error.exception})`)
+        : this.end(
+            run,
+            'other master',
+            'command was taken from this application: somebody else gave it back, or the drive ended it by its own link time-out',
+          );
+    }
+    if (error instanceof DriveRefusal)
+      return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
+    // whatever it was that failed before command was taken, nothing has turned
+    if (!taken && this.events.recordLost(run))
+      return this.end(run, 'database', 'the database does not answer, so nothing could be recorded; nothing was started');
+    this.end(
+      run,
+      'link lost',
+      taken
+        ? 'the link to the drive was lost; the drive stops the motor by its own link time-out'
+        : 'the link to the drive was lost; nothing was started',
+      true,
+    );
   }
 
   /** One look at a drive that measures its motor: tells how it goes, and ends the run when it is done or has failed. */
@@ -187,26 +321,44 @@ export class HoldToRun {
       if (moved) this.events.phase(run, 'running');
       return;
     }
-    run.releasing = true;
-    run.reason = state === 'done' ? 'measured' : (sentence ?? 'the drive gives no reason');
+    this.end(run, state === 'done' ? 'measured' : 'not measured', state === 'done' ? 'measured' : (sentence ?? 'the drive gives no reason'));
   }
 
-  private async rampDown(link: Station['link'], station: Station, pause: () => Promise<unknown>): Promise<void> {
+  /** Commands a ramp to standstill. Should another master go on commanding, command is given back, which makes the drive stop by itself. */
+  private async rampDown(station: Station): Promise<void> {
+    const { link } = station;
     const end = performance.now() + longestStop;
     let standing = 0;
-    while (performance.now() < end && standing < 3) {
+    for (let i = 0; performance.now() < end && standing < 3; i++) {
+      if (i > 0 && !(await link.commandIsOurs())) throw new RunEnded('other master', 'somebody else on the link commands this drive');
       await link.command(ControlWord.switchOn, 0);
-      await pause();
+      await this.pause();
       standing = station.latest.state === 'running' || station.latest.state === 'stopping' ? 0 : standing + 1;
     }
     await link.command(ControlWord.shutdown, 0);
   }
+
+  /** Gives command back; after a lost link for as long as the drive may still hold it, so that one that comes back is told to stop. */
+  private async giveBack(run: Run, { link }: Station): Promise<void> {
+    const end = performance.now() + (run.cause === 'link lost' ? longestGivingBack : 0);
+    do {
+      const given = await link.giveCommand().then(
+        () => true,
+        (error) => error instanceof DriveRefusal,
+      );
+      if (given) return;
+      await this.pause();
+    } while (performance.now() < end);
+  }
 }
 
-function refusalFor(s: LiveSample, tag: string): string | null {
+function refusalFor({ latest: s, commandOnLink, holder }: Station, tag: string): string | null {
+  if (s.link === 'down') return `There is no link to the drive of ${tag}. Nothing was started.`;
   if (s.state === 'tripped') return `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`;
   if (s.state === 'running' || s.state === 'stopping') return `${tag} is already turning (command: ${s.command}). Wait until it stands.`;
   if (s.state === 'asleep') return `${tag} is asleep and may wake by itself. Turn its selector to off first.`;
   if (s.state === 'held') return `The drive of ${tag} is held: a permissive is missing. Nothing was started.`;
+  if (commandOnLink && holder === null)
+    return `Somebody else on the link has command of ${tag}: a controller or another program. It must give command back before anything is started here.`;
   return null;
 }

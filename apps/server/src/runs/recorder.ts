@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { deflateSync, inflateSync } from 'node:zlib';
 import type { LiveSample, RecordingData, RecordingMeta } from '@yare/contract';
 import type { RecordingChannel } from '@yare/core';
@@ -16,6 +17,9 @@ export const recordedChannels: RecordingChannel[] = [
 ];
 
 const flushEvery = 5000;
+/** A record whose database is away is tried again this often, ms, for as long as {@link longestTrying}. */
+const tryEvery = 1000;
+const longestTrying = 30 * 60_000;
 
 const pack = (values: readonly number[], double: boolean): Buffer => {
   const array = double ? Float64Array.from(values) : Float32Array.from(values);
@@ -33,14 +37,26 @@ function unpack(chunks: readonly Buffer[], double: boolean, decimals: number): n
   return out;
 }
 
-/** One recording being made: samples gathered, stored every 5 s so that a crash costs no more than that. */
+interface Mark {
+  time: number;
+  label: string;
+}
+
+/**
+ * One recording being made: samples gathered, stored every 5 s so that a crash costs no more than that. What cannot be stored because
+ * the database is away stays here and is stored when it is back.
+ */
 export class Recorder {
   private time: number[] = [];
   private values: number[][] = recordedChannels.map(() => []);
+  private marks: Mark[] = [];
   private sequence = 0;
   private samples = 0;
   private lastFlush = performance.now();
   private storing: Promise<void> = Promise.resolve();
+  private given = false;
+  /** what the last store held, until it is known to be done */
+  private attempted: { time: number; marks: number } | null = null;
 
   private constructor(
     private readonly db: Db,
@@ -67,40 +83,83 @@ export class Recorder {
     if (this.time.length > 0 && time <= this.time[this.time.length - 1]!) return;
     this.time.push(time);
     recordedChannels.forEach((c, i) => this.values[i]!.push(sample[c.key as keyof LiveSample] as number));
-    if (performance.now() - this.lastFlush > flushEvery) void this.flush(false);
+    if (performance.now() - this.lastFlush > flushEvery) void this.flush(false).catch(() => undefined);
   }
 
-  async mark(label: string): Promise<void> {
-    await this.db('recording_marks').insert({ recording_id: this.id, time: this.elapsed(Date.now()), label, author: this.author });
+  mark(label: string): void {
+    this.marks.push({ time: this.elapsed(Date.now()), label });
   }
 
+  /** Stores what has gathered, one store after another. */
   private flush(last: boolean): Promise<void> {
-    const { time, values } = this;
+    this.lastFlush = performance.now();
+    const store = () => this.store(last);
+    this.storing = this.storing.then(store, store);
+    return this.storing;
+  }
+
+  private async store(last: boolean): Promise<void> {
+    const batch = { time: this.time, values: this.values, marks: this.marks };
     this.time = [];
     this.values = recordedChannels.map(() => []);
-    this.lastFlush = performance.now();
-    this.storing = this.storing.then(async () => {
+    this.marks = [];
+    try {
       await this.db.transaction(async (trx) => {
+        const { samples } = (await trx('recordings').where({ id: this.id }).forUpdate().first('samples')) as { samples: number };
+        this.dropStored(batch, samples);
+        const { time, values, marks } = batch;
+        this.attempted = { time: time.length, marks: marks.length };
         if (time.length > 0) {
           const rows = [
             { channel: 'time', data: pack(time, true) },
             ...recordedChannels.map((c, i) => ({ channel: c.key, data: pack(values[i]!, false) })),
           ];
           await trx('recording_chunks').insert(rows.map((r) => ({ ...r, recording_id: this.id, sequence: this.sequence })));
-          this.sequence += 1;
-          this.samples += time.length;
           await trx('recordings')
             .where({ id: this.id })
-            .update({ duration: time[time.length - 1], samples: this.samples });
+            .update({ duration: time[time.length - 1], samples: samples + time.length });
         }
+        if (marks.length > 0) await trx('recording_marks').insert(marks.map((m) => ({ ...m, recording_id: this.id, author: this.author })));
         if (last) await trx('recordings').where({ id: this.id }).update({ complete: true });
       });
-    });
-    return this.storing;
+      this.samples += batch.time.length;
+      if (batch.time.length > 0) this.sequence += 1;
+      this.attempted = null;
+    } catch (error) {
+      // whatever came meanwhile belongs behind it
+      this.time = [...batch.time, ...this.time];
+      this.values = batch.values.map((v, i) => [...v, ...this.values[i]!]);
+      this.marks = [...batch.marks, ...this.marks];
+      throw error;
+    }
   }
 
-  end(): Promise<void> {
-    return this.flush(true);
+  /** A store whose answer was lost may have been done all the same: its samples and marks are not stored again. */
+  private dropStored(batch: { time: number[]; values: number[][]; marks: Mark[] }, stored: number): void {
+    if (stored === this.samples || !this.attempted) return;
+    batch.time = batch.time.slice(this.attempted.time);
+    batch.values = batch.values.map((v) => v.slice(this.attempted!.time));
+    batch.marks = batch.marks.slice(this.attempted.marks);
+    this.samples = stored;
+    this.sequence += 1;
+  }
+
+  /** Stores the rest and closes the record; while the database is away it tries again. @throws after half an hour, or once {@link giveUp} was called */
+  async end(): Promise<void> {
+    const until = performance.now() + longestTrying;
+    for (;;) {
+      try {
+        return await this.flush(true);
+      } catch (error) {
+        if (this.given || performance.now() > until) throw error;
+        await setTimeout(tryEvery);
+      }
+    }
+  }
+
+  /** The process ends: no more than the try under way. */
+  giveUp(): void {
+    this.given = true;
   }
 }
 
