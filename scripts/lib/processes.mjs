@@ -21,8 +21,14 @@ function logTo(file) {
   return stream;
 }
 
-/** Starts a TypeScript program; resolves with its first message once it says it is ready. Its log goes to a file. */
-function startProgram(script, args, logFile, { env = {}, onWarning = () => undefined } = {}) {
+/**
+ * @param {string} script
+ * @param {string[]} args
+ * @param {string} logFile
+ * @param {{ env?: Record<string, string>, onWarning?: (sentence: string) => void }} more
+ * Starts a TypeScript program; resolves with its first message once it says it is ready. Its log goes to a file.
+ */
+function startProgram(script, args, logFile, { env = {}, onWarning } = {}) {
   const child = spawn(process.execPath, ['--import', 'tsx', join(root, script), ...args], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
@@ -43,7 +49,7 @@ function startProgram(script, args, logFile, { env = {}, onWarning = () => undef
   const told = new Promise((resolve, reject) => {
     child.on('message', (message) => {
       if (message.ready) resolve(message);
-      else if (message.warning) onWarning(message.warning);
+      else if (message.warning) onWarning?.(message.warning);
     });
     void exited.then((code) => reject(new Error(`${script} ended with ${code} before it was ready:\n${tail}`)));
   });
@@ -58,6 +64,7 @@ function startProgram(script, args, logFile, { env = {}, onWarning = () => undef
   return { child, told, ready, exited, stop, tail: () => tail };
 }
 
+/** @param {{ host?: string, port?: number, plantPort?: number, seed?: number, stateFile?: string, logFile: string, onWarning?: (sentence: string) => void }} options */
 export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed = 11, stateFile, logFile, onWarning }) =>
   startProgram(
     'apps/bench/src/main.ts',
@@ -66,7 +73,10 @@ export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed =
     { onWarning },
   );
 
-/** `more` are further arguments of the server, as it has them. */
+/**
+ * @param {{ host?: string, port?: number, database: string, bench: string, plant?: string, staticFolder?: string, logFile: string, more?: string[] }} options
+ * `more` are further arguments of the server, as it has them
+ */
 export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, plant, staticFolder, logFile, more = [] }) =>
   startProgram(
     'apps/server/src/main.ts',

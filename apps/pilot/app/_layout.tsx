@@ -8,6 +8,7 @@ import { AtkinsonHyperlegibleMono_700Bold } from '@expo-google-fonts/atkinson-hy
 import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
 import { AtkinsonHyperlegibleNext_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-next/700Bold';
 import { queryClient } from '../src/data/queries';
+import { PairGate } from '../src/features/devices/PairGate';
 import { AskName } from '../src/features/people/AskName';
 import { GoingLine } from '../src/ui/go';
 import { LookProvider } from '../src/ui/theme';
@@ -28,9 +29,11 @@ export default function Layout() {
             <title>Yare Pilot</title>
           </Head>
           <GoingLine />
-          <AskName>
-            <Slot />
-          </AskName>
+          <PairGate>
+            <AskName>
+              <Slot />
+            </AskName>
+          </PairGate>
         </LookProvider>
       </SafeAreaProvider>
     </QueryClientProvider>

@@ -1,10 +1,21 @@
-import type { ClientMessage, LiveSample } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
 import { live } from '../src/data/live';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 const now = socketNow;
 const of = (kind: ClientMessage['kind']) => now().sent.filter((m) => m.kind === kind);
 const run = () => live.runs.get('P-11');
+/** What the server says of a run, its own number by default. */
+const told = (change: Partial<Extract<ServerMessage, { kind: 'run' }>>) =>
+  now().hear({ kind: 'run', tag: 'P-11', run: runs, mine: true, phase: 'running', recordingId: null, cause: null, reason: null, ...change });
+let runs = 0;
+let tickets = 0;
+/** A press with the ticket the server gave for it. */
+const press = () => {
+  runs += 1;
+  now().hear({ kind: 'ticket', ticket: `t${++tickets}` });
+  return live.hold('P-11', 10);
+};
 const sample = (at: number, outputFrequency: number): LiveSample => liveSample('P-11', at, { state: 'running', outputFrequency });
 
 beforeAll(() => {
@@ -16,55 +27,73 @@ beforeAll(() => {
 afterEach(() => live.letGo());
 
 test('a hold is repeated until let go, then released once', () => {
-  expect(live.hold('P-11', 10)).toBe(true);
+  expect(press()).toBe(true);
   jest.advanceTimersByTime(600);
-  const holds = of('hold');
-  expect(holds.length).toBe(5);
-  expect(new Set(holds.map((m) => (m as { press: string }).press)).size).toBe(1);
+  expect(of('begin')).toEqual([expect.objectContaining({ tag: 'P-11', frequency: 10, ticket: `t${tickets}` })]);
+  expect(of('repeat').length).toBe(4);
+  expect(new Set(of('repeat').map((m) => (m as { ticket: string }).ticket))).toEqual(new Set([`t${tickets}`]));
   live.letGo();
   jest.advanceTimersByTime(600);
-  expect(of('hold').length).toBe(5);
-  expect(of('release').length).toBe(1);
+  expect(of('repeat').length).toBe(4);
+  expect(of('release')).toEqual([{ kind: 'release', ticket: `t${tickets}` }]);
+});
+
+test('a ticket serves for one press: without another nothing is asked for', () => {
+  press();
+  live.letGo();
+  const before = now().sent.length;
+  expect(live.hold('P-11', 10)).toBe(false);
+  expect(now().sent.length).toBe(before);
 });
 
 test('only one hold at a time', () => {
-  live.hold('P-11', 10);
+  press();
   expect(live.hold('C-07', 10)).toBe(false);
 });
 
 test('a refusal ends the repeating and gives the sentence', () => {
-  live.hold('P-11', 10);
-  now().hear({ kind: 'refused', tag: 'P-11', press: run()!.press, sentence: 'Tom Reed has command.' });
-  const before = of('hold').length;
+  press();
+  now().hear({ kind: 'refused', tag: 'P-11', code: 'claimed', sentence: 'Tom Reed has command.' });
+  const before = of('repeat').length;
   jest.advanceTimersByTime(500);
-  expect(of('hold').length).toBe(before);
+  expect(of('repeat').length).toBe(before);
   expect(run()).toMatchObject({ phase: 'refused', sentence: 'Tom Reed has command.' });
 });
 
 test('when the server says the run is stopping, holding on does not ask again', () => {
-  live.hold('P-11', 10);
-  now().hear({ kind: 'run', tag: 'P-11', press: run()!.press, phase: 'stopping', recordingId: 3, reason: 'the drive tripped' });
-  const before = of('hold').length;
+  press();
+  told({ phase: 'stopping', recordingId: 3, cause: 'tripped', reason: 'the drive tripped' });
+  const before = of('repeat').length;
   jest.advanceTimersByTime(500);
-  expect(of('hold').length).toBe(before);
+  expect(of('repeat').length).toBe(before);
   expect(run()).toMatchObject({ phase: 'stopping', sentence: 'the drive tripped', recordingId: 3, mine: true });
 });
 
 test('the reason this page knows is not overwritten by a plain release', () => {
-  live.hold('P-11', 10);
-  const { press } = run()!;
+  press();
   live.letGo('the screen was hidden');
-  now().hear({ kind: 'run', tag: 'P-11', press, phase: 'ended', recordingId: 4, reason: 'let go' });
+  told({ phase: 'ended', recordingId: 4, cause: 'let go', reason: 'let go' });
   expect(run()).toMatchObject({ sentence: 'the screen was hidden', phase: 'ended' });
 });
 
+test('what is still told of the run before does not touch the press in hand', () => {
+  press();
+  told({ phase: 'ended', recordingId: 5, cause: 'let go', reason: 'let go' });
+  const before = runs;
+  press();
+  // its recording is closed only now
+  told({ run: before, phase: 'ended', recordingId: 5, cause: 'let go', reason: 'let go' });
+  expect(run()).toMatchObject({ phase: 'asking', recordingId: null });
+  expect(live.isHolding).toBe(true);
+});
+
 test('somebody else’s run is not mine', () => {
-  now().hear({ kind: 'run', tag: 'P-11', press: 'theirs', phase: 'running', recordingId: 9, reason: null });
+  told({ run: 900, mine: false, recordingId: 9 });
   expect(run()).toMatchObject({ mine: false });
 });
 
 test('a hidden page lets go', () => {
-  live.hold('P-11', 10);
+  press();
   Object.defineProperty(document, 'hidden', { configurable: true, value: true });
   document.dispatchEvent(new Event('visibilitychange'));
   Object.defineProperty(document, 'hidden', { configurable: true, value: false });
@@ -78,7 +107,7 @@ test('samples make a trend in order of time, and a lost link clears what is on s
   now().hear({ kind: 'live', samples: [sample(1100, 3)] });
   expect(live.trends.get('P-11')!.outputFrequency).toEqual([1, 2]);
   expect(live.samples.get('P-11')!.outputFrequency).toBe(3);
-  live.hold('P-11', 10);
+  press();
   now().close();
   expect(live.connected).toBe(false);
   expect(live.isHolding).toBe(false);
@@ -86,21 +115,22 @@ test('samples make a trend in order of time, and a lost link clears what is on s
   expect(live.hold('P-11', 10)).toBe(false);
 });
 
-test('it opens again after a loss and watches what it watched, holding nothing', () => {
+test('it opens again after a loss and watches what it watched, holding nothing', async () => {
   const stop = live.watch(['P-11']);
   const before = FakeSocket.all.length;
   jest.advanceTimersByTime(1100);
   expect(FakeSocket.all.length).toBeGreaterThan(before - 1);
   now().onopen?.();
+  await Promise.resolve();
   expect(of('watch').at(-1)).toEqual({ kind: 'watch', tags: ['P-11'] });
   jest.advanceTimersByTime(1000);
-  expect(of('hold')).toEqual([]);
+  expect(of('repeat')).toEqual([]);
   stop();
 });
 
 test('a server that says nothing for two and a half seconds counts as lost', () => {
   expect(live.connected).toBe(true);
-  live.hold('P-11', 10);
+  press();
   jest.advanceTimersByTime(4000);
   expect(live.isHolding).toBe(false);
 });

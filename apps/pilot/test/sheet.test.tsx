@@ -127,7 +127,8 @@ test('what is worked out carries its formula with this plate’s numbers, estima
 });
 
 test('the log speaks in sentences, whatever the act', () => {
-  const event = (action: string, detail: unknown) => sentenceOf({ id: 1, at: 'x', author: 'Ines Calder', action, tag: 'P-11', detail });
+  const event = (action: string, detail: unknown) =>
+    sentenceOf({ id: 1, at: 'x', author: 'Ines Calder', action, tag: 'P-11', detail, device: null, address: null });
   expect(event('edit draft', { changes: [1] })).toBe('P-11: 1 setting changed in the draft');
   expect(event('write to drive', { codes: [1, 2], outcome: 'kept' })).toBe('P-11: 2 settings to the drive, kept');
   expect(event('hold to run', { frequency: 10 })).toBe('P-11: held to run at 10 Hz');

@@ -38,17 +38,37 @@ async function hear(message: ServerMessage): Promise<void> {
   await settled();
 }
 const stands = (change: Partial<LiveSample> = {}) => hear({ kind: 'live', samples: [liveSample(mockRoute.tag, Date.now(), change)] });
-const said = (kind: ClientMessage['kind']) => socketNow().sent.filter((m) => m.kind === kind) as Array<Extract<ClientMessage, { kind: 'hold' }>>;
+const said = (kind: ClientMessage['kind']) => socketNow().sent.filter((m) => m.kind === kind);
 const seconds = (s: number) => act(async () => new Promise((done) => setTimeout(done, 1000 * s)));
 
-/** A finger on the hold button for some seconds. */
+let runs = 0;
+/** The server gives a ticket for the next press, and that becomes the next run. */
+async function ticket(): Promise<void> {
+  runs += 1;
+  await hear({ kind: 'ticket', ticket: `t${runs}` });
+}
+/** A finger on the hold button for some seconds, with the ticket the server gave. */
 async function hold(forSeconds: number): Promise<void> {
+  await ticket();
   const finger = (kind: string) =>
     act(async () => void row('hold').dispatchEvent(Object.assign(new Event(kind, { bubbles: true }), { isPrimary: true, button: 0, pointerId: 1 })));
   await finger('pointerdown');
   await seconds(forSeconds);
   await finger('pointerup');
 }
+
+/** What the server says of the run in force: that it has ended. */
+const ofRun = (change: Partial<Extract<ServerMessage, { kind: 'run' }>> = {}): ServerMessage => ({
+  kind: 'run',
+  tag: mockRoute.tag,
+  run: runs,
+  mine: true,
+  phase: 'ended',
+  recordingId: null,
+  cause: 'let go',
+  reason: 'let go',
+  ...change,
+});
 
 /** The server ends the run in force with a recording that reached a frequency. */
 async function ends(reached: number, id = 5): Promise<void> {
@@ -57,8 +77,7 @@ async function ends(reached: number, id = 5): Promise<void> {
     data: { time: [0, 1], outputFrequency: [0, reached], motorCurrent: [0, 14.2], busVoltage: [560, 702] },
   } as unknown as RecordingData;
   server.special.push((r) => (r.path === `/recordings/${id}` ? { status: 200, body: recording } : undefined));
-  const { press } = live.runs.get(mockRoute.tag)!;
-  await hear({ kind: 'run', tag: mockRoute.tag, press, phase: 'ended', recordingId: id, reason: 'let go' });
+  await hear(ofRun({ recordingId: id }));
 }
 
 describe('what may not be started is said on the button', () => {
@@ -73,7 +92,7 @@ describe('what may not be started is said on the button', () => {
     await stands(state);
     expect(row('hold').textContent).toContain(words);
     await hold(0.9);
-    expect(said('hold')).toEqual([]);
+    expect(said('begin')).toEqual([]);
   });
 });
 
@@ -84,10 +103,11 @@ describe('Turn it', () => {
     await touchRow('clear');
     expect(row('hold').textContent).toContain('Hold to run at 10 Hz');
     await hold(0.3);
-    expect(said('hold')).toEqual([]);
+    expect(said('begin')).toEqual([]);
     await hold(1.2);
-    expect(said('hold').length).toBeGreaterThan(2);
-    expect(said('hold')[0]).toMatchObject({ tag: 'P-11', author: 'Ines Calder', frequency: 10 });
+    expect(said('begin')).toHaveLength(1);
+    expect(said('repeat').length).toBeGreaterThan(1);
+    expect(said('begin')[0]).toMatchObject({ tag: 'P-11', author: 'Ines Calder', frequency: 10 });
     expect(said('release')).toHaveLength(1);
   });
 
@@ -123,10 +143,9 @@ describe('Turn it', () => {
     await stands();
     await touchRow('clear');
     await hold(0.9);
-    const { press } = live.runs.get('P-11')!;
-    await hear({ kind: 'run', tag: 'P-11', press, phase: 'ended', recordingId: null, reason: 'the drive tripped: Overcurrent' });
+    await hear(ofRun({ cause: 'tripped', reason: 'the drive tripped: Overcurrent' }));
     expect(screen.getByText('It was stopped: the drive tripped: Overcurrent.')).toBeTruthy();
-    await hear({ kind: 'refused', tag: 'P-11', press, sentence: 'Tom Reed has command of P-11.' });
+    await hear({ kind: 'refused', tag: 'P-11', code: 'claimed', sentence: 'Tom Reed has command of P-11.' });
     expect(screen.getByText('Tom Reed has command of P-11.')).toBeTruthy();
   });
 });
@@ -180,17 +199,10 @@ describe('Tune', () => {
     server.of('C-07').sheets.inDrive = demoSheet('C-07', 'in drive', withPlate());
     await open(<TuneScreen />);
     await stands();
+    await ticket();
   };
   const tells = (state: 'busy' | 'done' | 'failed', progress: number, phase: 'running' | 'ended', reason: string | null = null) =>
-    hear({
-      kind: 'run',
-      tag: 'C-07',
-      press: live.runs.get('C-07')!.press,
-      phase,
-      recordingId: null,
-      reason,
-      tune: { kind: 'standstill', state, progress },
-    });
+    hear(ofRun({ phase, cause: state === 'failed' ? 'not measured' : null, reason, tune: { kind: 'standstill', state, progress } }));
 
   test('is refused until somebody says whether it is coupled; coupled offers standstill only', async () => {
     await ready();
@@ -220,7 +232,7 @@ describe('Tune', () => {
     await touchRow('coupled');
     await touchRow('clear');
     await touchRow('start-tune');
-    expect(said('hold')[0]).toMatchObject({ tag: 'C-07', tune: 'standstill' });
+    expect(said('begin')[0]).toMatchObject({ tag: 'C-07', tune: 'standstill' });
     await tells('busy', 40, 'running');
     expect(row('tune-progress').textContent).toContain('40');
     await touchRow('stop-tune');

@@ -98,6 +98,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   });
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices, space };
 
+  // before the door: a refused upgrade is then closed too
+  await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
   await app.register(door, { names, trustLoopback, devices });
 
   await app.register(helmet, {
@@ -122,7 +124,6 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     originAgentCluster: false,
   });
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
-  await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
   await app.register(
     async (api) => {
       api.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {

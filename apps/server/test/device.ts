@@ -1,5 +1,5 @@
 import WebSocket, { type ClientOptions } from 'ws';
-import { holdRepeat, type ServerMessage } from '@yare/contract';
+import { holdRepeat, type LiveSample, type ServerMessage } from '@yare/contract';
 
 type Ended = Extract<ServerMessage, { kind: 'run' }>;
 type Refused = Extract<ServerMessage, { kind: 'refused' }>;
@@ -82,6 +82,11 @@ export class Device {
 
   ended(press: Press): Ended | undefined {
     return this.runs(press).findLast((m) => m.phase === 'ended');
+  }
+
+  /** What was last heard of a machine. */
+  live(tag: string): LiveSample | undefined {
+    return this.heard.flatMap((m) => (m.kind === 'live' ? m.samples : [])).findLast((s) => s.tag === tag);
   }
 
   refused({ tag, from }: Press): Refused | undefined {

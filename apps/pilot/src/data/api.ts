@@ -28,5 +28,13 @@ export async function api<T>(path: string, init?: { method: string; body: unknow
   if (response.ok) return (await response.json()) as T;
   const problem = (await response.json().catch(() => null)) as Problem | null;
   if (!problem?.detail) throw new Offline();
+  if (problem.type === notPaired) tellNotPaired();
   throw new ApiProblem(problem);
 }
+
+const notPaired = 'urn:yare:problem:not-paired';
+let tellNotPaired = () => {};
+/** Who wants to know that the server does not know this device. */
+export const onNotPaired = (tell: () => void): void => {
+  tellNotPaired = tell;
+};

@@ -84,6 +84,11 @@ export const useAddPhoto = (tag: string) =>
     },
     ...refresh(photosKey(tag)),
   });
+export const useRemovePhoto = (tag: string) =>
+  useMutation({
+    mutationFn: (id: number) => api(`/photos/${id}?author=${encodeURIComponent(authorNow())}`, { method: 'DELETE', body: {} }),
+    ...refresh(photosKey(tag)),
+  });
 export const photoAddress = (id: number): string => `/api/v1/photos/${id}`;
 
 const listsKey = (bookId: string) => ['short lists', bookId] as const;

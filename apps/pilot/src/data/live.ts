@@ -1,7 +1,8 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import type { ClientMessage, LiveSample, ServerMessage, TuneProgress } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage, StopCause, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/src/hold';
 import { authorNow } from './device';
+import { askWhoWeAre } from './pairing';
 import { keys, queryClient } from './queries';
 
 export type TuneKind = TuneProgress['kind'];
@@ -9,9 +10,12 @@ export type TuneKind = TuneProgress['kind'];
 /** How a press of hold-to-run stands. */
 export interface RunState {
   tag: string;
-  press: string;
+  /** the server's number of the run; 0 until it has one */
+  run: number;
   phase: 'asking' | 'taken' | 'running' | 'stopping' | 'ended' | 'refused';
-  /** why it stopped or was refused */
+  /** why it stopped, as a code */
+  cause: StopCause | null;
+  /** why it stopped or was refused, in words; null when it was simply let go */
   sentence: string | null;
   recordingId: number | null;
   /** pressed on this device */
@@ -40,8 +44,12 @@ class Live {
   private socket: WebSocket | null = null;
   private readonly watching = new Map<string, number>();
   private readonly listeners = new Set<() => void>();
-  private holding: { tag: string; press: string; frequency: number; timer: ReturnType<typeof setInterval> } | null = null;
-  private readonly presses = new Set<string>();
+  private holding: { tag: string; ticket: string; timer: ReturnType<typeof setInterval> } | null = null;
+  /** what the next press spends; this connection's alone, and given anew after each press */
+  private ticket: string | null = null;
+  private watchQueued = false;
+  /** number of this connection's last run that has ended */
+  private before = 0;
   private lastHeard = 0;
   private version = 0;
 
@@ -74,11 +82,13 @@ class Live {
     socket.onclose = () => {
       if (this.socket !== socket) return;
       this.lost();
+      // it may have been put out
+      askWhoWeAre();
       setTimeout(() => this.open(), 1000);
     };
     const heart = setInterval(() => {
       if (this.socket !== socket || socket.readyState === WebSocket.CLOSED) return clearInterval(heart);
-      if (socket.readyState === WebSocket.OPEN) this.send({ kind: 'ping', sent: Date.now() });
+      if (socket.readyState === WebSocket.OPEN) this.send({ kind: 'ping', sent: performance.now() });
       if (Date.now() - this.lastHeard > silent && this.connected) {
         this.lost();
         socket.close();
@@ -90,6 +100,8 @@ class Live {
   private lost(): void {
     this.connected = false;
     this.socket = null;
+    this.ticket = null;
+    this.before = 0;
     this.letGo('the link to the server was lost');
     this.samples.clear();
     this.changed();
@@ -99,8 +111,14 @@ class Live {
     if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message));
   }
 
+  /** Tells what is watched, once for all changes of one draw. */
   private sendWatch(): void {
-    this.send({ kind: 'watch', tags: [...this.watching.keys()] });
+    if (this.watchQueued) return;
+    this.watchQueued = true;
+    void Promise.resolve().then(() => {
+      this.watchQueued = false;
+      this.send({ kind: 'watch', tags: [...this.watching.keys()] });
+    });
   }
 
   watch(tags: readonly string[]): () => void {
@@ -117,43 +135,50 @@ class Live {
   }
 
   private hear(message: ServerMessage): void {
-    if (message.kind === 'live') {
+    if (message.kind === 'ticket') this.ticket = message.ticket;
+    else if (message.kind === 'live') {
       for (const s of message.samples) {
         this.samples.set(s.tag, s);
         this.addToTrend(s);
       }
       this.changed();
     } else if (message.kind === 'run') {
-      const before = this.runs.get(message.tag);
-      this.runs.set(message.tag, {
-        tag: message.tag,
-        press: message.press,
-        phase: message.phase,
-        sentence:
-          before?.press === message.press && before.sentence && (message.reason === null || message.reason === 'let go')
-            ? before.sentence
-            : message.reason,
-        recordingId: message.recordingId ?? (before?.press === message.press ? before.recordingId : null),
-        mine: this.presses.has(message.press),
-        tune: message.tune ?? null,
-      });
-      if (message.phase === 'stopping' || message.phase === 'ended') this.stopRepeating(message.press);
       if (message.phase === 'ended') {
         void queryClient.invalidateQueries({ queryKey: keys.recordings(message.tag) });
         if (message.recordingId) void queryClient.invalidateQueries({ queryKey: keys.recording(message.recordingId) });
       }
+      const before = this.runs.get(message.tag);
+      // what is still told of a run before this press changes nothing of it
+      if (this.holding?.tag === message.tag && (!message.mine || message.run <= this.before)) return;
+      if (message.mine && message.phase === 'ended') this.before = Math.max(this.before, message.run);
+      // a run begun before the link to the server was lost and found again is still this page's
+      const same = before?.mine && (before.run === message.run || (message.mine && before.run === 0));
+      const why = message.cause === 'let go' ? null : message.reason;
+      this.runs.set(message.tag, {
+        tag: message.tag,
+        run: message.run,
+        phase: message.phase,
+        cause: message.cause,
+        // why this page let go is known here alone
+        sentence: same && message.cause === 'let go' ? before.sentence : why,
+        recordingId: message.recordingId ?? (same ? before.recordingId : null),
+        mine: message.mine || Boolean(same),
+        tune: message.tune ?? null,
+      });
+      if (message.mine && (message.phase === 'stopping' || message.phase === 'ended')) this.stopRepeating(message.tag);
       this.changed();
     } else if (message.kind === 'refused') {
       this.runs.set(message.tag, {
         tag: message.tag,
-        press: message.press,
+        run: 0,
         phase: 'refused',
+        cause: null,
         sentence: message.sentence,
         recordingId: null,
         mine: true,
         tune: null,
       });
-      this.stopRepeating(message.press);
+      this.stopRepeating(message.tag);
       this.changed();
     }
   }
@@ -175,21 +200,22 @@ class Live {
 
   /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask. */
   hold(tag: string, frequency: number, tune?: TuneKind): boolean {
-    if (!this.connected || this.holding) return false;
-    const press = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`;
-    this.presses.add(press);
-    const message: ClientMessage = { kind: 'hold', tag, author: authorNow(), frequency, press, ...(tune && { tune }) };
+    const { ticket } = this;
+    if (!this.connected || this.holding || ticket === null) return false;
+    this.ticket = null;
     this.runs.set(tag, {
       tag,
-      press,
+      run: 0,
       phase: 'asking',
+      cause: null,
       sentence: null,
       recordingId: null,
       mine: true,
       tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
     });
-    this.send(message);
-    this.holding = { tag, press, frequency, timer: setInterval(() => this.send(message), holdRepeat) };
+    this.send({ kind: 'begin', tag, author: authorNow(), frequency, ticket, sent: performance.now(), ...(tune && { tune }) });
+    const repeat = () => this.send({ kind: 'repeat', ticket, sent: performance.now() });
+    this.holding = { tag, ticket, timer: setInterval(repeat, holdRepeat) };
     this.changed();
     return true;
   }
@@ -198,19 +224,19 @@ class Live {
     return this.holding !== null;
   }
 
-  private stopRepeating(press: string): void {
-    if (this.holding?.press !== press) return;
+  private stopRepeating(tag: string): void {
+    if (this.holding?.tag !== tag) return;
     clearInterval(this.holding.timer);
     this.holding = null;
   }
 
   letGo(why?: string): void {
     if (!this.holding) return;
-    const { tag, press } = this.holding;
-    this.stopRepeating(press);
-    this.send({ kind: 'release', tag, press });
+    const { tag, ticket } = this.holding;
+    this.stopRepeating(tag);
+    this.send({ kind: 'release', ticket });
     const run = this.runs.get(tag);
-    if (run && run.press === press) this.runs.set(tag, { ...run, phase: 'stopping', sentence: why ?? run.sentence });
+    if (run?.mine) this.runs.set(tag, { ...run, phase: 'stopping', cause: 'let go', sentence: why ?? run.sentence });
     this.changed();
   }
 }

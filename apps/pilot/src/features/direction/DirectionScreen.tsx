@@ -53,13 +53,13 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const drive = useDriveInForce(model);
   const [frequency, setFrequency] = useState(5);
   const [clear, setClear] = useState(false);
-  const [seen, setSeen] = useState<string | null>(null);
+  const [seen, setSeen] = useState<number | null>(null);
   const { newest, standing } = proofOf('direction', 'direction');
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const look = lookAt[driven.kind]!;
   const phaseOrder = findSetting(model.book, model.machine.size, 'phaseOrder');
-  const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? { press: run.press, recordingId: run.recordingId } : null;
-  const asks = looked !== null && looked.press !== seen;
+  const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? run.recordingId : null;
+  const asks = looked !== null && looked !== seen;
   const entry: Entry = {
     id: `${tag} direction frequency`,
     label: 'Frequency to turn at',
@@ -98,10 +98,10 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run?.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null && run.sentence && run.sentence !== 'let go' && (
+      {run?.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null && run.sentence && (
         <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
       )}
-      {asks && <WhichWay key={looked.press} model={model} recordingId={looked.recordingId} onSaid={() => setSeen(looked.press)} />}
+      {asks && <WhichWay key={looked} model={model} recordingId={looked} onSaid={() => setSeen(looked)} />}
       {standing.state === 'failed' && !asks && (
         <>
           <Finding

@@ -14,7 +14,7 @@ import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { useLook, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
-import { sentenceOf } from './auditWords';
+import { isTold, sentenceOf } from './auditWords';
 import { steady } from '../../ui/steady';
 import { go } from '../../ui/go';
 
@@ -200,6 +200,9 @@ function DeviceRows() {
           <Strong color="$plum">Change</Strong>
         </Pressable>
       </View>
+      <Pressable role="link" testID="devices" onPress={() => go('/devices')} style={{ minHeight: 48, justifyContent: 'center' }}>
+        <Strong color="$plum">Paired devices</Strong>
+      </Pressable>
       <View flexDirection="row" role="radiogroup" aria-label="Theme">
         {(['device', 'day', 'night'] as const).map((t) => (
           <Pressable
@@ -238,13 +241,14 @@ function Log() {
     );
   return (
     <>
-      {data.events.map((e) => (
+      {data.events.filter(isTold).map((e) => (
         <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
           <View flexDirection="row" justifyContent="space-between" gap={8}>
             <Second>{e.author}</Second>
             <Mono color="$soft">{when(e.at)}</Mono>
           </View>
           <Body>{sentenceOf(e)}</Body>
+          {e.device && <Second>{`from ${e.device}, ${e.address}`}</Second>}
         </View>
       ))}
     </>

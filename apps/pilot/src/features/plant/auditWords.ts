@@ -2,6 +2,9 @@ import type { AuditPage } from '@yare/contract';
 
 type Event = AuditPage['events'][number];
 
+/** What was only intended is told once it is done or has failed. */
+export const isTold = ({ detail }: Event): boolean => (detail as { step?: string } | null)?.step !== 'intended';
+
 /** An audit event as a sentence. */
 export function sentenceOf({ action, tag, detail }: Event): string {
   const d = detail as Record<string, unknown>;
@@ -22,6 +25,18 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag}: ${plural(count(d.codes), 'setting')} to the drive, ${String(d.outcome)}`;
     case 'hold to run':
       return `${tag}: held to run at ${String(d.frequency)} Hz`;
+    case 'keep in drive':
+      return `${tag}: settings kept in the drive${d.step === 'failed' ? ', which failed' : d.kept === false ? ', which it refused' : ''}`;
+    case 'pair device':
+      return 'Device paired';
+    case 'put out device':
+      return `Device put out: ${String(d.name)}`;
+    case 'remove photo':
+      return `${tag}: photo of the plate removed`;
+    case 'unlock settings':
+      return `${tag}: settings lock opened${d.without ? ' without its code' : ''}`;
+    case 'lock settings':
+      return `${tag}: settings locked`;
     case 'mark recording':
       return `${tag}: mark “${String(d.label)}” in recording ${String(d.recording)}`;
     default:

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { Image, Pressable } from 'react-native';
 import type { StampedPlate } from '@yare/core';
 import { editPlate } from '../../data/edits';
-import { photoAddress, useAddPhoto, useMotors, usePhotos, useSaveMotor } from '../../data/library';
+import { photoAddress, useAddPhoto, useMotors, usePhotos, useRemovePhoto, useSaveMotor } from '../../data/library';
 import type { MachineModel } from '../../data/machineModel';
 import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
@@ -23,12 +23,14 @@ export function KeptWithPlate({ model }: { model: MachineModel }) {
 function PlatePhotos({ tag }: { tag: string }) {
   const { data } = usePhotos(tag);
   const add = useAddPhoto(tag);
+  const remove = useRemovePhoto(tag);
+  const [removing, setRemoving] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const newest = data?.[0];
   return (
     <>
       <SectionHead right={data && data.length > 0 ? `${data.length} kept` : 'none yet'}>Photo of the plate</SectionHead>
-      {add.error && <Finding severity="error" sentence={add.error.message} />}
+      {[add.error, remove.error].map((e) => e && <Finding key={e.message} severity="error" sentence={e.message} />)}
       {newest && (
         <Pressable role="link" aria-label="Open the photo of the plate" onPress={() => window.open(photoAddress(newest.id), '_blank', 'noopener')}>
           <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" padding={10} paddingLeft={52} gap={6}>
@@ -43,6 +45,22 @@ function PlatePhotos({ tag }: { tag: string }) {
             </Second>
           </View>
         </Pressable>
+      )}
+      {newest && (
+        <ActRow
+          words={removing ? 'Leave it' : 'Remove this photo'}
+          second={data && data.length > 1 ? 'the one before it then shows' : 'none is left then'}
+          onPress={() => setRemoving(!removing)}
+          testID="remove-photo"
+        />
+      )}
+      {newest && removing && (
+        <Finding
+          severity="warning"
+          sentence={`The photo ${newest.author} took ${when(newest.at)} is gone for good; the log keeps that it was there.`}
+          act="Remove it"
+          onAct={() => remove.mutate(newest.id, { onSettled: () => setRemoving(false) })}
+        />
       )}
       <ActRow
         words={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}

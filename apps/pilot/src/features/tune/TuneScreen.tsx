@@ -70,18 +70,18 @@ function TuneSheet({ model }: { model: MachineModel }) {
   const [coupled, setCoupled] = useState<Coupled | null>(null);
   const [kind, setKind] = useState<TuneKind>('standstill');
   const [clear, setClear] = useState(false);
-  const [taken, setTaken] = useState<string | null>(null);
+  const [taken, setTaken] = useState<number | null>(null);
   const { newest, standing } = proofOf('tune', 'tune');
   const rows = tuneRows(model);
   const tune = run?.tune ?? null;
   const busy = mine && tune !== null;
   const done = tune !== null && tune.state === 'done' && run?.phase === 'ended';
-  const measuredPress = done ? run.press : null;
+  const measuredRun = done ? run.run : null;
   const { mutate: readNow } = read;
   useEffect(() => {
     // what it measured stands in the drive: read it before anything is said of it
-    if (measuredPress) readNow();
-  }, [measuredPress, readNow]);
+    if (measuredRun) readNow();
+  }, [measuredRun, readNow]);
   useEffect(() => () => live.letGo('the page was left'), []);
   const plateWrong = plateSettings(model.book, model.machine.size, model.plate).filter(
     (p) => p.source === 'plate' && model.inDriveOf(p.code)?.value !== p.value,
@@ -119,11 +119,11 @@ function TuneSheet({ model }: { model: MachineModel }) {
             .join(', '),
           settings: tuneRelies(model),
         });
-        setTaken(measuredPress);
+        setTaken(measuredRun);
       },
     });
   const standsInMemory = useLiveValue(tag, (s) => s?.link === 'up' && s.unkept);
-  const open = (done && taken !== measuredPress) || (!busy && copy.length > 0 && standsInMemory);
+  const open = (done && taken !== measuredRun) || (!busy && copy.length > 0 && standsInMemory);
   const acts: Act[] = open
     ? [
         {
@@ -171,7 +171,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
           sentence={
             tune.state === 'failed'
               ? `It could not be measured. ${run.sentence ?? ''}`
-              : `Stopped before it had finished (${run.sentence ?? 'let go'}). Nothing was changed in the drive.`
+              : `Stopped before it had finished (${run.sentence ?? 'it was let go'}). Nothing was changed in the drive.`
           }
         />
       )}

@@ -57,7 +57,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.sentence !== 'let go' && run.mine && (
+      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.mine && (
         <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
       )}
       {run?.phase === 'ended' && run.recordingId !== null && run.tune === null && drive && (

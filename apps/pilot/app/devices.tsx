@@ -1,0 +1,1 @@
+export { DevicesScreen as default } from '../src/features/devices/DevicesScreen';

@@ -1,0 +1,11 @@
+import { useEffect, type ReactNode } from 'react';
+import { askWhoWeAre, usePairing } from '../../data/pairing';
+import { PairScreen } from './PairScreen';
+
+/** Lets the application be seen only where the server answers this device; elsewhere it asks for the code. */
+export function PairGate({ children }: { children: ReactNode }) {
+  const allowed = usePairing((p) => p.allowed);
+  useEffect(askWhoWeAre, []);
+  // until the server has said no, what this device remembers may be shown
+  return allowed === false ? <PairScreen /> : children;
+}
