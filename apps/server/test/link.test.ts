@@ -88,6 +88,35 @@ describe('over Modbus TCP', () => {
     link.close();
   });
 
+  test('settings of a drive nobody watches are scanned, but not while somebody acts on it', async () => {
+    const bench = await start();
+    const claims = new Claims();
+    const read: number[] = [];
+    const fleet = new Fleet(
+      { host: '127.0.0.1', port },
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', unit: 1 }],
+      claims,
+      async (_tag, values) => void read.push(values['3a']!),
+      50,
+    );
+    ends.push(() => fleet.stop());
+    await until(() => read.length > 0);
+    // somebody else changes it at its keypad
+    bench.drives.get(1)!.set('3a', 44);
+    await until(() => read.at(-1) === 44);
+    const giveBack = claims.take('P-11', 'Ines Calder', 'write');
+    // a scan under way when the claim was taken counts for nothing, and no other begins: three looks at the drive later it is still so
+    let looks = 0;
+    const stop = fleet.onSample(() => looks++);
+    const before = read.length;
+    bench.drives.get(1)!.set('3a', 45);
+    await until(() => looks > 3, 10_000);
+    expect(read.length).toBe(before);
+    giveBack();
+    await until(() => read.at(-1) === 45);
+    stop();
+  }, 20_000);
+
   test('the fleet says no link, then up, and hands the settings on when a drive appears', async () => {
     const read: string[] = [];
     const fleet = new Fleet(

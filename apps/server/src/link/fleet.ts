@@ -91,6 +91,7 @@ export class Fleet {
     machines: readonly LinkedMachine[],
     private readonly claims: Claims,
     private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>,
+    private readonly unwatchedEvery = scanEvery,
   ) {
     for (const m of machines) this.add(m);
   }
@@ -152,7 +153,7 @@ export class Fleet {
       const started = performance.now();
       await this.sample(station);
       const watched = (this.watched.get(station.tag) ?? 0) > 0;
-      const due = started - station.settingsReadAt > (watched ? rereadEvery : scanEvery);
+      const due = started - station.settingsReadAt > (watched ? rereadEvery : this.unwatchedEvery);
       if (station.latest.link === 'up' && due && !this.claims.of(station.tag)) {
         station.settingsReadAt = started;
         await this.reread(station).catch(() => undefined);

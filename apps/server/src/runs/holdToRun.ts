@@ -222,11 +222,11 @@ export class HoldToRun {
         await link.command(word, 0);
         await this.pause();
       }
-      if (run.tune && this.held(run)) await link.beginTune(run.tune.kind);
+      if (run.tune && this.held(run)) await this.beginTune(run.tune, station);
       if (this.held(run)) this.events.phase(run, 'running');
       for (let i = 0; this.held(run); i++) await this.refresh(run, station, i);
     } catch (error) {
-      await this.endedBy(run, station, error, taken);
+      this.endedBy(run, error, taken);
     }
     try {
       station.measuring = false;
@@ -235,12 +235,25 @@ export class HoldToRun {
         await this.rampDown(station);
       }
     } catch (error) {
-      await this.endedBy(run, station, error, true);
+      this.endedBy(run, error, true);
     } finally {
-      if (taken) await this.giveBack(run, station);
+      if (taken) {
+        await this.giveBack(run, station);
+        // the next press is judged by what is so now
+        if (run.cause !== 'link lost') await this.fleet.ask(station);
+      }
       station.holder = null;
       station.fast = false;
       this.events.phase(run, 'ended');
+    }
+  }
+
+  private async beginTune({ kind }: TuneProgress, { link }: Station): Promise<void> {
+    try {
+      await link.beginTune(kind);
+    } catch (error) {
+      if (!(error instanceof DriveRefusal)) throw error;
+      throw new RunEnded('not measured', `the drive refuses to measure (Modbus exception ${error.exception})`);
     }
   }
 
@@ -284,21 +297,16 @@ export class HoldToRun {
   }
 
   /** What an error means for a run. */
-  private async endedBy(run: Run, station: Station, error: unknown, taken: boolean): Promise<void> {
+  private endedBy(run: Run, error: unknown, taken: boolean): void {
     if (error instanceof RunEnded) return this.end(run, error.cause_, error.message, true);
     if (error instanceof DriveRefusal && run.releasing) return;
-    if (error instanceof DriveRefusal && taken) {
-      const { commandOnLink } = await this.fleet.ask(station).then(() => station);
-      return commandOnLink
-        ? this.end(run, 'fault', `the drive refused the command (Modbus exception ${error.exception})`)
-        : this.end(
-            run,
-            'other master',
-            'command was taken from this application: somebody else gave it back, or the drive ended it by its own link time-out',
-          );
-    }
-    if (error instanceof DriveRefusal)
-      return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
+    if (error instanceof DriveRefusal && taken)
+      return this.end(
+        run,
+        'other master',
+        'the drive no longer takes commands from here: somebody else on the link took command or gave it back, or the drive ended it by its own link time-out',
+      );
+    if (error instanceof DriveRefusal) return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
     // whatever it was that failed before command was taken, nothing has turned
     if (!taken && this.events.recordLost(run))
       return this.end(run, 'database', 'the database does not answer, so nothing could be recorded; nothing was started');
