@@ -32,7 +32,7 @@ export function clusterFolder(dataFolder) {
 function passwordIn(secret) {
   if (!existsSync(secret))
     fail(
-      `The database of this folder is there, but its password file ${secret} is not. Put the file back from a copy of the folder, or throw all data away with "npm run reset -- --yes" and start anew.`,
+      `The database of this folder is there, but its password file, ${secret}, is not. Put the file back from a copy of the folder, or throw all data away with "npm run reset -- --yes" and start anew.`,
     );
   return readFileSync(secret, 'utf8').trim();
 }

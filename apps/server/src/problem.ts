@@ -12,12 +12,12 @@ export class ProblemError extends Error {
 
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'Not found', `There is no ${what}.`);
 
-/** PostgreSQL is away, starting or stopping (its error classes 08 and 57P), or its pool has no connection to give. */
+/** PostgreSQL is away, starting or stopping (its error classes 08 and 57P, 55000 while it lets nobody in), or its pool has no connection to give. */
 export function isDatabaseAway(error: unknown): boolean {
   const { code, name, message } = error as { code?: string; name?: string; message?: string };
   return (
     name === 'KnexTimeoutError' ||
-    /^(08...|57P0[1-5]|53300|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
+    /^(08...|57P0[1-5]|53300|55000|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
     /^(Connection terminated|Connection ended|Client has encountered a connection error)/.test(message ?? '')
   );
 }

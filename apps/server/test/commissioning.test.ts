@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { latest, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -137,6 +138,8 @@ test('locked with a code: draft, write and drive are refused until it is opened 
   }
   expect((await call('POST', '/machines/M-55/lock', { author, code: '0000' })).statusCode).toBe(409);
   expect((await call('POST', '/machines/M-55/unlock', { author: 'Tom Reed', code: '4712' })).statusCode).toBe(403);
+  // the pause after a wrong code is over
+  await stack.db('settings_locks').update({ not_before: new Date(0) });
   expect((await call('POST', '/machines/M-55/unlock', { author: 'Tom Reed', code: '4711' })).json()).toEqual({ open: true });
   expect((await call('PUT', '/machines/M-55/draft', edit)).statusCode).toBe(200);
   const stored = await stack.db('audit_events').where({ action: 'lock settings' }).first();
@@ -153,18 +156,49 @@ test('motors are saved once by name, listed, and removed', async () => {
   expect((await call('DELETE', `/motors/${saved.id}?author=Ines`)).statusCode).toBe(404);
 });
 
-test('a photo comes back byte for byte; what is no picture is refused', async () => {
-  const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.alloc(5000, 7)]);
-  const send = (type: string, payload: Buffer) =>
-    stack.app.inject({ method: 'POST', url: '/api/v1/machines/C-21/photos?author=Ines', headers: { 'content-type': type }, payload });
-  const meta = (await send('image/png', png)).json();
-  expect(meta).toMatchObject({ type: 'image/png', bytes: png.length, author: 'Ines' });
-  const back = await call('GET', `/photos/${meta.id}`);
-  expect(back.headers['content-type']).toBe('image/png');
-  expect(back.rawPayload.equals(png)).toBe(true);
-  expect((await send('image/jpeg', png)).statusCode).toBe(415);
-  expect((await send('text/html', Buffer.from('<script>'))).statusCode).toBe(415);
-  expect((await call('GET', '/machines/C-21/photos')).json()).toHaveLength(1);
+describe('photos', () => {
+  const send = (payload: Buffer, type = 'image/jpeg', tag = 'C-21') =>
+    stack.app.inject({ method: 'POST', url: `/api/v1/machines/${tag}/photos?author=Ines`, headers: { 'content-type': type }, payload });
+  const picture = (width: number, height: number) => sharp({ create: { width, height, channels: 3, background: '#7a5a00' } });
+
+  test('what is kept is the picture, decoded and no larger than it need be, without what else the file held', async () => {
+    const jpeg = await picture(3000, 1500)
+      .withExif({ IFD0: { Copyright: 'where it was taken' } })
+      .jpeg()
+      .toBuffer();
+    const meta = (await send(jpeg)).json();
+    expect(meta).toMatchObject({ type: 'image/jpeg', author: 'Ines' });
+    const back = await call('GET', `/photos/${meta.id}`);
+    expect(back.headers['content-type']).toBe('image/jpeg');
+    const seen = await sharp(back.rawPayload).metadata();
+    expect([seen.width, seen.height, seen.format, seen.exif]).toEqual([2400, 1200, 'jpeg', undefined]);
+    expect((await send(await picture(40, 30).png().toBuffer(), 'image/png')).statusCode).toBe(200);
+  });
+
+  test('what only begins like a picture is refused', async () => {
+    const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.alloc(5000, 7)]);
+    expect((await send(png, 'image/png')).statusCode).toBe(415);
+    const jpeg = await picture(200, 200).jpeg().toBuffer();
+    expect((await send(jpeg.subarray(0, 150))).statusCode).toBe(415);
+    expect((await send(Buffer.from('<script>'), 'text/html')).statusCode).toBe(415);
+    expect((await call('GET', '/machines/C-21/photos')).json()).toHaveLength(2);
+  });
+
+  test('a machine has room for twenty; one can be removed, and the log says so', async () => {
+    const small = await picture(8, 8).jpeg().toBuffer();
+    const answers = await Promise.all(Array.from({ length: 22 }, () => send(small, 'image/jpeg', 'P-43')));
+    expect(answers.filter((a) => a.statusCode === 200)).toHaveLength(20);
+    expect(answers.find((a) => a.statusCode === 409)!.json().detail).toContain('P-43 has 20 photos');
+    const [first] = (await call('GET', '/machines/P-43/photos')).json();
+    expect((await call('DELETE', `/photos/${first.id}?author=Tom`)).statusCode).toBe(200);
+    expect((await call('DELETE', `/photos/${first.id}?author=Tom`)).statusCode).toBe(404);
+    expect((await call('GET', '/audit?tag=P-43')).json().events[0]).toMatchObject({
+      action: 'remove photo',
+      author: 'Tom',
+      detail: { takenBy: 'Ines' },
+    });
+    expect((await send(small, 'image/jpeg', 'P-43')).statusCode).toBe(200);
+  });
 });
 
 test('short lists belong to a family, are written over by name, and know its settings', async () => {

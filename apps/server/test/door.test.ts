@@ -14,8 +14,11 @@ beforeAll(async () => {
 afterAll(() => stack.stop(), 20_000);
 
 const outsider = '192.0.2.7';
-const inject = (method: 'GET' | 'POST' | 'PUT', path: string, more: { payload?: object; headers?: Record<string, string>; remoteAddress?: string } = {}) =>
-  stack.app.inject({ method, url: `/api/v1${path}`, remoteAddress: outsider, ...more, headers: { host: 'pilot.example', ...more.headers } });
+const inject = (
+  method: 'GET' | 'POST' | 'PUT',
+  path: string,
+  more: { payload?: object; headers?: Record<string, string>; remoteAddress?: string } = {},
+) => stack.app.inject({ method, url: `/api/v1${path}`, remoteAddress: outsider, ...more, headers: { host: 'pilot.example', ...more.headers } });
 
 /** Pairs a device; its cookie. */
 async function paired(name: string): Promise<string> {
@@ -112,7 +115,9 @@ describe('on which device', () => {
 
   test('tries in parallel are counted one by one', async () => {
     await newPairingCode(stack.db);
-    const answers = await Promise.all(Array.from({ length: 12 }, () => inject('POST', '/devices/pair', { payload: { code: 'AAAABBBB', name: 'X' } })));
+    const answers = await Promise.all(
+      Array.from({ length: 12 }, () => inject('POST', '/devices/pair', { payload: { code: 'AAAABBBB', name: 'X' } })),
+    );
     expect(answers.filter((a) => a.statusCode === 403)).toHaveLength(4);
     expect(answers.filter((a) => a.statusCode === 410)).toHaveLength(8);
   });
@@ -138,12 +143,16 @@ describe('on which device', () => {
     expect(lost).toMatchObject({ online: true, self: false });
     expect(list.find((d) => d.self)!.name).toBe('Tablet');
     const closed = new Promise<number>((done) => phone.socket.once('close', done));
-    expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(200);
+    expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
+      200,
+    );
     expect(await closed).toBe(4401);
     await until(() => !stack.bench.drives.get(1)!.running, 15_000);
     await until(async () => (await stack.db('recording_marks').where('label', 'like', 'Stop: the device that held it was put out%')).length === 1);
     expect((await inject('GET', '/machines', { headers: { cookie } })).statusCode).toBe(401);
-    expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(404);
+    expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
+      404,
+    );
   }, 40_000);
 
   test('a device put out stays so through a restart of the server', async () => {

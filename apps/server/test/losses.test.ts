@@ -146,19 +146,23 @@ describe('another master on the link', () => {
     ['its control word', () => pump().writeRegister(command.control.register, 6)],
     ['taking command anew', () => pump().writeRegister(command.take.register, codes.take)],
     ['giving it back', () => pump().writeRegister(command.take.register, codes.give)],
-  ])('%s ends the run, and nothing of it stays', async (_what, meddle) => {
-    const ines = await ready('Ines Calder');
-    const press = ines.hold('P-11', 10);
-    await turning();
-    meddle();
-    await until(() => ines.ended(press) !== undefined, 20_000);
-    expect(ines.ended(press)).toMatchObject({ cause: 'other master' });
-    await stands();
-    await until(() => !pump().link.holds);
-    expect(pump().readRegister(command.reference.register)).toBe(0);
-    expect(Math.max(...ines.heard.flatMap((m) => (m.kind === 'live' ? m.samples.map((s) => s.outputFrequency) : [])))).toBeLessThan(12);
-    ines.letGo(press);
-  }, 40_000);
+  ])(
+    '%s ends the run, and nothing of it stays',
+    async (_what, meddle) => {
+      const ines = await ready('Ines Calder');
+      const press = ines.hold('P-11', 10);
+      await turning();
+      meddle();
+      await until(() => ines.ended(press) !== undefined, 20_000);
+      expect(ines.ended(press)).toMatchObject({ cause: 'other master' });
+      await stands();
+      await until(() => !pump().link.holds);
+      expect(pump().readRegister(command.reference.register)).toBe(0);
+      expect(Math.max(...ines.heard.flatMap((m) => (m.kind === 'live' ? m.samples.map((s) => s.outputFrequency) : [])))).toBeLessThan(12);
+      ines.letGo(press);
+    },
+    40_000,
+  );
 });
 
 test('a lost database ends the run in order; what was recorded is kept and stored when it is back', async () => {

@@ -32,6 +32,8 @@ export interface Stack {
   db: Db;
   app: FastifyInstance;
   bench: Bench;
+  /** of its database */
+  url: string;
   /** a device on the socket; closed with the stack */
   device(name: string, options?: ConstructorParameters<typeof Device>[2]): Promise<Device>;
   /** ends everything and drops the database */
@@ -64,6 +66,7 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
     db,
     app,
     bench,
+    url,
     async device(name, options) {
       const d = new Device(`ws://127.0.0.1:${port}/api/v1/live`, name, options);
       devices.push(d);

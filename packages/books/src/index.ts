@@ -1,3 +1,4 @@
+export * from './csv';
 export * from './book';
 export * from './demoPlant';
 export * from './driven';

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import type { DriveBook, Source } from '@yare/contract';
 import { parseFigure } from '@yare/core';
+import { harmlessCell, wordsOfCell } from './csv';
 import { refuseDependency, refuseValue, settingsOf, type Setting } from './book';
 
 /** One value on its way out or in. */
@@ -39,7 +40,7 @@ export function settingsToCsv({ book, size }: FileHead, values: readonly FileVal
   const settings = settingsOf(book, size);
   const rows = settings.flatMap((s) => {
     const v = values.find((x) => x.code === s.code);
-    return v ? [[s.code, s.name, String(v.value), s.unit, v.source, v.author, v.at]] : [];
+    return v ? [[s.code, s.name, String(v.value), s.unit, v.source, v.author, v.at].map(harmlessCell)] : [];
   });
   return Papa.unparse({ fields: [...columns], data: rows }, { newline: '\r\n' });
 }
@@ -129,7 +130,7 @@ export function settingsFromCsv(head: FileHead, text: string): FileReading {
       faults.push({ line, sentence: `${row.length} of ${titles.length} columns: the line ends too soon.` });
       return;
     }
-    const cell = (c: (typeof columns)[number]) => row[at[c]]!.trim();
+    const cell = (c: (typeof columns)[number]) => wordsOfCell(row[at[c]]!.trim());
     raw.push({
       line,
       code: cell('Code'),

@@ -11,6 +11,7 @@ import {
   Tag,
   type RecordingData,
 } from '@yare/contract';
+import { harmlessCell } from '@yare/books';
 import type { Context } from '../context';
 import { audit, machineByTag } from '../machines';
 import { authorOf } from '../people';
@@ -34,7 +35,7 @@ export function recordingCsv({ meta, time, data }: RecordingData): string {
   const rows = time.map((t, i) => [
     t.toFixed(3),
     ...meta.channels.map((c) => data[c.key]![i]!.toFixed(c.decimals)),
-    (marks.get(i) ?? []).join(' | '),
+    harmlessCell((marks.get(i) ?? []).join(' | ')),
   ]);
   return Papa.unparse({ fields, data: rows }, { newline: '\r\n' });
 }

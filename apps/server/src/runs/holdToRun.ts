@@ -306,7 +306,8 @@ export class HoldToRun {
         'other master',
         'the drive no longer takes commands from here: somebody else on the link took command or gave it back, or the drive ended it by its own link time-out',
       );
-    if (error instanceof DriveRefusal) return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
+    if (error instanceof DriveRefusal)
+      return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
     // whatever it was that failed before command was taken, nothing has turned
     if (!taken && this.events.recordLost(run))
       return this.end(run, 'database', 'the database does not answer, so nothing could be recorded; nothing was started');

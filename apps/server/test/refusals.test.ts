@@ -1,0 +1,309 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { line, type Problem } from '@yare/contract';
+import { startBench } from '../../bench/src/bench';
+import { pauseAfter } from '../src/locks';
+import { recordingCsv } from '../src/routes/recordings';
+import { latest, startStack, until, type Stack } from './stack';
+
+/** What is refused, and that nothing was done then. */
+let stack: Stack;
+let free = Infinity;
+beforeAll(async () => {
+  stack = await startStack({ freeSpace: async () => free });
+}, 30_000);
+afterAll(() => stack.stop(), 20_000);
+
+const author = 'Ines Calder';
+const call = (method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, payload?: object) =>
+  stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload }) });
+const root = join(__dirname, '../../..');
+
+interface Schema {
+  type?: string;
+  const?: unknown;
+  enum?: unknown[];
+  pattern?: string;
+  maxLength?: number;
+  minimum?: number;
+  maximum?: number;
+  exclusiveMinimum?: number;
+  items?: Schema;
+  anyOf?: Schema[];
+  properties?: Record<string, Schema>;
+  patternProperties?: Record<string, Schema>;
+  additionalProperties?: boolean | Schema;
+}
+
+/** Everything a schema takes, with where it stands. */
+function* parts(s: Schema, at: string): Generator<[string, Schema]> {
+  yield [at, s];
+  if (s.items) yield* parts(s.items, `${at}[]`);
+  for (const a of s.anyOf ?? []) yield* parts(a, at);
+  for (const [name, p] of Object.entries({ ...s.properties, ...s.patternProperties })) yield* parts(p, `${at}.${name}`);
+}
+
+test('no schema of what comes in takes a control character, half a character, an endless text, or an integer the database cannot hold', async () => {
+  const { paths } = (await call('GET', '/openapi.json')).json<{
+    paths: Record<
+      string,
+      Record<string, { parameters?: Array<{ name: string; schema: Schema }>; requestBody?: { content: Record<string, { schema: Schema }> } }>
+    >;
+  }>();
+  const wrong: string[] = [];
+  let looked = 0;
+  for (const [path, methods] of Object.entries(paths))
+    for (const [method, { parameters = [], requestBody }] of Object.entries(methods)) {
+      const incoming: Array<[string, Schema]> = [
+        ...parameters.map((p): [string, Schema] => [p.name, p.schema]),
+        ...Object.values(requestBody?.content ?? {}).map((c): [string, Schema] => ['body', c.schema]),
+      ];
+      for (const [name, schema] of incoming)
+        for (const [at, s] of parts(schema, `${method} ${path} ${name}`)) {
+          looked += 1;
+          const loose =
+            s.type === 'string' &&
+            s.const === undefined &&
+            s.enum === undefined &&
+            !(s.pattern && (s.maxLength !== undefined || !s.pattern.includes('\\p{')));
+          if (loose) wrong.push(`${at}: any text`);
+          if (s.type === 'integer' && (s.minimum === undefined || s.maximum === undefined || s.maximum > 2147483647))
+            wrong.push(`${at}: any integer`);
+          if (s.patternProperties && s.additionalProperties !== false) wrong.push(`${at}: any name`);
+        }
+    }
+  expect(looked).toBeGreaterThan(150);
+  expect(wrong).toEqual([]);
+  const taken = new RegExp(line, 'u');
+  expect(['a\u0000', 'a\u001b[31m', 'a\n', '\ud800', '\udc00x', '\u0085'].filter((x) => taken.test(x))).toEqual([]);
+  expect(['Größe 45 µ', '日本', '😀', ''].every((x) => taken.test(x))).toBe(true);
+});
+
+describe('what acts outside the database', () => {
+  const events = async (tag: string) =>
+    (await call('GET', `/audit?tag=${tag}`)).json<{ events: Array<{ action: string; detail: { step?: string } }> }>().events;
+
+  test('is not done for an author the log cannot hold', async () => {
+    const belt = stack.bench.drives.get(6)!;
+    belt.set('3a', 31);
+    expect((await call('POST', '/machines/C-07/keep', { author: 'Ines\u0000' })).statusCode).toBe(400);
+    expect(belt.isKept('3a')).toBe(false);
+    expect((await call('POST', '/machines/C-07/bench', { author: '\ud800', pace: 20 })).statusCode).toBe(400);
+    expect(belt.pace).toBe(1);
+  });
+
+  test('is written down as intended, then done, then as done; or as failed', async () => {
+    await call('POST', '/machines/C-07/keep', { author });
+    expect((await events('C-07')).slice(0, 2).map((e) => [e.action, e.detail.step])).toEqual([
+      ['keep in drive', 'done'],
+      ['keep in drive', 'intended'],
+    ]);
+    await call('POST', '/machines/P-43/bench', { author, pace: 5 });
+    expect((await events('P-43')).slice(0, 2).map((e) => e.detail)).toEqual([
+      { fault: null, pace: 5, step: 'done' },
+      { fault: null, pace: 5, step: 'intended' },
+    ]);
+    await call('POST', '/machines/P-43/bench', { author, pace: 1 });
+    stack.bench.drives.get(6)!.linkCut = true;
+    expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(503);
+    stack.bench.drives.get(6)!.linkCut = false;
+    expect((await events('C-07'))[0]!.detail).toMatchObject({ step: 'failed' });
+  });
+
+  test('is not done when it cannot be written down', async () => {
+    await stack.db.raw('alter table audit_events rename to audit_away');
+    const belt = stack.bench.drives.get(6)!;
+    belt.set('3a', 32);
+    const answer = await call('POST', '/machines/C-07/keep', { author });
+    await stack.db.raw('alter table audit_away rename to audit_events');
+    expect(answer.statusCode).toBe(500);
+    expect(answer.json<Problem>().detail).not.toContain('Nothing was changed');
+    expect(belt.isKept('3a')).toBe(false);
+  });
+});
+
+describe('the settings lock', () => {
+  const unlock = (code: string) => call('POST', '/machines/P-42/unlock', { author: 'Tom Reed', code });
+  const pauseOver = () => stack.db('settings_locks').update({ not_before: new Date(0) });
+
+  test('two who lock at once: one does, the other is told', async () => {
+    const answers = await Promise.all(['1111', '2222', '3333'].map((code) => call('POST', '/machines/P-42/lock', { author, code })));
+    expect(answers.map((a) => a.statusCode).sort()).toEqual([200, 409, 409]);
+    await stack.db('settings_locks').delete();
+    expect((await call('POST', '/machines/P-42/lock', { author, code: '4711' })).statusCode).toBe(200);
+  });
+
+  test('holds against keeping and another address too; a name may change', async () => {
+    expect((await call('POST', '/machines/P-42/keep', { author })).statusCode).toBe(423);
+    expect((await call('PUT', '/machines/P-42/record', { author, unit: 90 })).statusCode).toBe(423);
+    expect((await call('PUT', '/machines/P-42/record', { author, name: 'Transfer pump 2' })).statusCode).toBe(200);
+  });
+
+  test('codes are tried one at a time, with growing pauses', async () => {
+    const burst = await Promise.all(Array.from({ length: 14 }, (_, i) => unlock(`000${i}`)));
+    expect(burst.filter((a) => a.statusCode === 403)).toHaveLength(1);
+    expect(burst.filter((a) => a.statusCode === 429)).toHaveLength(13);
+    // not even the right one during a pause
+    expect((await unlock('4711')).statusCode).toBe(429);
+    await pauseOver();
+    const wrong = await unlock('0000');
+    expect([wrong.statusCode, wrong.json<Problem>().detail]).toEqual([403, expect.stringContaining('The next is taken in 2 s')]);
+    expect([1, 2, 3, 8, 30].map(pauseAfter)).toEqual([1, 2, 4, 128, 300]);
+    await pauseOver();
+    expect((await unlock('4711')).statusCode).toBe(200);
+  });
+
+  test('a code that is lost: the server’s own terminal opens it, and the log says so', async () => {
+    await call('POST', '/machines/P-42/lock', { author, code: 'forgotten' });
+    const said = await terminal(['unlock', 'P-42']);
+    expect(said).toEqual({ opened: true });
+    expect((await call('GET', '/machines/P-42/lock')).json()).toBeNull();
+    expect((await call('GET', '/audit?tag=P-42')).json().events[0]).toMatchObject({
+      author: 'At the server',
+      action: 'unlock settings',
+      detail: { without: 'code' },
+    });
+    expect(await terminal(['unlock', 'X-99'])).toHaveProperty('error');
+  }, 30_000);
+});
+
+/** Runs the server's terminal commands as npm run does. */
+async function terminal(args: string[]): Promise<unknown> {
+  const { stdout } = await program(process.execPath, ['--import', 'tsx', join(root, 'apps/server/src/terminal.ts'), ...args], {
+    DATABASE_URL: stack.url,
+  });
+  return JSON.parse(stdout.trim().split('\n').pop()!);
+}
+
+function program(
+  command: string,
+  args: string[],
+  env: Record<string, string> = {},
+): Promise<{ code: number | null; stdout: string; stderr: string }> {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: root, env: { ...process.env, ...env } });
+    let [stdout, stderr] = ['', ''];
+    child.stdout.on('data', (x) => (stdout += x));
+    child.stderr.on('data', (x) => (stderr += x));
+    child.on('exit', (code) => done({ code, stdout, stderr }));
+  });
+}
+
+test('a nearly full disk takes nothing new, says so, and still stops, opens and clears up', async () => {
+  free = 50e6;
+  await until(async () => (await call('POST', '/motors', { author, name: 'x', plate: {} })).statusCode === 507, 10_000);
+  const { draft } = await latest(stack.app, 'P-11');
+  const edit = await call('PUT', '/machines/P-11/draft', { author, revision: draft.revision, changes: [{ code: '3a', value: 8, source: 'chosen' }] });
+  expect([edit.statusCode, edit.json<Problem>().detail]).toEqual([507, expect.stringContaining('50 MB are left')]);
+  const ines = await stack.device(author);
+  await until(() => ines.live('P-11')?.state === 'ready', 20_000);
+  const press = ines.hold('P-11', 10);
+  await until(() => ines.ended(press) !== undefined);
+  expect(ines.ended(press)!.reason).toContain('nearly full');
+  expect(stack.bench.drives.get(1)!.machine.frequency).toBe(0);
+  ines.letGo(press);
+  expect((await call('POST', '/machines/P-11/write/stop', { author })).statusCode).toBe(200);
+  expect((await call('DELETE', '/photos/4711?author=Ines')).statusCode).toBe(404);
+  free = Infinity;
+  await until(async () => (await call('PUT', '/machines/P-11/record', { author, name: 'Pump' })).statusCode === 200, 10_000);
+}, 60_000);
+
+test('a drive of another family at the address: a sentence, and never a server error', async () => {
+  // the record says Withy, what stands there is an Osier G
+  await stack.db('machines').where({ tag: 'C-21' }).update({ book_id: 'withy', size: 'W2.2', drive_revision: 2 });
+  const again = await startAgain();
+  const ask = (method: 'POST' | 'PUT', path: string, payload: object) => again.inject({ method, url: `/api/v1/machines/C-21${path}`, payload });
+  await ask('PUT', '/drive', { author, bookId: 'withy', size: 'W1.5', region: 60 });
+  for (const path of ['/read', '/keep']) {
+    const answer = await ask('POST', path, { author });
+    expect([path, answer.statusCode, answer.json<Problem>().detail]).toEqual([path, 409, expect.stringContaining('does not understand Withy')]);
+  }
+  const { draft } = (await again.inject({ url: '/api/v1/machines/C-21/sheets' })).json();
+  const code = Object.keys(draft.values)[0]!;
+  const write = await ask('POST', '/write', { author, revision: draft.revision, codes: [code] });
+  expect([write.statusCode, write.json().outcome, write.json().sentence]).toEqual([
+    200,
+    'refused',
+    expect.stringContaining('does not understand Withy'),
+  ]);
+  await again.close();
+}, 40_000);
+
+/** Another server on the same database and bench, for a record changed behind its back. */
+async function startAgain() {
+  const { buildApp } = await import('../src/app');
+  return buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: stack.bench.port } });
+}
+
+test('words that a spreadsheet would take for a formula are harmless in a CSV, and figures stay figures', () => {
+  const meta = {
+    channels: [{ key: 'torque', name: 'Torque', unit: '%', decimals: 1 }],
+    marks: [{ time: 0, label: '=HYPERLINK("http://evil.example")' }],
+  };
+  const csv = recordingCsv({ meta, time: [0, 1], data: { torque: [-3.2, 4] } } as never);
+  expect(csv.split('\r\n').slice(1)).toEqual([`0.000,-3.2,"'=HYPERLINK(""http://evil.example"")"`, '1.000,4.0,']);
+});
+
+describe('starting', () => {
+  const folder = () => mkdtempSync(join(tmpdir(), 'yare-start-'));
+
+  test('of many starts in the same moment one gets the folder; a lock whose maker is gone keeps nobody out', async () => {
+    const dir = folder();
+    const file = join(dir, 'running.json');
+    const take = `import { takeLock } from '${root}/scripts/lib/lock.mjs'; const l = takeLock('${file}', '${dir}'); console.log(l.other ? 'other' : 'mine'); setInterval(() => {}, 1000); process.stdin.on('end', () => process.exit()).resume();`;
+    const race = async () => {
+      const said: string[] = [];
+      const children = Array.from({ length: 6 }, () =>
+        spawn(process.execPath, ['--input-type=module', '-e', take], { stdio: ['pipe', 'pipe', 'inherit'] }),
+      );
+      for (const c of children) c.stdout.on('data', (x) => said.push(String(x).trim()));
+      await until(() => said.length === 6, 20_000);
+      for (const c of children) c.stdin.end();
+      await Promise.all(children.map((c) => new Promise((done) => c.once('exit', done))));
+      return said.filter((s) => s === 'mine').length;
+    };
+    expect(await race()).toBe(1);
+    // killed, it left its lock; another process has its number now
+    expect(existsSync(file)).toBe(true);
+    writeFileSync(file, JSON.stringify({ pid: process.pid, started: '1', folder: dir }));
+    expect(await race()).toBe(1);
+    writeFileSync(file, '{"pid":');
+    expect(await race()).toBe(1);
+    rmSync(dir, { recursive: true });
+  }, 60_000);
+
+  test('an option nobody knows is told in a sentence', async () => {
+    const { code, stderr } = await program(process.execPath, ['scripts/start.mjs', '--hots', '0.0.0.0']);
+    expect(code).toBe(1);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toContain("Unknown option '--hots'. npm start knows --host");
+  }, 20_000);
+
+  test('a lost password file is told in a sentence with the ways out', async () => {
+    const dir = folder();
+    mkdirSync(join(dir, 'postgres'));
+    writeFileSync(join(dir, 'postgres', 'PG_VERSION'), '15');
+    const start = `import { startDatabase } from '${root}/scripts/lib/database.mjs'; await startDatabase('${dir}');`;
+    const { code, stderr } = await program(process.execPath, ['--input-type=module', '-e', start]);
+    expect(code).toBe(1);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toContain('database-password, is not. Put the file back');
+    rmSync(dir, { recursive: true });
+  }, 20_000);
+
+  test('a damaged memory of the bench is said and kept aside', async () => {
+    const dir = folder();
+    const stateFile = join(dir, 'bench.json');
+    for (const damaged of ['{"P-11":{"values":{"3a":', '"words"', '{"P-11":{"hours":"many"}}']) {
+      writeFileSync(stateFile, damaged);
+      const said: string[] = [];
+      const bench = await startBench({ host: '127.0.0.1', port: 0, seed: 5, stateFile, warn: (s) => said.push(s) });
+      await bench.stop();
+      expect(said).toEqual([expect.stringContaining('is damaged')]);
+    }
+    expect(readdirSync(dir).filter((f) => f.includes('damaged')).length).toBeGreaterThan(0);
+    rmSync(dir, { recursive: true });
+  }, 20_000);
+});

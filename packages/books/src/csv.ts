@@ -1,0 +1,12 @@
+/**
+ * Words in a cell of a CSV file. A spreadsheet takes what begins with = + - @ or a control sign for a formula and works it out; an
+ * apostrophe before it makes it words (common practice of spreadsheets). Figures stay figures.
+ */
+const formula = /^[=+\-@\t\r]/;
+const figure = /^[+-]?\d+(\.\d+)?(e[+-]?\d+)?$/i;
+
+/** Words as they may stand in a cell. */
+export const harmlessCell = (words: string): string => (/^'*[=+\-@\t\r]/.test(words) && !figure.test(words) ? `'${words}` : words);
+
+/** The words a cell made by {@link harmlessCell} stands for. */
+export const wordsOfCell = (cell: string): string => (/^'+/.test(cell) && formula.test(cell.replace(/^'+/, '')) ? cell.slice(1) : cell);
