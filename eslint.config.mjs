@@ -18,6 +18,7 @@ const elements = [
   { type: 'workers', pattern: 'apps/pilot/src/workers/**', mode: 'full' },
   { type: 'appTest', pattern: 'apps/pilot/test/**', mode: 'full' },
   { type: 'e2e', pattern: 'e2e/**', mode: 'full' },
+  { type: 'drill', pattern: 'drills/**', mode: 'full' },
 ];
 
 export default ts.config(
@@ -49,6 +50,8 @@ export default ts.config(
             { from: 'workers', allow: ['core', 'workers'] },
             { from: 'appTest', allow: ['appTest', 'feature', 'ui', 'data', 'core', 'contract', 'books'] },
             { from: 'e2e', allow: ['e2e', 'books', 'contract'] },
+            // a drill speaks to the server as the server's tests do
+            { from: 'drill', allow: ['drill', 'serverTest', 'books', 'contract'] },
           ],
         },
       ],

@@ -25,6 +25,7 @@ import { machineRoutes } from './routes/machines';
 import { planRoutes } from './routes/plan';
 import { recordingRoutes } from './routes/recordings';
 import { sheetRoutes } from './routes/sheets';
+import type { HoldTiming } from './runs/holdToRun';
 import { recordedRuns } from './runs/recordedRuns';
 import { closeInterrupted } from './runs/recorder';
 import { Space } from './space';
@@ -48,8 +49,8 @@ export interface AppOptions {
   freeSpace?: () => Promise<number>;
   /** what listens instead of Fastify's own server */
   serverFactory?: FastifyServerOptions['serverFactory'];
-  /** for tests: a stall of this process longer than this lets go, ms */
-  longestStall?: number;
+  /** for tests on busy machines */
+  timing?: HoldTiming;
 }
 
 const storing = new Set(['POST', 'PUT']);
@@ -94,7 +95,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     space,
     log: app.log,
     told: (run, phase) => audience.phase(run, phase),
-    longestStall: options.longestStall,
+    timing: options.timing,
   });
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices, space };
 

@@ -6,7 +6,7 @@ import { holdRepeat, longestStall } from '@yare/contract';
 import { connect } from '../src/db/connect';
 import { Lateness } from '../src/routes/lateness';
 import { recordingData } from '../src/runs/recorder';
-import { pause, startStack, until, type Stack } from './stack';
+import { pause, realTiming, startStack, until, type Stack } from './stack';
 
 /** Ways of losing the hand that no ordinary day brings: spent presses, stalls, another master, a database that goes. */
 let stack: Stack;
@@ -91,7 +91,7 @@ describe('what stood still', () => {
   };
   let quick: Stack;
   beforeAll(async () => {
-    quick = await startStack({ longestStall });
+    quick = await startStack(realTiming);
   }, 30_000);
   afterAll(() => quick.stop(), 20_000);
 
@@ -152,8 +152,16 @@ describe('another master on the link', () => {
       const ines = await ready('Ines Calder');
       const press = ines.hold('P-11', 10);
       await turning();
-      meddle();
+      // as a controller does: again and again
+      const meddling = setInterval(() => {
+        try {
+          meddle();
+        } catch {
+          // the drive no longer takes it
+        }
+      }, 70);
       await until(() => ines.ended(press) !== undefined, 20_000);
+      clearInterval(meddling);
       expect(ines.ended(press)).toMatchObject({ cause: 'other master' });
       await stands();
       await until(() => !pump().link.holds);
@@ -164,6 +172,19 @@ describe('another master on the link', () => {
     40_000,
   );
 });
+
+test('a drive that stops by itself ends the run: when its permissive is back nothing starts again', async () => {
+  const ines = await ready('Ines Calder');
+  const press = ines.hold('P-11', 10);
+  await turning();
+  pump().panelState.stop = 1;
+  await until(() => ines.ended(press) !== undefined, 15_000);
+  expect(ines.ended(press)).toMatchObject({ cause: 'not ready', reason: expect.stringContaining('permissive') });
+  pump().panelState.stop = 0;
+  await pause(4 * holdRepeat);
+  expect(pump().machine.frequency).toBe(0);
+  ines.letGo(press);
+}, 40_000);
 
 test('a lost database ends the run in order; what was recorded is kept and stored when it is back', async () => {
   const ines = await ready('Ines Calder');

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import type { FastifyInstance } from 'fastify';
+import { holdLapse, longestStall } from '@yare/contract';
 import { startBench, type Bench } from '../../bench/src/bench';
 import { buildApp, type AppOptions } from '../src/app';
 import { connect, migrate, type Db } from '../src/db/connect';
@@ -41,8 +42,8 @@ export interface Stack {
 }
 
 /**
- * The server in this process against a real database and a real bench over Modbus TCP. The bench shares the process, so only a test of
- * stalls wants them noticed as early as in earnest.
+ * The server in this process against a real database and a real bench over Modbus TCP. Bench, server and client share the process and its
+ * stalls: only a test of silence and stalls wants them noticed as early as in earnest.
  */
 export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack> {
   const { db, url, drop } = await freshDatabase();
@@ -55,7 +56,7 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
     watch,
     drives: { host: '127.0.0.1', port: bench.port },
     plant: { host: '127.0.0.1', port: bench.plantPort },
-    longestStall: 10_000,
+    timing: { lapse: 5000, stall: 10_000 },
     ...more,
   });
   await app.listen({ host: '127.0.0.1', port: 0 });
@@ -91,6 +92,9 @@ export interface SheetsView {
 export async function latest(app: FastifyInstance, tag: string): Promise<SheetsView> {
   return (await app.inject({ url: `/api/v1/machines/${tag}/sheets` })).json();
 }
+
+/** As in earnest. */
+export const realTiming = { timing: { lapse: holdLapse, stall: longestStall } };
 
 /** Waits until something is so; fails after the time given. */
 export async function until(so: () => boolean | Promise<boolean>, milliseconds = 5000): Promise<void> {

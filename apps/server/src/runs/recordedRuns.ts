@@ -7,7 +7,7 @@ import type { Fleet } from '../link/fleet';
 import { lockOf } from '../locks';
 import { audit, machineByTag } from '../machines';
 import type { Space } from '../space';
-import { HoldToRun, RunEnded, type Run, type RunPhase } from './holdToRun';
+import { HoldToRun, RunEnded, type HoldTiming, type Run, type RunPhase } from './holdToRun';
 import { Recorder } from './recorder';
 
 export interface RecordedRunsOptions {
@@ -20,8 +20,7 @@ export interface RecordedRunsOptions {
   log: FastifyBaseLogger;
   /** told of every phase, beside the recorder */
   told(run: Run, phase: RunPhase): void;
-  /** a stall of this process longer than this lets go, ms */
-  longestStall?: number;
+  timing?: HoldTiming;
 }
 
 /** The last samples of runs that have just ended are worth this wait when the server stops, ms. */
@@ -37,7 +36,7 @@ function markOf(run: Run, phase: RunPhase): string {
 }
 
 /** Hold to run with a recording of every run, from command taken until it is given back. */
-export function recordedRuns({ db, watch, fleet, claims, space, log, told, longestStall }: RecordedRunsOptions) {
+export function recordedRuns({ db, watch, fleet, claims, space, log, told, timing }: RecordedRunsOptions) {
   const recorders = new Map<string, Recorder>();
   /** records that are being closed */
   const closing = new Set<Recorder>();
@@ -83,7 +82,7 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, longe
   };
 
   const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
-  const holdToRun = new HoldToRun(fleet, claims, { began, phase, recordLost: () => (watch?.away ? lost : null) }, longestStall);
+  const holdToRun = new HoldToRun(fleet, claims, { began, phase, recordLost: () => (watch?.away ? lost : null) }, timing);
   return {
     holdToRun,
     /** Ends every run, then closes their records as far as the database lets it. */

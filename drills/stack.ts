@@ -1,0 +1,277 @@
+import { readFileSync, rmSync, mkdtempSync, chmodSync } from 'node:fs';
+import net, { type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { setTimeout as pause } from 'node:timers/promises';
+import { parseArgs } from 'node:util';
+import ModbusRTU from 'modbus-serial';
+import pg from 'pg';
+import { bookById, settingFor } from '@yare/books';
+import type { DriveBook } from '@yare/contract';
+import { freePort, removeDatabase, startDatabase } from '../scripts/lib/database.mjs';
+import { startBench, startServer } from '../scripts/lib/processes.mjs';
+
+type Program = ReturnType<typeof startServer>;
+
+/** What a drill was asked: how much, and whether one JSON object is wanted. */
+export function asked(name: string, usual: number): { count: number; json: boolean } {
+  const { values } = parseArgs({ options: { [name]: { type: 'string', default: String(usual) }, json: { type: 'boolean', default: false } } });
+  const count = Number(values[name]);
+  if (!Number.isInteger(count) || count < 1) throw new Error(`--${name} takes a whole number from 1`);
+  return { count, json: values.json === true };
+}
+
+/** The link between server and drives, which can be cut and joined again. */
+export class Cable {
+  private readonly sockets = new Set<Socket>();
+  private cutNow = false;
+  private readonly server: net.Server;
+
+  private constructor(private readonly to: number) {
+    this.server = net.createServer((near) => {
+      near.on('error', () => undefined);
+      if (this.cutNow) return void near.destroy();
+      const far = net.connect(this.to, '127.0.0.1');
+      far.on('error', () => near.destroy());
+      far.on('close', () => near.destroy());
+      near.on('close', () => far.destroy());
+      near.pipe(far).pipe(near);
+      for (const s of [near, far]) {
+        this.sockets.add(s);
+        s.on('close', () => this.sockets.delete(s));
+      }
+    });
+  }
+
+  static async lay(to: number, port: number): Promise<Cable> {
+    const cable = new Cable(to);
+    await new Promise<void>((done) => cable.server.listen(port, '127.0.0.1', done));
+    return cable;
+  }
+
+  cut(): void {
+    this.cutNow = true;
+    for (const s of this.sockets) s.destroy();
+  }
+
+  join(): void {
+    this.cutNow = false;
+  }
+
+  close(): void {
+    this.cut();
+    this.server.close();
+  }
+}
+
+/** The whole product in processes of its own, on a database of its own, with a hand on each part. */
+export class DrillStack {
+  server!: Program;
+  bench!: Program;
+  private constructor(
+    readonly folder: string,
+    readonly database: Awaited<ReturnType<typeof startDatabase>>,
+    readonly port: number,
+    readonly benchPort: number,
+    private readonly plantPort: number,
+    readonly cable: Cable,
+    private readonly cablePort: number,
+  ) {}
+
+  static async start(): Promise<DrillStack> {
+    const folder = mkdtempSync(join(tmpdir(), 'yare-drill-'));
+    chmodSync(folder, 0o755);
+    const database = await startDatabase(folder, 'yare_drill');
+    const [port, benchPort, plantPort, cablePort] = [await freePort(), await freePort(), await freePort(), await freePort()];
+    const stack = new DrillStack(folder, database, port, benchPort, plantPort, await Cable.lay(benchPort, cablePort), cablePort);
+    await stack.startBench();
+    await stack.startServer();
+    return stack;
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async startBench(): Promise<void> {
+    this.bench = startBench({
+      port: this.benchPort,
+      plantPort: this.plantPort,
+      seed: 11,
+      stateFile: join(this.folder, 'bench.json'),
+      logFile: join(this.folder, 'bench.log'),
+    });
+    await this.bench.ready;
+  }
+
+  async startServer(): Promise<void> {
+    this.server = startServer({
+      port: this.port,
+      database: this.database.url,
+      bench: `127.0.0.1:${this.cablePort}`,
+      plant: `127.0.0.1:${this.plantPort}`,
+      logFile: join(this.folder, 'server.log'),
+    });
+    await this.server.ready;
+  }
+
+  /** Starts the database again after it was killed; its children may need a moment to go. */
+  async startDatabase(): Promise<void> {
+    for (let i = 0; ; i++) {
+      try {
+        return this.database.restart();
+      } catch (error) {
+        if (i > 20) throw error;
+        await pause(200);
+      }
+    }
+  }
+
+  async query<T extends object>(sql: string, values?: unknown[]): Promise<T[]> {
+    const client = new pg.Client(this.database.url);
+    await client.connect();
+    try {
+      return (await client.query<T>(sql, values)).rows;
+    } finally {
+      await client.end();
+    }
+  }
+
+  async call<T>(method: string, path: string, body?: object): Promise<{ status: number; body: T }> {
+    const response = await fetch(`${this.url}/api/v1${path}`, {
+      method,
+      ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(60_000),
+    });
+    return { status: response.status, body: (await response.json().catch(() => null)) as T };
+  }
+
+  async stop(): Promise<void> {
+    await this.server.stop();
+    await this.bench.stop();
+    this.cable.close();
+    this.database.stop();
+    removeDatabase(this.folder);
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** One drive, looked at and meddled with by a Modbus client that is not the application's. */
+export class Watcher {
+  private readonly client = new ModbusRTU();
+  readonly book: DriveBook;
+
+  private constructor(
+    readonly tag: string,
+    readonly unit: number,
+    readonly size: string,
+    bookId: string,
+    private readonly port: number,
+  ) {
+    this.book = bookById(bookId);
+    this.client.on('error', () => undefined);
+  }
+
+  static async on(port: number, m: { tag: string; unit: number; bookId: string; size: string }): Promise<Watcher> {
+    const w = new Watcher(m.tag, m.unit, m.size, m.bookId, port);
+    await w.connect();
+    return w;
+  }
+
+  private async connect(): Promise<void> {
+    await this.client.connectTCP('127.0.0.1', { port: this.port });
+    this.client.setID(this.unit);
+    this.client.setTimeout(3000);
+  }
+
+  /** After the bench was started anew. */
+  async again(): Promise<void> {
+    await new Promise<void>((done) => this.client.close(() => done()));
+    await this.connect();
+  }
+
+  private async read(register: number): Promise<number> {
+    const word = (await this.client.readHoldingRegisters(register, 1)).data[0]!;
+    return word > 32767 ? word - 65536 : word;
+  }
+
+  async write(register: number, value: number): Promise<void> {
+    await this.client.writeRegister(register, value & 0xffff);
+  }
+
+  /** Hz for one count of a word; the shares are those of the demo plant's 50 Hz motors of two and four poles. */
+  private hertzPer(word: { step: number; per?: string }, poles: number): number {
+    return word.per === 'motorFrequency' ? 50 * word.step : word.per === 'polePairs' ? (word.step * poles) / 2 : word.step;
+  }
+
+  /** Hz without sign. */
+  async output(): Promise<number> {
+    const word = this.book.words.live.outputFrequency;
+    return Math.abs((await this.read(word.register)) * this.hertzPer(word, 2));
+  }
+
+  async onLink(): Promise<boolean> {
+    return (await this.read(this.book.words.live.commandHolder.register)) === 1;
+  }
+
+  /** Writes a reference of about so many Hz over whoever has command. */
+  async meddle(hertz: number): Promise<void> {
+    const word = this.book.words.command.reference;
+    await this.write(word.register, Math.round(hertz / this.hertzPer(word, 2)));
+  }
+
+  /** Writes the link time-out in the drive, s. */
+  async setTimeout(seconds: number): Promise<void> {
+    const s = settingFor(this.book, this.size, 'linkTimeout');
+    await this.write(s.register, Math.round(Math.min(s.max, seconds) / s.step));
+  }
+
+  close(): void {
+    this.client.close(() => undefined);
+  }
+}
+
+/** How long processes of this machine waited for a processor, and this one's own loop for its turn. */
+export class Starvation {
+  private worst = 0;
+  private last = performance.now();
+  private readonly timer = setInterval(() => {
+    const now = performance.now();
+    this.worst = Math.max(this.worst, now - this.last - 20);
+    this.last = now;
+  }, 20);
+  private before = new Map<number, number>();
+
+  constructor(private readonly pids: () => number[]) {}
+
+  /** ms a process stood ready without a processor since it began (the second figure of /proc/PID/schedstat, in ns). */
+  private static waited(pid: number): number {
+    try {
+      return Number(readFileSync(`/proc/${pid}/schedstat`, 'utf8').split(' ')[1]) / 1e6;
+    } catch {
+      return 0;
+    }
+  }
+
+  begin(): void {
+    this.worst = 0;
+    this.before = new Map(this.pids().map((pid) => [pid, Starvation.waited(pid)]));
+  }
+
+  /** The longest wait since {@link begin}, ms: more than the drill can call its own time when it is large. */
+  end(): number {
+    const waits = [...this.before].map(([pid, before]) => Math.max(0, Starvation.waited(pid) - before));
+    return Math.max(this.worst, ...waits);
+  }
+
+  stop(): void {
+    clearInterval(this.timer);
+  }
+}
+
+export const median = (figures: readonly number[]): number | null => {
+  if (figures.length === 0) return null;
+  const sorted = [...figures].sort((a, b) => a - b);
+  return Math.round((sorted[Math.floor((sorted.length - 1) / 2)]! + sorted[Math.ceil((sorted.length - 1) / 2)]!) / 2);
+};
