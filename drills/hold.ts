@@ -148,7 +148,8 @@ const stallServer = once(async () => {
 });
 const stallBench = once(async () => {
   stack.bench.child.kill('SIGSTOP');
-  await pause(700);
+  // longer than the server waits for an answer
+  await pause(850);
   stack.bench.child.kill('SIGCONT');
 });
 const cutLink = once(() => stack.cable.cut());

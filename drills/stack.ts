@@ -159,7 +159,7 @@ export class DrillStack {
 
 /** One drive, looked at and meddled with by a Modbus client that is not the application's. */
 export class Watcher {
-  private readonly client = new ModbusRTU();
+  private client!: ModbusRTU;
   readonly book: DriveBook;
 
   private constructor(
@@ -170,7 +170,6 @@ export class Watcher {
     private readonly port: number,
   ) {
     this.book = bookById(bookId);
-    this.client.on('error', () => undefined);
   }
 
   static async on(port: number, m: { tag: string; unit: number; bookId: string; size: string }): Promise<Watcher> {
@@ -180,6 +179,8 @@ export class Watcher {
   }
 
   private async connect(): Promise<void> {
+    this.client = new ModbusRTU();
+    this.client.on('error', () => undefined);
     await this.client.connectTCP('127.0.0.1', { port: this.port });
     this.client.setID(this.unit);
     this.client.setTimeout(3000);
@@ -187,7 +188,7 @@ export class Watcher {
 
   /** After the bench was started anew. */
   async again(): Promise<void> {
-    await new Promise<void>((done) => this.client.close(() => done()));
+    this.close();
     await this.connect();
   }
 
@@ -232,16 +233,12 @@ export class Watcher {
   }
 }
 
-/** How long processes of this machine waited for a processor, and this one's own loop for its turn. */
+/** How long processes of this machine waited for a processor, and this one's own loop for its turn, within any {@link window}. */
 export class Starvation {
   private worst = 0;
   private last = performance.now();
-  private readonly timer = setInterval(() => {
-    const now = performance.now();
-    this.worst = Math.max(this.worst, now - this.last - 20);
-    this.last = now;
-  }, 20);
-  private before = new Map<number, number>();
+  private readonly looks: Array<{ at: number; waited: Map<number, number> }> = [];
+  private readonly timer = setInterval(() => this.look(), 20);
 
   constructor(private readonly pids: () => number[]) {}
 
@@ -254,21 +251,35 @@ export class Starvation {
     }
   }
 
-  begin(): void {
-    this.worst = 0;
-    this.before = new Map(this.pids().map((pid) => [pid, Starvation.waited(pid)]));
+  private look(): void {
+    const now = performance.now();
+    this.worst = Math.max(this.worst, now - this.last - 20);
+    this.last = now;
+    const waited = new Map(this.pids().map((pid) => [pid, Starvation.waited(pid)]));
+    this.looks.push({ at: now, waited });
+    while (now - this.looks[0]!.at > window) this.looks.shift();
+    for (const [pid, w] of waited) this.worst = Math.max(this.worst, w - (this.looks[0]!.waited.get(pid) ?? w));
   }
 
-  /** The longest wait since {@link begin}, ms: more than the drill can call its own time when it is large. */
+  begin(): void {
+    this.look();
+    this.looks.splice(0, this.looks.length - 1);
+    this.worst = 0;
+  }
+
+  /** The longest wait within any window since {@link begin}, ms: more than the drill can call its own time when it is large. */
   end(): number {
-    const waits = [...this.before].map(([pid, before]) => Math.max(0, Starvation.waited(pid) - before));
-    return Math.max(this.worst, ...waits);
+    this.look();
+    return this.worst;
   }
 
   stop(): void {
     clearInterval(this.timer);
   }
 }
+
+/** Waits are added up over so long, ms. */
+const window = 200;
 
 export const median = (figures: readonly number[]): number | null => {
   if (figures.length === 0) return null;

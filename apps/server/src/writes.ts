@@ -42,6 +42,13 @@ export async function closeInterruptedWrites(db: Db): Promise<void> {
   });
 }
 
+/** A write whose account was lost with the database, while this server lived on. */
+export async function closeForsakenWrite(db: Db, job: WriteJob): Promise<WriteJob> {
+  const sentence = 'The server lost its database in the middle of this write. What is listed as verified was in the drive then; go on with the rest.';
+  await db('write_jobs').where({ id: job.id, state: 'writing' }).update({ state: 'interrupted', sentence });
+  return { ...job, state: 'interrupted', sentence };
+}
+
 /** Whether a write broke off in a way that can be gone on with. */
 export const canResume = (job: WriteJob | null): job is WriteJob =>
   job !== null && (job.state === 'link lost' || job.state === 'interrupted') && job.lines.length > 0;

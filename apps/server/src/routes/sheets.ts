@@ -18,6 +18,7 @@ import {
   type Sheet,
   type SheetRevision,
   type SheetValue,
+  type WriteJob as WriteJobType,
   type WriteLine,
   type WriteReport,
 } from '@yare/contract';
@@ -26,7 +27,7 @@ import { writeToDrive } from '../link/writeToDrive';
 import { appendSheet, audit, latestSheet, lockMachine, machineByTag, noteInDrive, type MachineRow } from '../machines';
 import { authorOf } from '../people';
 import { notFound, ProblemError } from '../problem';
-import { beginWrite, canResume, closeInterruptedWrites, latestWrite, noteWrite } from '../writes';
+import { beginWrite, canResume, closeForsakenWrite, closeInterruptedWrites, latestWrite, noteWrite } from '../writes';
 
 const settingsFor = (m: MachineRow) => settingsOf(bookById(m.book_id), m.size);
 
@@ -118,6 +119,12 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, claims }: C
     },
   );
 
+  /** The newest write of a machine; one that says it goes on while nobody writes is none. */
+  const lastWrite = async (m: MachineRow): Promise<WriteJobType | null> => {
+    const job = await latestWrite(db, m.id);
+    return job?.state === 'writing' && !busy.has(m.tag) ? closeForsakenWrite(db, job) : job;
+  };
+
   /** Writes under the machine's claim, which the caller holds. */
   const write = async (m: MachineRow, author: string, revision: number, asked: Asked[], resumes?: readonly WriteLine[]): Promise<WriteReport> => {
     await refuseWhileLocked(db, m);
@@ -178,7 +185,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, claims }: C
     '/machines/:tag/write',
     { schema: { tags: ['drive'], params: TagParams, response: { 200: Type.Union([WriteJob, Type.Null()]), 404: Problem } } },
     async (request, reply) => {
-      const job = await latestWrite(db, (await machineByTag(db, request.params.tag)).id);
+      const job = await lastWrite(await machineByTag(db, request.params.tag));
       return reply.type('application/json').send(JSON.stringify(job));
     },
   );
@@ -195,7 +202,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, claims }: C
 
   const goOn = async (tag: string, author: string): Promise<WriteReport> => {
     const m = await machineByTag(db, tag);
-    const job = await latestWrite(db, m.id);
+    const job = await lastWrite(m);
     if (!canResume(job)) throw new ProblemError(409, 'Nothing to go on with', `No write to ${m.tag} was broken off. Write what differs instead.`);
     const draft = (await latestSheet(db, m, 'draft'))!;
     const settings = settingsFor(m);
