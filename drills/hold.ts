@@ -9,7 +9,7 @@ import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
 import { asked, DrillStack, median, Starvation, Watcher } from './stack';
 
-const { count: rounds, json } = asked('rounds', 130);
+const { count: rounds, json, only } = asked('rounds', 130);
 const say = (text: string) => console.error(text);
 
 /** Below this nothing is said to turn, Hz. */
@@ -204,7 +204,16 @@ const ways: Way[] = [
       for (const { watcher } of held) await watcher.setTimeout(1);
     },
   },
-  { name: 'outside master', lose: ({ watcher }) => watcher.meddle(45) },
+  {
+    name: 'outside master',
+    // as a controller does: again and again, for a while
+    lose: async ({ watcher }) => {
+      for (let i = 0; i < 8; i++) {
+        await watcher.meddle(45).catch(() => undefined);
+        await pause(30);
+      }
+    },
+  },
   { name: 'replay', lose: ({ device }) => device.close(), provoke: replay },
   {
     name: 'forged release',
@@ -300,8 +309,9 @@ for (const m of machines) {
 }
 
 const results = new Map<string, Round[]>();
-const share = Math.ceil(rounds / (ways.length + 1));
-for (const way of ways) {
+const chosen = ways.filter((w) => only === undefined || w.name === only);
+const share = Math.ceil(rounds / (only === undefined ? ways.length + 1 : 1));
+for (const way of chosen) {
   const done: Round[] = [];
   results.set(way.name, done);
   let misses = 0;
@@ -316,7 +326,7 @@ for (const way of ways) {
 }
 const inWrite: Round[] = [];
 const writer = watchers.find((w) => w.tag === 'C-07')!;
-while (inWrite.length < share) inWrite.push(await pressInWrite(writer));
+while (inWrite.length < share && (only === undefined || only === 'press in a write')) inWrite.push(await pressInWrite(writer));
 results.set('press in a write', inWrite);
 for (const w of watchers) w.close();
 starvation.stop();

@@ -15,11 +15,13 @@ import { startBench, startServer } from '../scripts/lib/processes.mjs';
 type Program = ReturnType<typeof startServer>;
 
 /** What a drill was asked: how much, and whether one JSON object is wanted. */
-export function asked(name: string, usual: number): { count: number; json: boolean } {
-  const { values } = parseArgs({ options: { [name]: { type: 'string', default: String(usual) }, json: { type: 'boolean', default: false } } });
+export function asked(name: string, usual: number): { count: number; json: boolean; only: string | undefined } {
+  const { values } = parseArgs({
+    options: { [name]: { type: 'string', default: String(usual) }, json: { type: 'boolean', default: false }, only: { type: 'string' } },
+  });
   const count = Number(values[name]);
   if (!Number.isInteger(count) || count < 1) throw new Error(`--${name} takes a whole number from 1`);
-  return { count, json: values.json === true };
+  return { count, json: values.json === true, only: values.only as string | undefined };
 }
 
 /** The link between server and drives, which can be cut and joined again. */

@@ -3,7 +3,7 @@ import { ControlWord } from '@yare/core';
 import { settingFor } from '@yare/books';
 import { holdLapse, longestLinkTimeout, longestStall, type RefusalCode, type StopCause, type TuneProgress } from '@yare/contract';
 import { Claimed, type Claims } from '../claims';
-import { DriveRefusal } from '../link/driveLink';
+import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
@@ -304,8 +304,10 @@ export class HoldToRun {
   private endWhenStopped(run: Run, { latest }: Station): void {
     const { state } = latest;
     if (state === 'tripped') return this.end(run, 'tripped', `the drive tripped: ${latest.trip?.name ?? 'no code'}`);
+    // whoever asked it, a drive that leaves a question unanswered is not in hand
+    if (state === 'no link') throw new LinkDown();
     // a drive that measures says by itself how it goes
-    if (run.tune || state === 'no link') return;
+    if (run.tune) return;
     if (state === 'running' || state === 'stopping') run.seenRunning = true;
     else if (run.seenRunning || performance.now() - run.begunAt > longestStart)
       this.end(
