@@ -31,10 +31,10 @@ export const ignoredInDrive = (m: Pick<MachineRow, 'book_id' | 'size'>): Readonl
 /**
  * What a failure on the link means for a person.
  * @param consequence what is so because of it, as a sentence
- * @throws ProblemError 503 when the drive does not answer, 409 when what answers is no drive of this family
+ * @throws ProblemError 424 when the drive does not answer, 409 when what answers is no drive of this family
  */
 export function linkFailed(m: Pick<MachineRow, 'tag' | 'book_id' | 'unit'>, error: unknown, consequence: string): never {
-  if (error instanceof LinkDown) throw new ProblemError(503, 'No link', `The drive of ${m.tag} does not answer. ${consequence}`);
+  if (error instanceof LinkDown) throw new ProblemError(424, 'No link', `The drive of ${m.tag} does not answer. ${consequence}`);
   if (error instanceof DriveRefusal) throw new ProblemError(409, 'Another drive', `${anotherDrive(m)} ${consequence}`);
   throw error;
 }

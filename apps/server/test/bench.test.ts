@@ -53,7 +53,7 @@ test('a plant without a bench says so; a bench that is away is told from one tha
   const away = await buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: 1 }, plant: { host: '127.0.0.1', port: 1 } });
   expect((await without.inject({ url: '/api/v1/machines/P-11/bench' })).statusCode).toBe(404);
   const answer = await away.inject({ url: '/api/v1/machines/P-11/bench' });
-  expect(answer.statusCode).toBe(502);
+  expect(answer.statusCode).toBe(424);
   expect(answer.json<{ detail: string }>().detail).toContain('does not answer');
   await without.close();
   await away.close();

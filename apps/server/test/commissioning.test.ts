@@ -236,7 +236,7 @@ test('keep stores what is in working memory, and says so', async () => {
   expect((await call('POST', '/machines/C-07/keep', { author })).json()).toEqual({ kept: true });
   expect(byUnit(6).isKept('3a')).toBe(true);
   byUnit(6).linkCut = true;
-  expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(503);
+  expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(424);
   byUnit(6).linkCut = false;
 });
 

@@ -107,7 +107,7 @@ describe('what acts outside the database', () => {
     ]);
     await call('POST', '/machines/P-43/bench', { author, pace: 1 });
     stack.bench.drives.get(6)!.linkCut = true;
-    expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(503);
+    expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(424);
     stack.bench.drives.get(6)!.linkCut = false;
     expect((await events('C-07'))[0]!.detail).toMatchObject({ step: 'failed' });
   });

@@ -37,6 +37,7 @@ const traps: Array<[id: string, c: Checked, says: RegExp, severity: StageFinding
     /5\.80 A is the drive’s own current, as from the factory\. The plate says 3\.90 A/,
     'error',
   ],
+  ['link time-out too long', checked('C-07', { '5c': 60 }), /Link time-out 5c is 60\.0 s.*Hold to run refuses with more than 1 s/, 'error'],
   ['overload above plate', checked('P-11', { '7a': 16 }), /16\.0 A is 18 % above the plate’s 13\.6 A: the motor is not protected/, 'error'],
   ['overload below plate', checked('P-11', { '7a': 9 }), /9\.00 A is 34 % below the plate’s 13\.6 A: at full load it trips without need/, 'warning'],
   ['limit below plate', checked('P-11', { '4d': 9 }), /current limit of 9\.00 A lies below the plate’s 13\.6 A/, 'warning'],

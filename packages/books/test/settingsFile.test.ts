@@ -4,12 +4,14 @@ import { SettingsFile } from '@yare/contract';
 import {
   bookById,
   factoryValue,
+  harmlessCell,
   settingsFromCsv,
   settingsFromFile,
   settingsFromJson,
   settingsOf,
   settingsToCsv,
   settingsToJson,
+  wordsOfCell,
   type FileReading,
   type FileValue,
 } from '../src';
@@ -95,4 +97,13 @@ describe('a damaged file is told by its line, and gives nothing', () => {
     const text = csv.map((l, i) => (i === row('3a') || i === row('4b') ? l.replace(/,[\d.]+,/, ',much,') : l)).join('\n');
     expect(faultsOf(settingsFromFile(head, text)).map((f) => f.line)).toEqual([row('3a') + 1, row('4b') + 1]);
   });
+});
+
+test('words a spreadsheet would work out go out harmless and come back as they were; figures are left alone', () => {
+  for (const words of ['=1+1', '+cmd', '-cmd', '@SUM(A1)', "'=quoted", 'Ines Calder', "O'Hara", '']) {
+    const cell = harmlessCell(words);
+    expect(cell).not.toMatch(/^[=+\-@]/);
+    expect(wordsOfCell(cell)).toBe(words);
+  }
+  for (const figure of ['-3.2', '+5', '1e-9', '42']) expect(harmlessCell(figure)).toBe(figure);
 });

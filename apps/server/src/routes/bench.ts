@@ -22,28 +22,33 @@ export async function benchRoutes(app: FastifyInstance, { db, claims }: Context,
     try {
       response = await fetch(`http://${plant.host}:${plant.port}/machines${path}`, { ...init, signal: AbortSignal.timeout(answerWithin) });
     } catch {
-      throw new ProblemError(502, 'Bench away', 'The bench does not answer. Nothing was changed at the machine.');
+      throw new ProblemError(424, 'Bench away', 'The bench does not answer. Whether anything was done at the machine is not sure: look again.');
     }
     const body = (await response.json()) as T & { sentence?: string; message?: string };
-    if (!response.ok) throw new ProblemError(response.status, 'Not at the bench', body.sentence ?? body.message ?? 'The bench refused.');
+    if (!response.ok)
+      throw new ProblemError(
+        response.status < 500 ? response.status : 424,
+        'Not at the bench',
+        body.sentence ?? body.message ?? 'The bench refused.',
+      );
     return body;
   };
 
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag/bench',
-    { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 502: Problem } } },
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 424: Problem } } },
     async (request) => ask(`/${(await machineByTag(db, request.params.tag)).tag}`),
   );
 
   app.get<{ Params: { tag: string } }>(
     '/machines/:tag/bench/trip',
-    { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 502: Problem } } },
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 424: Problem } } },
     async (request) => ask<TripMemoryType>(`/${(await machineByTag(db, request.params.tag)).tag}/trip`),
   );
 
   app.post<{ Params: { tag: string }; Body: BenchAct }>(
     '/machines/:tag/bench',
-    { schema: { tags: ['bench'], params: TagParams, body: BenchAct, response: { 200: BenchView, 404: Problem, 422: Problem, 502: Problem } } },
+    { schema: { tags: ['bench'], params: TagParams, body: BenchAct, response: { 200: BenchView, 404: Problem, 422: Problem, 424: Problem } } },
     async (request) => {
       const { tag } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);
@@ -60,7 +65,7 @@ export async function benchRoutes(app: FastifyInstance, { db, claims }: Context,
         tags: ['bench'],
         params: TagParams,
         body: AuthorOnly,
-        response: { 200: BenchView, 404: Problem, 409: Problem, 422: Problem, 502: Problem },
+        response: { 200: BenchView, 404: Problem, 409: Problem, 422: Problem, 424: Problem },
       },
     },
     async (request) => {

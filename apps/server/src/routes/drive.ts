@@ -43,7 +43,7 @@ export async function driveRoutes(app: FastifyInstance, { db, fleet, claims }: C
         tags: ['drive'],
         params: TagParams,
         body: AuthorOnly,
-        response: { 200: Type.Object({ kept: Type.Boolean() }), 404: Problem, 409: Problem, 423: Problem, 503: Problem },
+        response: { 200: Type.Object({ kept: Type.Boolean() }), 404: Problem, 409: Problem, 423: Problem, 424: Problem },
       },
     },
     async (request) => {

@@ -103,7 +103,7 @@ export async function sheetRoutes(app: FastifyInstance, { db, fleet, claims }: C
 
   app.post<{ Params: { tag: string }; Body: { author: string } }>(
     '/machines/:tag/read',
-    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: SheetSchema, 404: Problem, 409: Problem, 503: Problem } } },
+    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: SheetSchema, 404: Problem, 409: Problem, 424: Problem } } },
     async (request): Promise<Sheet> => {
       const { tag } = await machineByTag(db, request.params.tag);
       const author = authorOf(request.body);

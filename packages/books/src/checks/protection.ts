@@ -1,3 +1,4 @@
+import { longestLinkTimeout } from '@yare/contract/src/hold';
 import { formatFigure } from '@yare/core';
 import { ratingOf, storedValue, type Setting } from '../book';
 import { amperes, hertz, type Look, type StageFinding } from './look';
@@ -40,6 +41,17 @@ export function protectionFindings(look: Look): StageFinding[] {
       sentence:
         'Open is healthy: a broken wire or a pulled plug looks like a healthy machine, and the trip never comes. With closed as healthy the wire watches itself.',
       remedy: { label: 'Make closed the healthy state', changes: look.change('externalTripSense', 0, 'chosen') },
+    });
+  const timeout = look.role('linkTimeout');
+  const timeoutSetting = look.find('linkTimeout');
+  if (timeoutSetting && timeout !== null && timeout > longestLinkTimeout)
+    out.push({
+      id: 'link time-out too long',
+      stage: 'protection',
+      code: timeoutSetting.code,
+      severity: 'error',
+      sentence: `${timeoutSetting.name} ${timeoutSetting.code} is ${formatFigure(timeout, 1)} s: should the server or the cable fail, the motor would turn on that long. Hold to run refuses with more than ${longestLinkTimeout} s.`,
+      remedy: { label: `Use ${longestLinkTimeout} s`, changes: look.change('linkTimeout', longestLinkTimeout, 'chosen') },
     });
   const restarts = look.role('autoRestarts');
   const restartSetting = look.find('autoRestarts');

@@ -20,6 +20,7 @@ const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }>
   { title: 'External trip', roles: ['externalTripSense'] },
   { title: 'Wiring watched', roles: ['phaseLoss', 'earthFault'] },
   { title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
+  { title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
 ];
 
 const secondOf: Partial<Record<DriveRole | FirmwareRole, string>> = {
@@ -27,6 +28,7 @@ const secondOf: Partial<Record<DriveRole | FirmwareRole, string>> = {
   overloadClass: 'trips within so many s at 7.2 times, from cold',
   currentLimit: 'what the drive lets through at all',
   lowLoadLevel: 'of rated torque; below it the load is lost',
+  linkTimeout: 'silence after which the drive stops by itself',
 };
 
 /** What keeps motor and drive from burning, drawn as time over current with the plate and the drive's own limit on it. */
