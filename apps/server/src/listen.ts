@@ -35,15 +35,16 @@ export function twoDoors({ cert, key }: Certificate, plainHere: boolean, names: 
     socket.on('close', () => sockets.delete(socket));
     socket.on('error', () => socket.destroy());
     socket.setTimeout(longestSilence, () => socket.destroy());
-    socket.once('data', (first: Buffer) => {
+    // read without making it flow, so that whoever takes it over finds it as it came
+    socket.once('readable', () => {
+      const first = socket.read() as Buffer | null;
       socket.setTimeout(0);
       socket.removeAllListeners('timeout');
-      socket.pause();
+      if (first === null) return socket.destroy();
       socket.unshift(first);
       const mayPlain = plainHere && isLoopback(socket.remoteAddress ?? '');
       const door = first[0] === handshake ? secure : mayPlain ? plain : elsewhere;
       door.emit('connection', socket);
-      socket.resume();
     });
   });
   return {

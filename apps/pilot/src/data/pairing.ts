@@ -11,12 +11,17 @@ interface Pairing {
   /** at the server's own computer, where nothing needs pairing */
   local: boolean;
   device: string | null;
+  /** it was answered before, and is no longer */
+  putOut: boolean;
 }
 
 /** Whom the server takes this device for. */
-export const usePairing = create<Pairing>()(() => ({ allowed: null, local: false, device: null }));
+export const usePairing = create<Pairing>()(() => ({ allowed: null, local: false, device: null, putOut: false }));
 
-onNotPaired(() => usePairing.setState({ allowed: false }));
+const told = (here: Here): void =>
+  usePairing.setState((before) => ({ ...here, putOut: !here.allowed && (before.putOut || before.allowed === true) }));
+
+onNotPaired(() => told({ allowed: false, local: false, device: null }));
 
 let asking = false;
 
@@ -25,7 +30,7 @@ export function askWhoWeAre(): void {
   if (asking) return;
   asking = true;
   api<Here>('/devices/here')
-    .then((here) => usePairing.setState(here))
+    .then(told)
     .catch(() => undefined)
     .finally(() => {
       asking = false;
@@ -37,7 +42,7 @@ export const usePair = () =>
   useMutation({
     mutationFn: (request: PairRequest) => api<Here>('/devices/pair', { method: 'POST', body: request }),
     onSuccess: (here) => {
-      usePairing.setState(here);
+      told(here);
       void queryClient.invalidateQueries();
     },
   });

@@ -14,6 +14,7 @@ export const TextLine = steady(function TextLine({
   act,
   onAct,
   secret = false,
+  figures = false,
   caption,
   testID,
   actTestID,
@@ -25,6 +26,8 @@ export const TextLine = steady(function TextLine({
   act?: string;
   onAct?: () => void;
   secret?: boolean;
+  /** a code: large, in the type of figures, in capitals */
+  figures?: boolean;
   /** stands above the words, where no heading says what they are */
   caption?: string;
   testID?: string;
@@ -49,12 +52,13 @@ export const TextLine = steady(function TextLine({
           placeholder={placeholder}
           placeholderTextColor={look.soft}
           secureTextEntry={secret}
+          {...(figures && { autoCapitalize: 'characters' as const, autoComplete: 'off' as const, autoCorrect: false, spellCheck: false })}
           maxLength={400}
           style={{
             flex: 1,
             minWidth: 0,
-            fontSize: 17,
-            fontFamily: fontFamily.text,
+            fontSize: figures ? 23 : 17,
+            fontFamily: figures ? fontFamily.mono : fontFamily.text,
             color: look.ink,
             paddingHorizontal: 10,
             minHeight: caption === undefined ? measure.row : 40,

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
 import { useDevice } from '../../data/device';
 import { usePair, usePairing } from '../../data/pairing';
@@ -28,12 +28,17 @@ const likelyName = (author: string): string => {
 /** Asks a device that the server does not know for the code on the server's screen. */
 export function PairScreen() {
   const allowed = usePairing((p) => p.allowed);
+  const putOut = usePairing((p) => p.putOut);
   const author = useDevice((d) => d.author);
   const [code, setCode] = useState(scanned);
   const [name, setName] = useState(() => likelyName(author));
   const pair = usePair();
+  // whoever is paired already, or is just now, has nothing to do here
+  useEffect(() => {
+    if (allowed) go('/');
+  }, [allowed]);
   const ready = code.length === codeLength && name.trim().length > 0 && !pair.isPending;
-  const send = () => ready && pair.mutate({ code, name: name.trim().slice(0, 40) }, { onSuccess: () => go('/'), onError: () => setCode('') });
+  const send = () => ready && pair.mutate({ code, name: name.trim().slice(0, 40) }, { onError: () => setCode('') });
   if (allowed)
     return (
       <Sheet>
@@ -45,7 +50,13 @@ export function PairScreen() {
   return (
     <Sheet>
       <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-        <StageHead title="Pair this device" second="The server does not know it yet." />
+        <StageHead title="Pair this device" second={putOut ? 'It was put out.' : 'The server does not know it yet.'} />
+        {putOut && (
+          <Finding
+            severity="warning"
+            sentence="Somebody put this device out: the server no longer answers it. A motor it held was ramped down. What was typed and not sent is still on this device."
+          />
+        )}
         <Note>
           Only paired devices get in, because this server writes to drives and turns motors. The code is on the server’s own screen. If it is no
           longer there, run “npm run pair” at the server.
@@ -57,6 +68,7 @@ export function PairScreen() {
           value={grouped(code)}
           onChange={(t) => setCode(signsOf(t))}
           onAct={send}
+          figures
           testID="pair-code"
         />
         {pair.error && <Finding severity="error" sentence={pair.error.message} />}

@@ -1,0 +1,110 @@
+import { screen } from '@testing-library/react';
+import type { DeviceView } from '@yare/contract';
+import { useDevice } from '../src/data/device';
+import { askWhoWeAre, usePairing } from '../src/data/pairing';
+import { DevicesScreen } from '../src/features/devices/DevicesScreen';
+import { PairGate } from '../src/features/devices/PairGate';
+import { freshServer, open, row, settled, touchRow, touchWords, type FakeServer } from './fakeServer';
+import { fireEvent } from '@testing-library/react';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => '/' }));
+
+let server: FakeServer;
+let allowed: boolean;
+const notPaired = {
+  status: 401,
+  body: { type: 'urn:yare:problem:not-paired', title: 'Not paired', status: 401, detail: 'This device is not paired.' },
+};
+const pairAnswers: Array<{ status: number; body: unknown }> = [];
+beforeEach(() => {
+  server = freshServer();
+  usePairing.setState({ allowed: null, local: false, device: null, putOut: false });
+  location.hash = '';
+  pairAnswers.length = 0;
+  server.special.push(({ path }) => {
+    if (path === '/devices/here') return { status: 200, body: { allowed, local: false, device: allowed ? 'Phone' : null } };
+    if (path === '/devices/pair') {
+      const answer = pairAnswers.shift() ?? { status: 200, body: { allowed: true, local: false, device: 'Phone' } };
+      allowed = answer.status === 200;
+      return answer;
+    }
+    return allowed ? undefined : notPaired;
+  });
+});
+
+const page = (
+  <PairGate>
+    <p>The plant</p>
+  </PairGate>
+);
+
+test('a device the server does not know sees nothing but the question for the code', async () => {
+  allowed = false;
+  await open(page);
+  expect(screen.queryByText('The plant')).toBeNull();
+  expect(screen.getByText('The server does not know it yet.')).toBeTruthy();
+  expect(row('pair').getAttribute('aria-disabled')).toBe('true');
+});
+
+test('a scanned code stands there already; a wrong one is told and cleared, the right one lets in', async () => {
+  allowed = false;
+  location.hash = '#abcd2345';
+  pairAnswers.push({
+    status: 403,
+    body: { type: 'x', title: 'Wrong code', status: 403, detail: 'That is not the code on the server’s screen. 4 tries left.' },
+  });
+  await open(page);
+  const code = row('pair-code') as HTMLInputElement;
+  expect(code.value).toBe('ABCD 2345');
+  fireEvent.change(row('pair-name'), { target: { value: 'Phone of Ines' } });
+  await touchRow('pair');
+  expect(screen.getByText(/4 tries left/)).toBeTruthy();
+  expect(code.value).toBe('');
+  // rubbish is no code
+  fireEvent.change(code, { target: { value: 'zz-!9' } });
+  expect(row('pair').getAttribute('aria-disabled')).toBe('true');
+  fireEvent.change(code, { target: { value: ' wxyz 6789 and more' } });
+  await touchRow('pair');
+  expect(server.bodies('POST', '/devices/pair')).toEqual([
+    { code: 'ABCD2345', name: 'Phone of Ines' },
+    { code: 'WXYZ6789', name: 'Phone of Ines' },
+  ]);
+  expect(screen.getByText('The plant')).toBeTruthy();
+});
+
+test('a device that is put out is told so, and keeps its name', async () => {
+  allowed = true;
+  await open(page);
+  expect(screen.getByText('The plant')).toBeTruthy();
+  allowed = false;
+  askWhoWeAre();
+  await settled();
+  expect(screen.queryByText('The plant')).toBeNull();
+  expect(screen.getByText(/Somebody put this device out/)).toBeTruthy();
+  expect(useDevice.getState().author).toBe('Ines Calder');
+});
+
+test('paired devices are listed; putting one out says first what that does', async () => {
+  allowed = true;
+  const devices: DeviceView[] = ['Phone of Tom', 'Tablet'].map((name, i) => ({
+    id: i + 1,
+    name,
+    pairedAt: '2026-11-20T08:00:00Z',
+    lastUsed: '2026-11-25T08:00:00Z',
+    address: `192.0.2.${i + 1}`,
+    self: i === 1,
+    online: i === 0,
+  }));
+  server.special.push(({ method, path }) => {
+    if (path === '/devices') return { status: 200, body: devices };
+    return method === 'POST' && path === '/devices/1/put-out' ? { status: 200, body: {} } : undefined;
+  });
+  await open(<DevicesScreen />);
+  expect(row('device-1').textContent).toContain('in use now');
+  expect(row('device-2').textContent).toContain('Tablet (this device)');
+  await touchRow('device-1');
+  expect(screen.getByText(/A motor it holds is ramped down at once/)).toBeTruthy();
+  expect(server.bodies('POST', '/devices/1/put-out')).toEqual([]);
+  await touchWords('Put Phone of Tom out');
+  expect(server.bodies('POST', '/devices/1/put-out')).toEqual([{ author: 'Ines Calder' }]);
+});
