@@ -116,6 +116,12 @@ function mayRestart(name) {
   return recent.length < mostRestarts;
 }
 
+/** What the end of a program means for the machines. */
+const lost = {
+  server: 'A motor that was held has been stopped by its drive; nothing starts by itself.',
+  bench: 'The simulated drives begin anew with what they had kept.',
+};
+
 /** Starts a program, and again whenever it ends by itself. */
 async function keep(name, start) {
   const program = start();
@@ -125,9 +131,7 @@ async function keep(name, start) {
       console.error(`The ${name} ended ${mostRestarts + 1} times within ten minutes (${code}). Yare Pilot stops. The log is .data/${name}.log.`);
       return stop(1);
     }
-    console.error(
-      `The ${name} ended unexpectedly (${code}) and is started again. What it had in hand is in .data/${name}.log. Motors it held have stopped.`,
-    );
+    console.error(`The ${name} ended unexpectedly (${code}) and is started again. Its last words are in .data/${name}.log. ${lost[name]}`);
     if (name === 'server') await databaseBack();
     if (!stopping) await keep(name, start).catch((error) => (console.error(error.message), stop(1)));
   });
