@@ -22,6 +22,8 @@ const longest = 4000;
 const after = 1200;
 /** Output that rises again by this is a restart, Hz. */
 const rise = 0.4;
+/** A machine that does not stand within this is left out of a batch, ms. */
+const soon = 1500;
 /** A round in which a process waited longer for a processor is a starved machine's, ms. */
 const starved = 50;
 
@@ -54,9 +56,9 @@ const stack = await DrillStack.start();
 const starvation = new Starvation(() => [stack.server.child.pid!, stack.bench.child.pid!, process.pid]);
 const address = `ws://127.0.0.1:${stack.port}/api/v1/live`;
 
-/** The server is up and the drive stands, as a client is told. */
-async function ready(device: Device, tag: string): Promise<boolean> {
-  for (let i = 0; i < 400; i++) {
+/** The server is up and the drive stands, as a client is told, within so many ms. */
+async function ready(device: Device, tag: string, patience = 10_000): Promise<boolean> {
+  for (let i = 0; i < patience / 25; i++) {
     const s = device.live(tag);
     if (s?.state === 'ready' && s.command === 'Terminals' && Date.now() - s.at < 2000) return true;
     if (s && s.link === 'up' && ['held', 'tripped', 'asleep'].includes(s.state) && i > 60) return false;
@@ -78,18 +80,20 @@ async function deviceFor(tag: string): Promise<Device> {
   }
 }
 
-/** Presses until it turns; a press that a starved machine let go is pressed again. Null when it cannot be brought to turn. */
+/** Presses until it turns; a press that a starved machine let go is pressed again. Null when it does not stand yet from the last time. */
 async function holdTurning(watcher: Watcher): Promise<Held | null> {
   for (let tries = 0; tries < 6; tries++) {
     const device = await deviceFor(watcher.tag);
-    if (await ready(device, watcher.tag)) {
-      const press = device.hold(watcher.tag, 12);
-      for (let i = 0; i < 400 && !device.ended(press) && !device.refused(press); i++) {
-        if ((await watcher.output()) > turning) return { watcher, device, press };
-        await pause(20);
-      }
-      say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
+    if (!(await ready(device, watcher.tag, soon))) {
+      device.close();
+      return null;
     }
+    const press = device.hold(watcher.tag, 12);
+    for (let i = 0; i < 400 && !device.ended(press) && !device.refused(press); i++) {
+      if ((await watcher.output()) > turning) return { watcher, device, press };
+      await pause(20);
+    }
+    say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
     device.close();
     await pause(500);
   }
@@ -315,9 +319,10 @@ for (const way of chosen) {
   const done: Round[] = [];
   results.set(way.name, done);
   let misses = 0;
-  while (done.length < share && misses < 20) {
+  while (done.length < share && misses < 100) {
     const some = watchers.slice(0, share - done.length);
     const held = (await Promise.all(some.map(holdTurning))).filter((h) => h !== null);
+    // a heavy fan takes its time to stand: it is in every other batch
     if (held.length === 0) misses += 1;
     else done.push(...(await loseAndWatch(way, held)));
   }

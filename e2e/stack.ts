@@ -17,7 +17,10 @@ export interface Stack {
   benchPort: number;
   server: Program;
   bench: Program;
-  startServer(): Promise<void>;
+  /** of its database */
+  databaseUrl: string;
+  /** with further arguments of the server, where given */
+  startServer(more?: string[]): Promise<void>;
   startBench(): Promise<void>;
   /** registers of a unit, asked by a Modbus client that is not the application's */
   read(unit: number, register: number, count?: number): Promise<number[]>;
@@ -61,8 +64,10 @@ export const test = base.extend<object, { stack: Stack }>({
           });
           await stack.bench.ready;
         },
-        async startServer() {
+        databaseUrl: url,
+        async startServer(more = []) {
           stack.server = startServer({
+            more,
             port,
             database: url,
             bench: `127.0.0.1:${benchPort}`,

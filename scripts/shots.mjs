@@ -70,15 +70,6 @@ try {
   await shot('protection-phone', '/m/C-21/protection');
   await shot('direction-phone', '/m/P-11/direction');
   await shot('plate-phone', '/m/P-11/plate');
-  await shot('terminal-box-phone', '/m/C-21/plate', {
-    before: async (q) => {
-      await q.getByTestId('plate-leads').click();
-      await q.getByRole('radio', { name: '9, dual voltage' }).click();
-      await q.waitForTimeout(600);
-      await q.getByTestId('terminal-box').scrollIntoViewIfNeeded();
-      await q.waitForTimeout(400);
-    },
-  });
   await shot('motion-phone', '/m/P-11/motion');
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
   await shot('write-phone', '/m/P-11/write');
@@ -117,14 +108,6 @@ try {
       await q.waitForTimeout(6500);
     },
   });
-  await shot('what-if-phone', '/m/F-32/motion', {
-    before: async (q) => {
-      await q.getByTestId('resistor').waitFor({ timeout: 60_000 });
-      await q.getByTestId('what-if-supply dip').waitFor({ timeout: 60_000 });
-      await q.getByTestId('what-if-coast').scrollIntoViewIfNeeded();
-      await q.waitForTimeout(300);
-    },
-  });
   await shot('settings-phone', '/m/P-11/settings', {
     before: async (q) => {
       await q.getByTestId('search').fill('decel');
@@ -133,6 +116,20 @@ try {
     },
   });
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
+  // as a phone finds the server from elsewhere
+  const secure = await demo.beyondLoopback();
+  const phone = await page(false, false);
+  await phone.goto(`${secure.url}/pair#${secure.code}`);
+  await phone.getByTestId('pair-name').fill('Phone of Ines');
+  await phone.screenshot({ path: join(out, 'pair-phone.png') });
+  say('pair-phone');
+  await phone.getByTestId('pair').click();
+  await phone.getByTestId('devices').waitFor();
+  await phone.goto(`${secure.url}/devices`);
+  await phone.getByTestId('device-1').click();
+  await phone.waitForTimeout(800);
+  await phone.screenshot({ path: join(out, 'devices-phone.png') });
+  say('devices-phone');
 } finally {
   await demo.stop();
 }

@@ -70,6 +70,10 @@ try {
       TEST_DATABASE_URL: database.url,
     },
   );
+  // short forms of the drills, each on a database of its own
+  check('drill:hold', program('tsx'), ['drills/hold.ts', '--rounds', '14']);
+  check('drill:kill', program('tsx'), ['drills/kill.ts', '--rounds', '3']);
+  check('drill:fuzz', program('tsx'), ['drills/fuzz.ts', '--requests', '600']);
   if (wanted('size') || wanted('e2e')) buildWeb();
   check('size', process.execPath, ['scripts/size.mjs']);
   const e2eReport = join(data, 'e2e.json');

@@ -14,18 +14,23 @@ export async function startDemo(name) {
   // packages are there only now
   const { chromium } = await import('@playwright/test');
   const { startBench, startServer } = await import('./processes.mjs');
+  const { atTheServer } = await import('./terminal.mjs');
   const data = join(tmpdir(), `yare-${name}-${process.pid}`);
   mkdirSync(data, { recursive: true });
   const database = await startDatabase(data, `yare_${name}`);
   const plantPort = await freePort();
   const bench = startBench({ plantPort, logFile: join(data, 'bench.log') });
-  const server = startServer({
-    database: database.url,
-    bench: `127.0.0.1:${await bench.ready}`,
-    plant: `127.0.0.1:${plantPort}`,
-    staticFolder: webFolder,
-    logFile: join(data, 'server.log'),
-  });
+  const benchPort = await bench.ready;
+  const serve = (more = []) =>
+    startServer({
+      more,
+      database: database.url,
+      bench: `127.0.0.1:${benchPort}`,
+      plant: `127.0.0.1:${plantPort}`,
+      staticFolder: webFolder,
+      logFile: join(data, 'server.log'),
+    });
+  let server = serve();
   const url = `http://127.0.0.1:${await server.ready}`;
   const browser = await chromium.launch(chromiumLaunch);
   return {
@@ -36,11 +41,19 @@ export async function startDemo(name) {
         viewport: wide ? { width: 1280, height: 800 } : { width: 390, height: 844 },
         colorScheme: night ? 'dark' : 'light',
         hasTouch: !wide,
+        ignoreHTTPSErrors: true,
       });
       await context.addInitScript(() =>
         localStorage.setItem('yare.device', JSON.stringify({ state: { author: 'Ines Calder', theme: 'device' }, version: 0 })),
       );
       return context.newPage();
+    },
+    /** The server anew, as it is beyond its own computer, with a pairing code. */
+    async beyondLoopback() {
+      await server.stop();
+      server = serve(['--pair-all', '--data', data]);
+      const port = await server.ready;
+      return { url: `https://127.0.0.1:${port}`, code: atTheServer(database.url, ['pair']).code };
     },
     async stop() {
       await browser.close();

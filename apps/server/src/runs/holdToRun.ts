@@ -5,6 +5,7 @@ import { holdLapse, longestLinkTimeout, longestStall, type RefusalCode, type Sto
 import { Claimed, type Claims } from '../claims';
 import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
+import { isDatabaseAway } from '../problem';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
 
@@ -15,6 +16,8 @@ export interface RunEvents {
   phase(run: Run, phase: RunPhase): void;
   /** why the record cannot go on at this moment; null when it can */
   recordLost(run: Run): string | null;
+  /** what nobody foresaw, for the log */
+  fault(run: Run, error: unknown): void;
 }
 
 /** A press as it comes in. */
@@ -237,7 +240,7 @@ export class HoldToRun {
     } finally {
       if (taken) await this.giveBack(run, station);
       // the next press is judged by what is so now
-      if (taken && run.cause !== 'link lost') await this.fleet.ask(station);
+      if (taken && run.cause !== 'link lost') await this.fleet.ask(station).catch(() => undefined);
       station.holder = null;
       station.fast = false;
       this.events.phase(run, 'ended');
@@ -348,19 +351,17 @@ export class HoldToRun {
       );
     if (error instanceof DriveRefusal)
       return this.end(run, 'fault', `what answers refuses (Modbus exception ${error.exception}): nothing was started`);
-    // whatever it was that failed before command was taken, nothing has turned
-    if (!taken && this.events.recordLost(run))
-      return this.end(run, 'database', 'the database does not answer, so nothing could be recorded; nothing was started');
+    // before command was taken nothing has turned
+    const nothing = taken ? '' : '; nothing was started';
+    if (isDatabaseAway(error)) return this.end(run, 'database', `the database does not answer, so nothing could be recorded${nothing}`);
+    if (!(error instanceof LinkDown)) {
+      this.events.fault(run, error);
+      return this.end(run, 'fault', `the server failed on this${nothing}`, true);
+    }
     // a link that was lost because this process stood still is no fault of the link
     if (run.cause === 'stalled') return;
-    this.end(
-      run,
-      'link lost',
-      taken
-        ? 'the link to the drive was lost; the drive stops the motor by its own link time-out'
-        : 'the link to the drive was lost; nothing was started',
-      true,
-    );
+    const stops = taken ? '; the drive stops the motor by its own link time-out' : nothing;
+    this.end(run, 'link lost', `the link to the drive was lost${stops}`, true);
   }
 
   /** One look at a drive that measures its motor: tells how it goes, and ends the run when it is done or has failed. */

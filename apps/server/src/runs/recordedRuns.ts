@@ -41,9 +41,22 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
   /** records that are being closed */
   const closing = new Set<Recorder>();
   const cares = new Map<number, () => void>();
+  /** runs whose record is being begun, and those of them that have ended meanwhile */
+  const beginning = new Set<number>();
+  const over = new Set<number>();
   fleet.onSample((s) => recorders.get(s.tag)?.add(s));
 
   const began = async (run: Run): Promise<void> => {
+    beginning.add(run.id);
+    try {
+      await beginRecord(run);
+    } finally {
+      beginning.delete(run.id);
+      over.delete(run.id);
+    }
+  };
+
+  const beginRecord = async (run: Run): Promise<void> => {
     if (watch?.away) throw new RunEnded('database', 'the database does not answer, so nothing could be recorded; nothing was started');
     if (watch) cares.set(run.id, watch.care());
     const full = await space.full();
@@ -53,6 +66,11 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
       throw new RunEnded('locked', `the settings of ${run.tag} are locked, and measuring would change some; nothing was started`);
     const title = run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`;
     const recorder = await Recorder.begin(db, m.id, title, run.author);
+    if (over.has(run.id)) {
+      // a database that took its time: nobody waits for this record any more
+      void recorder.end().catch((err: unknown) => log.error({ err, recording: recorder.id }, 'a recording could not be closed'));
+      return;
+    }
     run.recordingId = recorder.id;
     recorders.set(run.tag, recorder);
     await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : 'hold to run', run.tag, { frequency: run.frequency, recording: recorder.id });
@@ -75,6 +93,7 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
       cares.delete(run.id);
     }
     const recorder = recorders.get(run.tag);
+    if (phase === 'ended' && beginning.has(run.id)) over.add(run.id);
     // progress of a measurement is told to the page and is no mark
     if (!recorder || (phase === 'running' && run.tune && run.tune.progress > 0)) return;
     recorder.mark(markOf(run, phase).slice(0, 80));
@@ -82,7 +101,12 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
   };
 
   const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
-  const holdToRun = new HoldToRun(fleet, claims, { began, phase, recordLost: () => (watch?.away ? lost : null) }, timing);
+  const holdToRun = new HoldToRun(
+    fleet,
+    claims,
+    { began, phase, recordLost: () => (watch?.away ? lost : null), fault: (run, err) => log.error({ err, tag: run.tag }, 'run') },
+    timing,
+  );
   return {
     holdToRun,
     /** Ends every run, then closes their records as far as the database lets it. */
