@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { line, type Problem } from '@yare/contract';
 import { startBench } from '../../bench/src/bench';
+import { DatabaseWatch } from '../src/db/watch';
 import { pauseAfter } from '../src/locks';
 import { recordingCsv } from '../src/routes/recordings';
 import { latest, startStack, until, type Stack } from './stack';
@@ -273,6 +274,10 @@ describe('starting', () => {
     expect(await race()).toBe(1);
     rmSync(dir, { recursive: true });
   }, 60_000);
+
+  test('two servers never work on one database', async () => {
+    await expect(DatabaseWatch.begin(stack.url, 0)).rejects.toThrow('Another Yare Pilot server runs on this database');
+  });
 
   test('an option nobody knows is told in a sentence', async () => {
     const { code, stderr } = await program(process.execPath, ['scripts/start.mjs', '--hots', '0.0.0.0']);
