@@ -102,7 +102,7 @@ async function bring(victim: (typeof victims)[number]): Promise<void> {
   for (let i = 0; ; i++) {
     const health = await stack.call<{ ok: boolean; drives: { linked: number } }>('GET', '/health').catch(() => null);
     if (health?.body?.ok && health.body.drives.linked >= 8) return;
-    if (i > 400) throw new Error(`${victim} did not come back`);
+    if (i > 1200) throw new Error(`${victim} did not come back`);
     await pause(50);
   }
 }

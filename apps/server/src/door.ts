@@ -26,7 +26,7 @@ declare module 'fastify' {
 }
 
 /** What a stranger may ask: who he is here, and to be paired. */
-const open = ['/api/v1/devices/here', '/api/v1/devices/pair', '/api/v1/health'];
+const open = ['/api/v1/devices/here', '/api/v1/devices/pair'];
 const harmless = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 const plainAddress = (address: string): string => address.replace(/^::ffff:/, '');

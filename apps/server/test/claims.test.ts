@@ -8,6 +8,8 @@ beforeAll(async () => {
   stack = await startStack();
 }, 30_000);
 afterAll(() => stack.stop(), 20_000);
+// motors run in real time: a computer that stalls for seconds is given one more try
+jest.retryTimes(1, { logErrorsBeforeRetry: true });
 
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>

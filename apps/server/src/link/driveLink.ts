@@ -32,6 +32,8 @@ export class DriveLink {
   private readonly settings: readonly Setting[];
   /** settings as last read: some families' words are shares of them */
   private values: Record<string, number> = {};
+  /** how many requests of anybody's were never answered */
+  losses = 0;
   /** control word and reference as last commanded, in the drive's own counts; null before the first */
   private commanded: readonly [number, number] | null = null;
   /** settings the words need before anything can be understood */
@@ -77,6 +79,7 @@ export class DriveLink {
         const exception = (error as { modbusCode?: number }).modbusCode;
         if (exception !== undefined && exception !== 0x0b) throw new DriveRefusal(exception);
         this.close();
+        this.losses += 1;
         throw new LinkDown('The drive does not answer.');
       }
     };

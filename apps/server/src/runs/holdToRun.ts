@@ -38,6 +38,8 @@ export interface Run extends Omit<Press, 'tune'> {
   begunAt: number;
   /** the drive has said that it runs */
   seenRunning: boolean;
+  /** of the link, when command was taken */
+  losses: number;
   releasing: boolean;
   /** why it is stopping or has ended, as a code and as a sentence */
   cause: StopCause | null;
@@ -158,6 +160,7 @@ export class HoldToRun {
       lastHold: performance.now(),
       begunAt: performance.now(),
       seenRunning: false,
+      losses: 0,
       releasing: false,
       cause: null,
       reason: null,
@@ -259,6 +262,7 @@ export class HoldToRun {
 
   private async takeCommand(run: Run, station: Station): Promise<void> {
     const { link } = station;
+    run.losses = link.losses;
     await link.takeCommand();
     station.holder = `${run.author}, ${run.tune ? 'measuring' : 'hold to run'}`;
     station.measuring = run.tune !== null;
@@ -290,8 +294,10 @@ export class HoldToRun {
   /** One refresh of the command while the hand is there, and a look at everything that would end the run. */
   private async refresh(run: Run, station: Station, count: number): Promise<void> {
     const { link } = station;
-    if (!(await link.commandIsOurs()))
-      throw new RunEnded('other master', 'somebody else on the link commands this drive: its control word or reference is not ours');
+    const ours = await link.commandIsOurs();
+    // whoever asked it, a drive that left a question unanswered is not in hand
+    if (link.losses !== run.losses) throw new LinkDown();
+    if (!ours) throw new RunEnded('other master', 'somebody else on the link commands this drive: its control word or reference is not ours');
     // asked once more where it counts: what was awaited took its time
     if (!this.held(run)) return;
     await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency);
@@ -307,10 +313,8 @@ export class HoldToRun {
   private endWhenStopped(run: Run, { latest }: Station): void {
     const { state } = latest;
     if (state === 'tripped') return this.end(run, 'tripped', `the drive tripped: ${latest.trip?.name ?? 'no code'}`);
-    // whoever asked it, a drive that leaves a question unanswered is not in hand
-    if (state === 'no link') throw new LinkDown();
-    // a drive that measures says by itself how it goes
-    if (run.tune) return;
+    // a drive that measures says by itself how it goes, and a silent one is seen at the next refresh
+    if (run.tune || state === 'no link') return;
     if (state === 'running' || state === 'stopping') run.seenRunning = true;
     else if (run.seenRunning || performance.now() - run.begunAt > longestStart)
       this.end(
