@@ -274,7 +274,7 @@ async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
 }
 
 /** A press 30 to 150 ms into a write that makes the time-out long: it must never turn. */
-async function pressInWrite(watcher: Watcher): Promise<Round> {
+async function pressInWrite(watcher: Watcher): Promise<Omit<Round, 'waited'>> {
   const { tag } = watcher;
   const { draft } = (await stack.call<Sheets>('GET', `/machines/${tag}/sheets`)).body;
   const writable = settingsOf(bookById(watcher.book.id), watcher.size).filter((s) => s.access !== 'read');
@@ -283,7 +283,6 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   const { revision } = (await stack.call<{ revision: number }>('PUT', `/machines/${tag}/draft`, edit)).body;
   const device = await deviceFor(tag);
   await ready(device, tag);
-  starvation.begin();
   const write = stack.call('POST', `/machines/${tag}/write`, { author: 'Drill', revision, codes: writable.map((s) => s.code) });
   await pause(30 + Math.random() * 120);
   device.hold(tag, 12);
@@ -296,7 +295,7 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   device.close();
   await write;
   await watcher.setTimeout(1);
-  return { time: most > 0.1 ? Infinity : null, restarted: false, waited: starvation.end() };
+  return { time: most > 0.1 ? Infinity : null, restarted: false };
 }
 
 const machines = await Promise.all(
@@ -334,8 +333,12 @@ for (const way of chosen) {
   say(`${way.name}: ${done.length} lost, median ${median(times)} ms, worst ${Math.round(Math.max(...times))} ms`);
 }
 const inWrite: Round[] = [];
-const writer = watchers.find((w) => w.tag === 'C-07')!;
-while (inWrite.length < share && (only === undefined || only === 'press in a write')) inWrite.push(await pressInWrite(writer));
+while (inWrite.length < share && (only === undefined || only === 'press in a write')) {
+  starvation.begin();
+  const seen = await Promise.all(watchers.slice(0, share - inWrite.length).map(pressInWrite));
+  const waited = starvation.end();
+  inWrite.push(...seen.map((s) => ({ ...s, waited })));
+}
 results.set('press in a write', inWrite);
 for (const w of watchers) w.close();
 starvation.stop();

@@ -260,10 +260,13 @@ test('a template, another machine, a short list, a lock and a revision brought b
   await page.getByTestId('files').tap();
   await page.getByTestId('lock-code').fill('1234');
   await page.getByTestId('lock-set').tap();
-  await expect(page.getByText(/That is not the code/)).toBeVisible();
-  await page.getByTestId('lock-code').fill('4711');
-  await page.getByTestId('lock-set').tap();
-  await expect(page.getByText(/Locked by Tom Reed/)).toHaveCount(0);
+  await expect(page.getByText(/That is not the code.*The next is taken in 1 s/)).toBeVisible();
+  // during the pause not even the right one is tried
+  await expect(async () => {
+    await page.getByTestId('lock-code').fill('4711');
+    await page.getByTestId('lock-set').tap();
+    await expect(page.getByText(/Locked by Tom Reed/)).toHaveCount(0, { timeout: 1500 });
+  }).toPass({ timeout: 20_000 });
 
   await page.goto(`${stack.url}/m/M-55/revisions`);
   await page.getByTestId('revision-draft-1').tap();
