@@ -101,11 +101,13 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
 }
 
 /** Watches the output from a moment on: when it falls, and whether it rises again. */
-async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined): Promise<Omit<Round, 'waited'>> {
+async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined): Promise<Round> {
   let peak = 0;
   let fell = 0;
   let low = Infinity;
   let restarted = false;
+  // what it had to wait for until the fall; what comes after is no part of the time
+  let waited = 0;
   let provoked = provoke === undefined;
   void provoke?.then(() => (provoked = true));
   for (;;) {
@@ -114,14 +116,14 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
     if (hertz !== null) {
       if (fell === 0) {
         peak = Math.max(peak, hertz);
-        if (hertz < peak - fall) fell = now;
+        if (hertz < peak - fall) [fell, waited] = [now, starvation.end()];
       } else {
         low = Math.min(low, hertz);
         if (hertz > low + rise) restarted = true;
       }
     }
-    if (fell === 0 && now - from > longest) return { time: Infinity, restarted };
-    if (fell !== 0 && now - fell > after && provoked) return { time: fell - from, restarted };
+    if (fell === 0 && now - from > longest) return { time: Infinity, restarted, waited: starvation.end() };
+    if (fell !== 0 && now - fell > after && provoked) return { time: fell - from, restarted, waited };
     await pause(8);
   }
 }
@@ -246,6 +248,12 @@ async function forge(held: Held): Promise<void> {
   stranger.close();
 }
 
+/** The server anew, once what it held has had its time to fall: a program that starts wants a processor for itself. */
+async function startAgain(): Promise<void> {
+  await pause(1500);
+  await stack.startServer();
+}
+
 /** Loses what is held, each on its own or all at once, and watches each. */
 async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
   if (way.name === 'forged release') await Promise.all(all.map(forge));
@@ -256,7 +264,7 @@ async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
   starvation.begin();
   const from = performance.now();
   const lost = held.map((h) => Promise.resolve(way.lose(h)));
-  const provoked = way.provoke && (way.name === 'kill' ? killServer.go().then(() => stack.startServer()) : Promise.resolve());
+  const provoked = way.provoke && (way.name === 'kill' ? killServer.go().then(startAgain) : Promise.resolve());
   const seen = await Promise.all(
     held.map((h) =>
       watch(
@@ -267,14 +275,13 @@ async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
     ),
   );
   await Promise.all(lost);
-  const waited = starvation.end();
   for (const h of held) h.device.close();
   await way.mend?.(held);
-  return seen.map((s) => ({ ...s, waited }));
+  return seen;
 }
 
 /** A press 30 to 150 ms into a write that makes the time-out long: it must never turn. */
-async function pressInWrite(watcher: Watcher): Promise<Omit<Round, 'waited'>> {
+async function pressInWrite(watcher: Watcher): Promise<Round> {
   const { tag } = watcher;
   const { draft } = (await stack.call<Sheets>('GET', `/machines/${tag}/sheets`)).body;
   const writable = settingsOf(bookById(watcher.book.id), watcher.size).filter((s) => s.access !== 'read');
@@ -295,7 +302,7 @@ async function pressInWrite(watcher: Watcher): Promise<Omit<Round, 'waited'>> {
   device.close();
   await write;
   await watcher.setTimeout(1);
-  return { time: most > 0.1 ? Infinity : null, restarted: false };
+  return { time: most > 0.1 ? Infinity : null, restarted: false, waited: 0 };
 }
 
 const machines = await Promise.all(
@@ -334,10 +341,7 @@ for (const way of chosen) {
 }
 const inWrite: Round[] = [];
 while (inWrite.length < share && (only === undefined || only === 'press in a write')) {
-  starvation.begin();
-  const seen = await Promise.all(watchers.slice(0, share - inWrite.length).map(pressInWrite));
-  const waited = starvation.end();
-  inWrite.push(...seen.map((s) => ({ ...s, waited })));
+  inWrite.push(...(await Promise.all(watchers.slice(0, share - inWrite.length).map(pressInWrite))));
 }
 results.set('press in a write', inWrite);
 for (const w of watchers) w.close();
