@@ -60,7 +60,7 @@ const address = `ws://127.0.0.1:${stack.port}/api/v1/live`;
 async function ready(device: Device, tag: string, patience = 10_000): Promise<boolean> {
   for (let i = 0; i < patience / 25; i++) {
     const s = device.live(tag);
-    if (s?.state === 'ready' && s.command === 'Terminals' && Date.now() - s.at < 2000) return true;
+    if (s?.state === 'ready' && s.holder === 'terminals' && Date.now() - s.at < 2000) return true;
     if (s && s.link === 'up' && ['held', 'tripped', 'asleep'].includes(s.state) && i > 60) return false;
     await pause(25);
   }

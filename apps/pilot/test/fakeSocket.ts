@@ -44,6 +44,7 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   feedback: 0,
   driveTemperature: 0,
   trip: null,
+  holder: 'terminals',
   command: 'Terminals',
   unkept: false,
   ...change,

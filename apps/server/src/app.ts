@@ -25,7 +25,7 @@ import { machineRoutes } from './routes/machines';
 import { planRoutes } from './routes/plan';
 import { recordingRoutes } from './routes/recordings';
 import { sheetRoutes } from './routes/sheets';
-import type { HoldTiming } from './runs/holdToRun';
+import type { HoldTiming } from './runs/run';
 import { recordedRuns } from './runs/recordedRuns';
 import { closeInterrupted } from './runs/recorder';
 import { Space } from './space';

@@ -15,11 +15,7 @@ const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>
   stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload }) });
 const belt = () => stack.bench.drives.get(6)!;
-const ready = async (name: string) => {
-  const d = await stack.device(name);
-  await until(() => d.live('C-07')?.state === 'ready' && d.live('C-07')?.command === 'Terminals', 20_000);
-  return d;
-};
+const ready = (name: string) => stack.ready(name, 'C-07');
 
 /** A draft of C-07 with its link time-out at 60 s. */
 async function longTimeout(): Promise<number> {

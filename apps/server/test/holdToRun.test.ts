@@ -21,10 +21,8 @@ afterEach(async () => {
 }, 20_000);
 
 const device = async (name: string) => {
-  const d = await stack.device(name);
+  const d = await stack.ready(name, 'P-11', 'C-07');
   open.push(() => d.close());
-  // what the server knows of the drives may be a second old: a press is for one that is known to stand
-  await until(() => ['P-11', 'C-07'].every((tag) => d.live(tag)?.state === 'ready' && d.live(tag)?.command === 'Terminals'), 20_000);
   return d;
 };
 
@@ -55,11 +53,7 @@ describe('as quick as in earnest', () => {
   }, 30_000);
   afterAll(() => quick.stop(), 20_000);
   const drive = () => quick.bench.drives.get(1)!;
-  const phoneAt = async () => {
-    const phone = await quick.device('Ines Calder');
-    await until(() => phone.live('P-11')?.state === 'ready' && phone.live('P-11')?.command === 'Terminals', 20_000);
-    return phone;
-  };
+  const phoneAt = () => quick.ready('Ines Calder', 'P-11');
 
   test('silence for 600 ms is a release', async () => {
     const phone = await phoneAt();

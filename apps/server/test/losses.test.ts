@@ -20,11 +20,7 @@ jest.retryTimes(1, { logErrorsBeforeRetry: true });
 const pump = () => stack.bench.drives.get(1)!;
 const turning = () => until(() => Math.abs(pump().machine.frequency) > 4, 15_000);
 const stands = () => until(() => !pump().running, 15_000);
-const ready = async (name: string) => {
-  const d = await stack.device(name);
-  await until(() => d.live('P-11')?.state === 'ready' && d.live('P-11')?.command === 'Terminals', 20_000);
-  return d;
-};
+const ready = (name: string) => stack.ready(name, 'P-11');
 
 describe('a press is spent', () => {
   test('its ticket starts nothing again, on its own connection or another, nor do its repeats', async () => {
@@ -120,7 +116,7 @@ describe('another master on the link', () => {
     const ines = await ready('Ines Calder');
     const keep = setInterval(() => pump().writeRegister(command.reference.register, 0), 100);
     pump().writeRegister(command.take.register, codes.take);
-    await until(() => ines.live('P-11')?.command === 'Somebody else over the link');
+    await until(() => ines.live('P-11')?.holder === 'other');
     const press = ines.hold('P-11', 10);
     await until(() => ines.refused(press) !== undefined);
     expect(ines.refused(press)).toMatchObject({ code: 'not ready', sentence: expect.stringContaining('Somebody else on the link has command') });

@@ -32,6 +32,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   driveTemperature: 31,
   feedback: 0,
   trip: null,
+  holder: 'here',
   command: 'Ines Calder, hold to run',
   unkept: false,
   ...more,

@@ -37,6 +37,8 @@ export interface Stack {
   url: string;
   /** a device on the socket; closed with the stack */
   device(name: string, options?: ConstructorParameters<typeof Device>[2]): Promise<Device>;
+  /** the same, once the server knows that these drives stand and nobody has command: what it knows may be a second old */
+  ready(name: string, ...tags: string[]): Promise<Device>;
   /** ends everything and drops the database */
   stop: () => Promise<void>;
 }
@@ -63,7 +65,7 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
   await until(async () => (await latest(app, 'P-11')).inDrive !== null, 20_000);
   const devices: Device[] = [];
   const port = (app.server.address() as AddressInfo).port;
-  return {
+  const stack: Stack = {
     db,
     app,
     bench,
@@ -74,6 +76,11 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
       await d.ready;
       return d;
     },
+    async ready(name, ...tags) {
+      const d = await stack.device(name);
+      await until(() => tags.every((tag) => d.live(tag)?.state === 'ready' && d.live(tag)?.holder === 'terminals'), 20_000);
+      return d;
+    },
     stop: async () => {
       for (const d of devices) d.close();
       await app.close();
@@ -82,6 +89,7 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
       await drop();
     },
   };
+  return stack;
 }
 
 export interface SheetsView {

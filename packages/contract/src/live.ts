@@ -26,13 +26,16 @@ export const LiveSample = Type.Object(
       Type.Object({ code: Type.Integer(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
       Type.Null(),
     ]),
-    /** who has command, in words */
+    /** who has command: the drive's terminals, this application, or another master on the link */
+    holder: Type.Union(['terminals', 'here', 'other', 'unknown'].map((k) => Type.Literal(k))),
+    /** the same in words */
     command: Type.String(),
     unkept: Type.Boolean(),
   },
   { additionalProperties: false },
 );
-export type LiveSample = Omit<Static<typeof LiveSample>, 'state'> & {
+export type LiveSample = Omit<Static<typeof LiveSample>, 'state' | 'holder'> & {
+  holder: 'terminals' | 'here' | 'other' | 'unknown';
   state: 'ready' | 'running' | 'stopping' | 'asleep' | 'held' | 'tripped' | 'no link';
 };
 

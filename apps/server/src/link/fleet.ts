@@ -55,6 +55,7 @@ const noLink = (tag: string): LiveSample => ({
   driveTemperature: 0,
   feedback: 0,
   trip: null,
+  holder: 'unknown',
   command: 'Drive does not answer',
   unkept: false,
 });
@@ -223,6 +224,7 @@ export class Fleet {
           : trip
             ? { code: trip.code, name: trip.name, sentence: trip.sentence }
             : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
+      holder: !station.commandOnLink ? 'terminals' : station.holder === null ? 'other' : 'here',
       command: station.commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       unkept: w.unkept !== 0,
     };

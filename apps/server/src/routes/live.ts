@@ -13,7 +13,7 @@ import {
 import { actingFor } from '../actor';
 import type { Context } from '../context';
 import { authorOf } from '../people';
-import { HoldRefused, type Run, type RunPhase } from '../runs/holdToRun';
+import { HoldRefused, type Run, type RunPhase } from '../runs/run';
 import { Lateness } from './lateness';
 
 const validate = new Ajv().compile<ClientMessage>(ClientMessageSchema);

@@ -7,7 +7,8 @@ import type { Fleet } from '../link/fleet';
 import { lockOf } from '../locks';
 import { audit, machineByTag } from '../machines';
 import type { Space } from '../space';
-import { HoldToRun, RunEnded, type HoldTiming, type Run, type RunPhase } from './holdToRun';
+import { HoldToRun } from './holdToRun';
+import { RunEnded, type HoldTiming, type Run, type RunPhase } from './run';
 import { Recorder } from './recorder';
 
 export interface RecordedRunsOptions {

@@ -1,0 +1,81 @@
+import type { RefusalCode, StopCause, TuneProgress } from '@yare/contract';
+import type { Station } from '../link/fleet';
+
+export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
+
+/** What happens to a run is told here; the recorder and the sockets listen. */
+export interface RunEvents {
+  /** before command is taken. @throws when nothing can be recorded; {@link RunEnded} says why in its own words */
+  began(run: Run): Promise<void>;
+  phase(run: Run, phase: RunPhase): void;
+  /** why the record cannot go on at this moment; null when it can */
+  recordLost(run: Run): string | null;
+  /** what nobody foresaw, for the log */
+  fault(run: Run, error: unknown): void;
+}
+
+/** A press as it comes in. */
+export interface Press {
+  tag: string;
+  client: string;
+  author: string;
+  /** spent by this press; the repeats and the release of it carry it */
+  ticket: string;
+  frequency: number;
+  tune?: TuneProgress['kind'];
+}
+
+export interface Run extends Omit<Press, 'tune'> {
+  /** the run's public number */
+  id: number;
+  lastHold: number;
+  begunAt: number;
+  /** the drive has said that it runs */
+  seenRunning: boolean;
+  /** of the link, when command was taken */
+  losses: number;
+  releasing: boolean;
+  /** why it is stopping or has ended, as a code and as a sentence */
+  cause: StopCause | null;
+  reason: string | null;
+  recordingId: number | null;
+  /** how measuring the motor goes, of a run that measures */
+  tune: TuneProgress | null;
+}
+
+/** How long a hand may be silent, and this process stand still, ms. Only tests on busy machines have others than the contract's. */
+export interface HoldTiming {
+  lapse: number;
+  stall: number;
+}
+
+export class HoldRefused extends Error {
+  constructor(
+    readonly code: RefusalCode,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+/** Ends a run with its cause. */
+export class RunEnded extends Error {
+  constructor(
+    readonly cause_: StopCause,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+/** Why nothing may be started at a machine as its drive was last seen; null when it may. */
+export function refusalFor({ latest: s, commandOnLink, holder }: Station, tag: string): string | null {
+  if (s.link === 'down') return `There is no link to the drive of ${tag}. Nothing was started.`;
+  if (s.state === 'tripped') return `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`;
+  if (s.state === 'running' || s.state === 'stopping') return `${tag} is already turning (command: ${s.command}). Wait until it stands.`;
+  if (s.state === 'asleep') return `${tag} is asleep and may wake by itself. Turn its selector to off first.`;
+  if (s.state === 'held') return `The drive of ${tag} is held: a permissive is missing. Nothing was started.`;
+  if (commandOnLink && holder === null)
+    return `Somebody else on the link has command of ${tag}: a controller or another program. It must give command back before anything is started here.`;
+  return null;
+}
