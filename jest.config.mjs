@@ -16,6 +16,8 @@ export default {
   projects: [
     node('core', 'packages/core'),
     node('books', 'packages/books'),
+    node('commissioning', 'packages/commissioning'),
+    node('demo-plant', 'packages/demo-plant'),
     node('bench', 'apps/bench'),
     node('server', 'apps/server'),
     '<rootDir>/apps/pilot/jest.config.js',

@@ -1,7 +1,8 @@
-import { bookById, driveParameters, driveRating, estimateMachine, liveValues, ratingOf, wordBase, wordCounts, type DemoMachine } from '@yare/books';
+import { bookById, DriveSettings } from '@yare/books';
 import type { LiveWord } from '@yare/contract';
-import { ControlWord, random, stampedPower, toSi, type DriveRecord, type LearnOptions, type MachineSpec } from '@yare/core';
-import { SimulatedDrive } from '../src/simulatedDrive';
+import { estimateMachine, ControlWord, random, stampedPower, toSi, type DriveRecord, type LearnOptions, type MachineSpec } from '@yare/core';
+import type { DemoMachine } from '@yare/demo-plant';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
 /** How the application samples a drive while it turns, s. */
 const sampleEvery = 0.05;
@@ -13,9 +14,9 @@ export function commissioned(demo: DemoMachine, change: Record<string, number> =
 
 /** What the application knows of the machine from plate, drive book and settings alone. */
 export function estimateOf(demo: DemoMachine, values: Readonly<Record<string, number>>): MachineSpec {
-  const book = bookById(demo.bookId);
-  const supply = { ...demo.supply, rectifier: ratingOf(book, demo.size).input };
-  const estimate = estimateMachine(demo.plate, demo.driven, driveParameters(book, demo.size, values), driveRating(book, demo.size), supply);
+  const settings = new DriveSettings(bookById(demo.bookId), demo.size, values, demo.region);
+  const supply = { ...demo.supply, rectifier: settings.rating.input };
+  const estimate = estimateMachine(demo.plate, demo.driven, settings.parameters(), settings.hardware(), supply);
   if (!estimate.ok) throw new Error(`${demo.tag}: ${estimate.sentence}`);
   return estimate.spec;
 }
@@ -42,7 +43,7 @@ export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, s
   const begin = d.machine.time;
   const sample = () => {
     for (const [name, w] of Object.entries(live)) data[w.register - first] = d.readRegister(live[name as LiveWord].register);
-    const v = liveValues(book, demo.size, d.values, data, first);
+    const v = d.settings.liveValues(data, first);
     out.time.push(d.machine.time - begin);
     out.frequency.push(v.outputFrequency);
     out.current.push(v.motorCurrent);
@@ -52,7 +53,7 @@ export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, s
   };
   const give = (word: number, reference: number) => {
     d.writeRegister(command.control.register, word);
-    d.writeRegister(command.reference.register, wordCounts(book, demo.size, d.values, command.reference, reference) & 0xffff);
+    d.writeRegister(command.reference.register, d.settings.wordCounts(command.reference, reference) & 0xffff);
   };
   /** Holds a command for some seconds, refreshed and sampled as over a real link, a little late each time. */
   const hold = (word: number, reference: number, seconds: number) => {
@@ -76,14 +77,14 @@ export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, s
 
 /** What the application tells the learning about this drive and plate. */
 export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, number>>): LearnOptions {
-  const book = bookById(demo.bookId);
-  const { live, readOutLag } = book.words;
+  const settings = new DriveSettings(bookById(demo.bookId), demo.size, values, demo.region);
+  const { live, readOutLag } = settings.book.words;
   const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
   return {
     ratedPower: stampedPower(demo.plate),
     ratedSpeed: demo.plate.speed,
     readOutLag,
-    currentStep: live.motorCurrent.step * wordBase(book, demo.size, values, live.motorCurrent.per),
+    currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
     ...(sensor && { processRange: (sensor.high - sensor.low) * (sensor.unit === 'bar' ? toSi(1, 'bar') : 1) }),
   };

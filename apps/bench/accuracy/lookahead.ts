@@ -1,6 +1,6 @@
-import { bookById, demoPlant, findSetting, storedValue, type DemoMachine } from '@yare/books';
+import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
 import { applyLearned, learnFromRecord, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random } from '@yare/core';
-import { SimulatedDrive } from '../src/simulatedDrive';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 import { commissioned, estimateOf, learningRun, learnOptions } from './learningRun';
 
 export const quantities = ['peak bus', 'stop time', 'peak current', 'settled speed', 'settled pressure'] as const;
@@ -23,15 +23,13 @@ export interface Comparison {
   refused: string | null;
 }
 
+const writtenRoles = ['accelerationTime', 'decelerationTime', 'busRampHold'] as const;
+
 /** Settings of one machine by role, as the drive would store them. */
-function written(demo: DemoMachine, roles: Partial<Record<'accelerationTime' | 'decelerationTime' | 'busRampHold', number>>): DemoMachine {
-  const book = bookById(demo.bookId);
-  const change: Record<string, number> = {};
-  for (const [role, value] of Object.entries(roles)) {
-    const s = findSetting(book, demo.size, role as 'accelerationTime');
-    if (s) change[s.code] = Math.min(s.max, Math.max(s.min, storedValue(s, value)));
-  }
-  return commissioned(demo, change);
+function written(demo: DemoMachine, roles: Partial<Record<(typeof writtenRoles)[number], number>>): DemoMachine {
+  const settings = demoDraft(demo);
+  const changes = writtenRoles.flatMap((role) => (roles[role] === undefined ? [] : settings.change(role, roles[role])));
+  return commissioned(demo, Object.fromEntries(changes.map((c) => [c.code, c.value])));
 }
 
 /** Nobody sets a shorter stop on machines of this kind, s. */
@@ -61,7 +59,8 @@ export function compareOne(shipped: DemoMachine, seed: number): Comparison {
   const r = random(seed * 65537 + shipped.unit);
   // what is driven differs from plant to plant; how heavy it is, roughly, is on the survey and so known to both
   const heavier = shipped.driven.kind === 'fan' ? logUniform(r, 0.5, 1.5) : logUniform(r, 0.7, 8);
-  const base: DemoMachine = { ...shipped, driven: { ...shipped.driven, inertia: shipped.driven.inertia * heavier } };
+  // looked ahead is a machine whose direction was proved: its leads lie right
+  const base: DemoMachine = { ...shipped, leadsSwapped: false, driven: { ...shipped.driven, inertia: shipped.driven.inertia * heavier } };
   const up = base.driven.kind === 'fan' ? 60 : base.driven.kind === 'pump' ? 6 : 4;
   const gentle = written(base, { accelerationTime: up, decelerationTime: base.driven.kind === 'fan' ? 150 : up * 2.5, busRampHold: 0 });
   const learner = new SimulatedDrive(gentle, seed, undefined, () => undefined);

@@ -54,7 +54,7 @@ if (values.json) {
 } else {
   const root = new URL('../../../', import.meta.url);
   writeFileSync(new URL('docs/accuracy.md', root), page());
-  writeFileSync(new URL('packages/books/data/accuracy.json', root), `${JSON.stringify(bands(), null, 2)}\n`);
+  writeFileSync(new URL('packages/commissioning/data/accuracy.json', root), `${JSON.stringify(bands(), null, 2)}\n`);
   console.log(page());
   console.log(`written: ${fileURLToPath(new URL('docs/accuracy.md', root))}`);
 }

@@ -1,7 +1,7 @@
 /** What all demo machines together cost in real time: share of one core, all of them turning. `--json` prints one object. */
-import { demoPlant } from '@yare/books';
-import { PlantSide } from '../src/plant';
-import { SimulatedDrive } from '../src/simulatedDrive';
+import { demoPlant } from '@yare/demo-plant';
+import { PlantSide } from '../src/panel/plantSide';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
 const seconds = 60;
 const starts: Record<string, Record<string, number>> = { mode: { mode: 2 }, start: { start: 1 }, run: { run: 1 }, way: { way: 2 } };

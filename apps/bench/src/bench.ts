@@ -1,10 +1,11 @@
-import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { demoPlant, type DemoMachine } from '@yare/books';
+import { demoPlant, type DemoMachine } from '@yare/demo-plant';
 import type { BenchStand } from '@yare/contract';
-import { freePort, serveModbus } from './modbusServer';
-import { PlantSide } from './plant';
-import { servePlant } from './plantChannel';
-import { SimulatedDrive, type KeptState } from './simulatedDrive';
+import { freePort, serveModbus } from './drive/modbusServer';
+import { PlantSide } from './panel/plantSide';
+import { servePlant } from './panel/plantChannel';
+import { SimulatedDrive, type KeptState } from './drive/simulatedDrive';
+import { readMemory, storeMemory } from './memory';
+import { Together } from './plant/together';
 
 export interface BenchOptions {
   host: string;
@@ -30,84 +31,90 @@ export interface Bench {
 /** After a pause of the process the machines catch up at most this far, ms: time lost is lost, not played back. */
 const longestCatchUp = 250;
 
-/** What is kept of a machine; one that people put here is kept whole. */
-type Kept = KeptState & { stand?: BenchStand };
+const asDemo = (stand: BenchStand): DemoMachine => ({ ...stand, draft: [], asFound: {} });
 
-const isKept = (k: unknown): k is Kept =>
-  typeof k === 'object' && k !== null && 'values' in k && typeof k.values === 'object' && 'hours' in k && typeof k.hours === 'number';
+/** Every machine that stands on the bench. */
+class Machines {
+  readonly drives = new Map<number, SimulatedDrive>();
+  readonly sides = new Map<string, PlantSide>();
+  /** those that people put here, whole */
+  private readonly stands: Map<string, BenchStand>;
+  /** by the name of what they share, or by tag */
+  private readonly groups = new Map<string, Together>();
 
-/** What the drives kept. A file that cannot be understood is put aside under another name and told: the drives then begin with lost memory. */
-function readState(file: string | undefined, warn: (sentence: string) => void): Record<string, Kept> {
-  if (!file || !existsSync(file)) return {};
-  try {
-    const state = JSON.parse(readFileSync(file, 'utf8')) as unknown;
-    if (typeof state !== 'object' || state === null || !Object.values(state).every(isKept)) throw new Error('it holds something else');
-    return state as Record<string, Kept>;
-  } catch (error) {
-    const aside = `${file}.damaged-${new Date().toISOString().replace(/[:.]/g, '')}`;
-    renameSync(file, aside);
-    warn(
-      `The bench's memory ${file} is damaged (${(error as Error).message}). It is kept as ${aside}; the drives begin with factory and as-found values.`,
-    );
-    return {};
+  constructor(
+    private readonly options: Pick<BenchOptions, 'seed' | 'stateFile'>,
+    warn: (sentence: string) => void,
+  ) {
+    const memory = readMemory(options.stateFile, warn);
+    this.stands = new Map(Object.values(memory).flatMap(({ stand }) => (stand ? [[stand.tag, stand] as const] : [])));
+    for (const demo of demoPlant) this.build(demo, memory[demo.tag]);
+    for (const stand of this.stands.values()) this.build(asDemo(stand), memory[stand.tag], true);
+  }
+
+  save = (): void => {
+    const { stateFile } = this.options;
+    if (!stateFile) return;
+    const all = [...this.drives.values()].map((d) => [d.demo.tag, { ...d.keptState(), stand: this.stands.get(d.demo.tag) }] as const);
+    storeMemory(stateFile, Object.fromEntries(all));
+  };
+
+  private build(demo: DemoMachine, kept?: KeptState, built = false): PlantSide {
+    const drive = new SimulatedDrive(demo, this.options.seed, kept, this.save);
+    for (const [unit, d] of this.drives) if (d.demo.tag === demo.tag) this.drives.delete(unit);
+    const name = demo.sharedSump ?? demo.tag;
+    const before = demo.sharedSump === undefined ? undefined : this.groups.get(name);
+    const group = before ?? new Together();
+    group.add(drive, demo.sharedSump !== undefined);
+    this.groups.set(name, group);
+    const side = new PlantSide(drive, built, () => group.drives);
+    this.drives.set(demo.unit, drive);
+    this.sides.set(demo.tag, side);
+    return side;
+  }
+
+  /** Puts a machine here, or builds it anew. @throws RangeError when it ships with the bench, its address is another's, or its plate makes no motor */
+  put = (stand: BenchStand): PlantSide => {
+    if (demoPlant.some((m) => m.tag === stand.tag)) throw new RangeError(`${stand.tag} ships with the bench and is not built from the record.`);
+    const other = this.drives.get(stand.unit)?.demo.tag;
+    if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unit} of the bench stands ${other}.`);
+    const side = this.build(asDemo(stand), undefined, true);
+    this.stands.set(stand.tag, stand);
+    this.save();
+    return side;
+  };
+
+  /** Advances all by whole milliseconds of real time. */
+  advance(milliseconds: number): void {
+    const now = performance.now();
+    for (const side of this.sides.values()) side.tick(now);
+    for (const group of this.groups.values()) group.advance(milliseconds);
   }
 }
 
-const asDemo = (stand: BenchStand): DemoMachine => ({ ...stand, draft: [], asFound: {} });
-
 /** Starts all demo machines, and those people put here, in real time behind one Modbus TCP server. */
-export async function startBench({ host, port, plantPort = 0, seed, stateFile, warn = () => undefined }: BenchOptions): Promise<Bench> {
-  const state = readState(stateFile, warn);
-  const drives = new Map<number, SimulatedDrive>();
-  const stands = new Map(Object.values(state).flatMap(({ stand }) => (stand ? [[stand.tag, stand] as const] : [])));
-  const save = () => {
-    if (!stateFile) return;
-    const all = Object.fromEntries([...drives.values()].map((d) => [d.demo.tag, { ...d.keptState(), stand: stands.get(d.demo.tag) }]));
-    writeFileSync(`${stateFile}.new`, JSON.stringify(all));
-    renameSync(`${stateFile}.new`, stateFile);
-  };
-  const sides = new Map<string, PlantSide>();
-  const build = (demo: DemoMachine, kept?: KeptState, built = false): PlantSide => {
-    const drive = new SimulatedDrive(demo, seed, kept, save);
-    for (const [unit, d] of drives) if (d.demo.tag === demo.tag) drives.delete(unit);
-    const side = new PlantSide(drive, built);
-    drives.set(demo.unit, drive);
-    sides.set(demo.tag, side);
-    return side;
-  };
-  for (const demo of demoPlant) build(demo, state[demo.tag]);
-  for (const stand of stands.values()) build(asDemo(stand), state[stand.tag], true);
-  /** Puts a machine here, or builds it anew. @throws RangeError when it ships with the bench, its address is another's, or its plate makes no motor */
-  const put = (stand: BenchStand): PlantSide => {
-    if (demoPlant.some((m) => m.tag === stand.tag)) throw new RangeError(`${stand.tag} ships with the bench and is not built from the record.`);
-    const other = drives.get(stand.unit)?.demo.tag;
-    if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unit} of the bench stands ${other}.`);
-    const side = build(asDemo(stand), undefined, true);
-    stands.set(stand.tag, stand);
-    save();
-    return side;
-  };
-  const plant = await servePlant(sides, put, host, plantPort);
+export async function startBench(options: BenchOptions): Promise<Bench> {
+  const { host, port, plantPort = 0, warn = () => undefined } = options;
+  const machines = new Machines(options, warn);
+  const plant = await servePlant(machines.sides, machines.put, host, plantPort);
   const listening = port === 0 ? await freePort(host) : port;
-  const server = await serveModbus(drives, host, listening);
+  const server = await serveModbus(machines.drives, host, listening);
   let last = performance.now();
   const timer = setInterval(() => {
     const whole = Math.min(longestCatchUp, Math.floor(performance.now() - last));
     last = whole === longestCatchUp ? performance.now() : last + whole;
-    const now = performance.now();
-    for (const side of sides.values()) side.tick(now);
-    for (const d of drives.values()) d.advance(whole);
+    machines.advance(whole);
   }, 5);
   return {
-    drives,
+    drives: machines.drives,
     port: listening,
     plantPort: plant.port,
     stop: async () => {
       clearInterval(timer);
       try {
-        save();
+        machines.save();
       } catch (error) {
-        warn(`What the drives keep could not be stored: ${(error as Error).message}.`);
+        warn(`What the drives keep could not be stored: ${error instanceof Error ? error.message : String(error)}.`);
       }
       await plant.app.close();
       await server.close();

@@ -1,4 +1,4 @@
-import { demoPlant } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
 import { compareOne, figures, type Compared } from '../accuracy/lookahead';
 
 const one = (tag: string, seed: number) =>

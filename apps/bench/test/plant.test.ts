@@ -1,20 +1,17 @@
-import { bookById, demoPlant, findSetting, flywheelStand } from '@yare/books';
-import { DriveState, stopFrom } from '@yare/core';
-import { faults } from '../src/faults';
-import { PlantSide, springBack } from '../src/plant';
-import { SimulatedDrive } from '../src/simulatedDrive';
+import { demoDraft, demoMachine, flywheelStand } from '@yare/demo-plant';
+import { DriveState, stopFrom, type SettingRole } from '@yare/core';
+import { faults } from '../src/faults/faults';
+import { PlantSide, springBack } from '../src/panel/plantSide';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
 const make = (tag: string, change: Record<string, number> = {}): { d: SimulatedDrive; side: PlantSide } => {
-  const demo = demoPlant.find((m) => m.tag === tag)!;
+  const demo = demoMachine(tag);
   const d = new SimulatedDrive({ ...demo, asFound: { ...demo.asFound, ...change } }, 11, undefined, () => undefined);
   d.advance(300);
   return { d, side: new PlantSide(d) };
 };
 const auto = { panel: { mode: 2 } };
-const code = (tag: string, role: Parameters<typeof findSetting>[2]) => {
-  const demo = demoPlant.find((m) => m.tag === tag)!;
-  return findSetting(bookById(demo.bookId), demo.size, role)!.code;
-};
+const code = (tag: string, role: SettingRole) => demoDraft(demoMachine(tag)).need(role).code;
 const seconds = (d: SimulatedDrive, s: number) => d.advance(s * 1000);
 
 describe('panel', () => {
@@ -156,9 +153,9 @@ describe('faults', () => {
   });
   test('a power failure comes and goes; a pulled link leaves the machine to its panel', () => {
     const out = struck('P-11', auto, 'outage', 2);
-    expect(out.d.powered).toBe(false);
+    expect(out.d.plant.powered).toBe(false);
     seconds(out.d, 4);
-    expect(out.d.powered).toBe(true);
+    expect(out.d.plant.powered).toBe(true);
     const cut = struck('P-11', auto, 'link', 1);
     expect(() => cut.d.readRegister(100)).toThrow();
     expect(cut.d.running).toBe(true);
@@ -187,15 +184,14 @@ describe('faults', () => {
   test('all of them can be put right: no fault leaves a trace', () => {
     for (const tag of ['P-11', 'F-32', 'C-07', 'M-55']) {
       const { d, side } = make(tag);
-      const sound = JSON.stringify([d.machine.conditions, d.machine.spec.load, d.jam, d.supplyFault]);
-      for (const f of faults.filter((x) => x.applies(d) && x.id !== 'outage')) {
+      const sound = JSON.stringify([d.machine.conditions, d.machine.spec.load, d.plant.jam, d.plant.supply.fault]);
+      for (const f of faults.filter((x) => x.applies(d.plant) && x.id !== 'outage')) {
         side.act({ fault: { id: f.id, trigger: 'now' } }, 0);
         d.advance(20);
         side.act({ fault: { id: f.id, trigger: null } }, 0);
       }
       d.advance(20);
-      if (tag === 'F-32') side.act({ handles: { filter: (JSON.parse(sound) as [unknown, { clogging: number }])[1].clogging } }, 0);
-      expect([tag, JSON.stringify([d.machine.conditions, d.machine.spec.load, d.jam, d.supplyFault])]).toEqual([tag, sound]);
+      expect([tag, JSON.stringify([d.machine.conditions, d.machine.spec.load, d.plant.jam, d.plant.supply.fault])]).toEqual([tag, sound]);
     }
   });
 });

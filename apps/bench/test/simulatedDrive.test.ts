@@ -1,8 +1,8 @@
-import { demoPlant } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
 import { ControlWord, DriveState } from '@yare/core';
-import { Refusal } from '../src/linkSide';
-import { SimulatedDrive } from '../src/simulatedDrive';
-import { truthOf } from '../src/truth';
+import { Refusal } from '../src/drive/linkSide';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
+import { truthOf } from '../src/plant/truth';
 
 const p11 = demoPlant[0]!;
 const make = (seed = 5) => new SimulatedDrive(p11, seed, undefined, () => undefined);
@@ -34,8 +34,8 @@ test('the same seed is the same machine and the same run; another seed is anothe
 });
 
 test('the true machine differs from the estimate, within manufacture', () => {
-  const one = truthOf(p11, make().values, 1).spec;
-  const two = truthOf(p11, make().values, 2).spec;
+  const one = truthOf(p11, make().settings, 1).spec;
+  const two = truthOf(p11, make().settings, 2).spec;
   expect(one.circuit.r1).not.toBe(two.circuit.r1);
   expect(one.inertia / two.inertia).toBeGreaterThan(0.4);
   expect(one.inertia / two.inertia).toBeLessThan(2.5);

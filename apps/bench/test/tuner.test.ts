@@ -1,7 +1,8 @@
-import { bookById, demoPlant, settingFor, type FirmwareRole } from '@yare/books';
-import { noLoadCurrentOf, ControlWord, type DriveRole } from '@yare/core';
-import { Refusal } from '../src/linkSide';
-import { SimulatedDrive } from '../src/simulatedDrive';
+import { demoPlant } from '@yare/demo-plant';
+import { bookById } from '@yare/books';
+import { noLoadCurrentOf, ControlWord, type SettingRole } from '@yare/core';
+import { Refusal } from '../src/drive/linkSide';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
 const demo = (tag: string) => demoPlant.find((d) => d.tag === tag)!;
 const make = (tag = 'C-21', seed = 11) => {
@@ -28,7 +29,7 @@ function tune(d: SimulatedDrive, kind: 'standstill' | 'rotating', seconds = 60, 
     each?.(i / 10);
   }
 }
-const valueOf = (d: SimulatedDrive, role: DriveRole | FirmwareRole) => d.values[settingFor(d.book, d.demo.size, role).code]!;
+const valueOf = (d: SimulatedDrive, role: SettingRole) => d.settings.value(d.settings.need(role));
 
 test('at standstill: takes its time, the shaft stands, and the constants are near the true ones', () => {
   const d = make();
@@ -135,8 +136,8 @@ test('leads changed over stay so through power, and put right they turn the belt
 
 test('a lock at the drive refuses every setting but itself', () => {
   const d = make();
-  const lock = settingFor(d.book, d.demo.size, 'settingsLock');
-  const ramp = settingFor(d.book, d.demo.size, 'accelerationTime');
+  const lock = d.settings.need('settingsLock');
+  const ramp = d.settings.need('accelerationTime');
   d.writeRegister(lock.register, 1);
   expect(() => d.writeRegister(ramp.register, 50)).toThrow(Refusal);
   expect(d.readRegister(words(d).live.lastRefusal.register)).toBe(6);

@@ -1,8 +1,8 @@
+import { powerChecks, itemStanding } from '@yare/commissioning';
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import { powerChecks } from '@yare/books';
 import type { Proof, Survey } from '@yare/contract';
-import { itemStanding, otherConnection } from '@yare/core';
+import { otherConnection } from '@yare/core';
 import { editDraft, emptySurvey, useEdits } from '../src/data/edits';
 import { changedWords, standsNow } from '../src/data/plan';
 import { directionRelies, stageAfter, stages, stageStanding, surveyLacks, type StandingContext } from '../src/data/stages';

@@ -1,4 +1,5 @@
-import { bookById, demoPlant, factoryValue, settingsOf } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
+import { bookById, factoryValue, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheet, SheetValue } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import { buildModel, type MachineModel } from '../src/data/machineModel';

@@ -1,7 +1,7 @@
+import { demoPlant } from '@yare/demo-plant';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import { demoPlant } from '@yare/books';
 import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';

@@ -1,6 +1,6 @@
+import { drivenFromMotor } from '@yare/core';
 import { act, fireEvent, screen } from '@testing-library/react';
 import { router } from 'expo-router';
-import { drivenFromMotor } from '@yare/books';
 import { clearNewMachine, editNewPlate, newMachineLacks, tagTrouble, useNewMachine } from '../src/data/newMachine';
 import { MachineScreen } from '../src/features/machine/MachineScreen';
 import { NewMachineScreen } from '../src/features/plant/NewMachineScreen';

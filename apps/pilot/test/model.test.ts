@@ -1,4 +1,5 @@
-import { bookById, demoPlant, factoryValue, settingsOf } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
+import { bookById, factoryValue, settingsOf } from '@yare/books';
 import { lookAheadRun } from '@yare/core';
 import { emptySurvey } from '../src/data/edits';
 import { planFor } from '../src/data/lookAhead';

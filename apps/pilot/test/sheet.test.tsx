@@ -1,6 +1,7 @@
+import { demoPlant } from '@yare/demo-plant';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import { demoPlant, bookById, settingsOf } from '@yare/books';
+import { bookById, settingsOf } from '@yare/books';
 import type { Sheet } from '@yare/contract';
 import { useEdits } from '../src/data/edits';
 import { keys, queryClient } from '../src/data/queries';

@@ -1,6 +1,6 @@
+import { powerChecks } from '@yare/commissioning';
 import { act, fireEvent, screen, within } from '@testing-library/react';
 import { router } from 'expo-router';
-import { powerChecks } from '@yare/books';
 import { BeforePowerScreen } from '../src/features/power/BeforePowerScreen';
 import { DriveScreen } from '../src/features/drive/DriveScreen';
 import { PlateScreen } from '../src/features/plate/PlateScreen';

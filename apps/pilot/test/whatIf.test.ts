@@ -1,4 +1,4 @@
-import { demoPlant } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
 import type { MachineDetail, RecordingData } from '@yare/contract';
 import { lookAheadRun, whatIf, whatIfs, type Day } from '@yare/core';
 import { driveRecord, learnedRows } from '../src/data/learn';

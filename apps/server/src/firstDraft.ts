@@ -1,4 +1,5 @@
-import { bookById, factoryValue, plateSettings, settingsOf, transfer } from '@yare/books';
+import { transfer } from '@yare/commissioning';
+import { bookById, factoryValue, plateSettings, settingsOf } from '@yare/books';
 import type { DriveEdit, Sheet, SheetValue } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import type { MachineRow } from './machines';

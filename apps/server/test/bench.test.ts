@@ -1,4 +1,5 @@
-import { bookById, demoPlant } from '@yare/books';
+import { demoPlant } from '@yare/demo-plant';
+import { bookById } from '@yare/books';
 import type { BenchView, MachineDetail } from '@yare/contract';
 import { buildApp } from '../src/app';
 import { connect } from '../src/db/connect';

@@ -235,9 +235,9 @@ test('keep stores what is in working memory, and says so', async () => {
   expect(byUnit(6).isKept('3a')).toBe(false);
   expect((await call('POST', '/machines/C-07/keep', { author })).json()).toEqual({ kept: true });
   expect(byUnit(6).isKept('3a')).toBe(true);
-  byUnit(6).linkCut = true;
+  byUnit(6).plant.wiring.linkCut = true;
   expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(424);
-  byUnit(6).linkCut = false;
+  byUnit(6).plant.wiring.linkCut = false;
 });
 
 test('a write that broke off is told, gone on with, and what had been written is not written again', async () => {
@@ -250,7 +250,7 @@ test('a write that broke off is told, gone on with, and what had been written is
   let writes = 0;
   const real = d.writeRegister.bind(d);
   d.writeRegister = (register: number, word: number) => {
-    if (register > 6000 && ++writes === 4) d.linkCut = true;
+    if (register > 6000 && ++writes === 4) d.plant.wiring.linkCut = true;
     real(register, word);
   };
   const broken = (await call('POST', '/machines/F-32/write', { author, revision, codes })).json();
@@ -260,7 +260,7 @@ test('a write that broke off is told, gone on with, and what had been written is
   // still away: nothing is lost by trying too soon
   expect((await call('POST', '/machines/F-32/write/resume', { author })).json().outcome).toBe('link lost');
   expect((await call('GET', '/machines/F-32/write')).json().lines).toHaveLength(7);
-  d.linkCut = false;
+  d.plant.wiring.linkCut = false;
   writes = 100;
   const resumed = (await call('POST', '/machines/F-32/write/resume', { author: 'Tom Reed' })).json();
   expect(resumed.outcome).toBe('kept');
@@ -279,11 +279,11 @@ test('a draft that has changed since does not let an old write go on', async () 
   const { revision } = (await put(draft.revision, 9)).json();
   const real = d.writeRegister.bind(d);
   d.writeRegister = () => {
-    d.linkCut = true;
+    d.plant.wiring.linkCut = true;
     real(1, 1);
   };
   await call('POST', '/machines/P-41/write', { author, revision, codes: ['13/1'] });
-  d.linkCut = false;
+  d.plant.wiring.linkCut = false;
   d.writeRegister = real;
   await put(revision, 12);
   const answer = await call('POST', '/machines/P-41/write/resume', { author });

@@ -1,7 +1,7 @@
 import { bookById, settingsOf } from '@yare/books';
 import { DriveState, statusWord } from '@yare/core';
 import { startBench } from '../../bench/src/bench';
-import { freePort } from '../../bench/src/modbusServer';
+import { freePort } from '../../bench/src/drive/modbusServer';
 import { DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
 import { Fleet, stateInWords } from '../src/link/fleet';
 import { Claims } from '../src/claims';

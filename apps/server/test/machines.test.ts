@@ -1,4 +1,5 @@
-import { drivenFromMotor, factoryValue, findSetting, bookById, settingsOf } from '@yare/books';
+import { drivenFromMotor } from '@yare/core';
+import { factoryValue, findSetting, bookById, settingsOf } from '@yare/books';
 import { latest, startStack, until, type Stack } from './stack';
 
 let stack: Stack;

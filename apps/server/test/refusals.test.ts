@@ -107,9 +107,9 @@ describe('what acts outside the database', () => {
       { fault: null, pace: 5, step: 'intended' },
     ]);
     await call('POST', '/machines/P-43/bench', { author, pace: 1 });
-    stack.bench.drives.get(6)!.linkCut = true;
+    stack.bench.drives.get(6)!.plant.wiring.linkCut = true;
     expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(424);
-    stack.bench.drives.get(6)!.linkCut = false;
+    stack.bench.drives.get(6)!.plant.wiring.linkCut = false;
     expect((await events('C-07'))[0]!.detail).toMatchObject({ step: 'failed' });
   });
 

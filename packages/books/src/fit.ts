@@ -1,6 +1,6 @@
 import type { DriveBook } from '@yare/contract';
 import { deratedCurrent, deratings, type DeratingRow } from '@yare/core';
-import { findSetting, ratingOf, type BookRating } from './book';
+import { ratingOf, type BookRating } from './book';
 
 /** Where a drive stands and how it switches. Figures nobody has given are null and derate nothing, which is said. */
 export interface Place {
@@ -19,12 +19,6 @@ export interface DriveFit {
   left: number;
   /** share of the need that is left over; below zero it is too small */
   margin: number;
-}
-
-/** kHz of the carrier: as set, or else as from the factory; 4 where the family has no such setting. */
-export function carrierOf(book: DriveBook, size: string, value: (code: string) => number | undefined): number {
-  const s = findSetting(book, size, 'carrier');
-  return (s && (value(s.code) ?? s.factory50)) ?? 4;
 }
 
 /**

@@ -1,24 +1,21 @@
 import Ajv from 'ajv';
 import fc from 'fast-check';
-import { DriveBook } from '@yare/contract';
-import { absentFeature, checkPlate, completePlate, requiredRoles } from '@yare/core';
 import {
   allBooks,
   bookById,
-  demoPlant,
-  driveParameters,
-  driveRating,
-  estimateMachine,
+  DriveSettings,
   factoryValue,
+  factoryValues,
   fromWord,
   groupOf,
-  plateSettings,
-  refuseDependency,
   refuseValue,
   settingsOf,
   storedValue,
   toWord,
-} from '../src';
+} from '@yare/books';
+import { DriveBook } from '@yare/contract';
+import { absentFeature, completePlate, requiredRoles, InputJob, StopMode } from '@yare/core';
+import { demoMachine } from '@yare/demo-plant';
 
 describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book) => {
   test('keeps the schema', () => {
@@ -53,9 +50,9 @@ describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book)
 
   test('gives the model every figure it needs', () => {
     for (const { size } of book.ratings) {
-      const values = Object.fromEntries(settingsOf(book, size).map((s) => [s.code, s.factory50]));
-      for (const [role, value] of Object.entries(driveParameters(book, size, values))) expect([role, Number.isFinite(value)]).toEqual([role, true]);
-      expect(Object.keys(driveParameters(book, size, values)).sort()).toEqual([...Object.keys(absentFeature), ...requiredRoles].sort());
+      const parameters = new DriveSettings(book, size, {}, 50).parameters();
+      for (const [role, value] of Object.entries(parameters)) expect([role, Number.isFinite(value)]).toEqual([role, true]);
+      expect(Object.keys(parameters).sort()).toEqual([...Object.keys(absentFeature), ...requiredRoles].sort());
     }
   });
 });
@@ -79,43 +76,24 @@ test('a coarse drive rounds a small current: 0.26 A becomes 0.3 A', () => {
 });
 
 test('contradictions are told in words', () => {
-  const settings = settingsOf(book, 'G7.5');
-  const minimum = settings.find((s) => s.role === 'minimumFrequency')!;
-  expect(refuseDependency(settings, minimum, 60, { '2b': 50 })).toBe('Minimum frequency must not exceed maximum frequency, which is 50 Hz.');
-  expect(refuseDependency(settings, minimum, 40, { '2b': 50 })).toBeNull();
+  const settings = new DriveSettings(book, 'G7.5', { '2b': 50 }, 50);
+  const minimum = settings.need('minimumFrequency');
+  expect(settings.contradiction(minimum, 60)).toBe('Minimum frequency must not exceed maximum frequency, which is 50 Hz.');
+  expect(settings.contradiction(minimum, 40)).toBeNull();
 });
 
-describe('demo plant', () => {
-  test.each(demoPlant.map((m) => [m.tag, m] as const))(
-    '%s: the plate is sound, the draft valid, the drive big enough, the machine can be estimated',
-    (_tag, m) => {
-      expect(checkPlate(m.plate)).toEqual([]);
-      const settings = settingsOf(bookById(m.bookId), m.size);
-      for (const d of [...m.draft, ...Object.entries(m.asFound).map(([code, value]) => ({ code, value }))]) {
-        expect([
-          d.code,
-          refuseValue(
-            settings.find((s) => s.code === d.code)!,
-            d.value,
-          ),
-        ]).toEqual([d.code, null]);
-      }
-      const rating = driveRating(bookById(m.bookId), m.size);
-      expect(rating.current).toBeGreaterThanOrEqual(m.plate.current);
-      const values = Object.fromEntries(settings.map((s) => [s.code, factoryValue(s, m.region)]));
-      const estimate = estimateMachine(m.plate, m.driven, driveParameters(bookById(m.bookId), m.size, values), rating, m.supply);
-      expect(estimate.ok).toBe(true);
-    },
-  );
-
-  test('units are one each, in order', () => {
-    expect(demoPlant.map((m) => m.unit)).toEqual(demoPlant.map((_, i) => i + 1));
-  });
+test('what a drive’s values lack is as from the factory of its own region', () => {
+  for (const region of [50, 60] as const) {
+    const settings = new DriveSettings(book, 'G7.5', {}, region);
+    expect(settings.values).toEqual({});
+    expect(settings.role('maximumFrequency')).toBe(region);
+    expect(settings.parameters()).toEqual(settings.with(factoryValues(book, 'G7.5', region)).parameters());
+  }
 });
 
 test('a plate puts its figures in, and what it leaves out is marked as worked out', () => {
-  const c21 = demoPlant.find((m) => m.tag === 'C-21')!;
-  const lines = plateSettings(book, c21.size, c21.plate);
+  const c21 = demoMachine('C-21');
+  const lines = new DriveSettings(book, c21.size, {}, c21.region).plate(c21.plate);
   expect(lines.find((l) => l.code === '1a')).toMatchObject({ value: 2.24, source: 'plate' });
   expect(lines.find((l) => l.code === '1f')).toMatchObject({
     source: 'worked out',
@@ -123,10 +101,30 @@ test('a plate puts its figures in, and what it leaves out is marked as worked ou
   });
 });
 
-test('a plate that cannot be estimated gives its sentence', () => {
-  const m = demoPlant[0]!;
-  const values = Object.fromEntries(settingsOf(book, m.size).map((s) => [s.code, s.factory50]));
-  const parameters = driveParameters(book, m.size, values);
-  const answer = estimateMachine({ ...m.plate, speed: 3000 }, m.driven, parameters, driveRating(book, m.size), m.supply);
-  expect(answer).toMatchObject({ ok: false, sentence: expect.stringContaining('synchronous') });
+test('a role’s figure comes back from the setting it was put into, in every family', () => {
+  for (const [id, size] of [
+    ['osier-g', 'G7.5'],
+    ['sallow', 'S30'],
+    ['withy', 'W1.1'],
+  ] as const) {
+    const settings = new DriveSettings(bookById(id), size, {}, 50);
+    const maximum = settings.need('maximumFrequency');
+    expect(settings.valueFor(maximum, 40)).toBeCloseTo(maximum.unit === 'rpm' ? 1200 : 40, 6);
+    const [coast] = settings.change('stopMode', StopMode.coast);
+    const changed = settings.with({ [coast!.code]: coast!.value });
+    expect(changed.words(settings.need('stopMode'))).toMatch(/Coast/);
+    expect(changed.role('stopMode')).toBe(StopMode.coast);
+  }
+});
+
+test('an input is found by its job, whatever the family calls it', () => {
+  const code = (id: string, size: string) => new DriveSettings(bookById(id), size, {}, 50).input(InputJob.externalTrip)?.code;
+  for (const [id, size] of [
+    ['osier-g', 'G7.5'],
+    ['sallow', 'S30'],
+  ] as const) {
+    const settings = new DriveSettings(bookById(id), size, {}, 50);
+    const input = settings.at(code(id, size) ?? '')!;
+    expect(settings.words(input)).toBe('External trip');
+  }
 });

@@ -1,12 +1,15 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Author, Driven, MachineNew } from './machine';
+import { literals, orNull } from './literals';
+import { Driven } from './driven';
+import { MachineNew } from './machine';
+import { Author } from './people';
 import { ByName, Text } from './text';
 
 /** One thing on a machine's panel that a hand can work. */
 export const PanelDeviceView = Type.Object(
   {
     id: Type.String(),
-    kind: Type.Union(['selector', 'push', 'switch', 'knob', 'emergency stop'].map((k) => Type.Literal(k))),
+    kind: literals(['selector', 'push', 'switch', 'knob', 'emergency stop']),
     label: Type.String(),
     positions: Type.Array(Type.String()),
     value: Type.Number(),
@@ -29,15 +32,15 @@ export const HandleView = Type.Object(
   { additionalProperties: false },
 );
 
-export const Trigger = Type.Union(['now', 'next start', 'at speed', 'next stop'].map((k) => Type.Literal(k)));
+export const Trigger = literals(['now', 'next start', 'at speed', 'next stop']);
 
 export const FaultView = Type.Object(
   {
     id: Type.String(),
     name: Type.String(),
     what: Type.String(),
-    state: Type.Union(['off', 'armed', 'struck'].map((k) => Type.Literal(k))),
-    trigger: Type.Union([Trigger, Type.Null()]),
+    state: literals(['off', 'armed', 'struck']),
+    trigger: orNull(Trigger),
   },
   { additionalProperties: false },
 );
@@ -46,7 +49,7 @@ export const FaultView = Type.Object(
 export const BenchView = Type.Object(
   {
     tag: Type.String(),
-    kind: Type.Union(['pump', 'fan', 'conveyor', 'agitator'].map((k) => Type.Literal(k))),
+    kind: literals(['pump', 'fan', 'conveyor', 'agitator']),
     /** built from the record; what ships with the bench is not */
     built: Type.Boolean(),
     powered: Type.Boolean(),
@@ -68,23 +71,19 @@ export const BenchView = Type.Object(
         windingTemperature: Type.Number({ description: '°C' }),
         supply: Type.Number({ description: 'V line to line' }),
         signal: Type.Number({ description: 'mA' }),
-        brakeOpen: Type.Union([Type.Boolean(), Type.Null()]),
+        brakeOpen: orNull(Type.Boolean()),
         asleep: Type.Boolean(),
         valve: Type.Number({ description: 'share the valve, damper or feed is open' }),
         clogging: Type.Number(),
-        sensor: Type.Union([Type.Literal('bar'), Type.Literal('Pa'), Type.Literal('m'), Type.Null()]),
+        sensor: orNull(literals(['bar', 'Pa', 'm'])),
       },
       { additionalProperties: false },
     ),
   },
   { additionalProperties: false },
 );
-export type BenchView = Omit<Static<typeof BenchView>, 'kind' | 'panel' | 'faults'> & {
-  kind: 'pump' | 'fan' | 'conveyor' | 'agitator';
-  panel: Array<Omit<Static<typeof PanelDeviceView>, 'kind'> & { kind: 'selector' | 'push' | 'switch' | 'knob' | 'emergency stop' }>;
-  faults: Array<Omit<Static<typeof FaultView>, 'state' | 'trigger'> & { state: 'off' | 'armed' | 'struck'; trigger: BenchTrigger | null }>;
-};
-export type BenchTrigger = 'now' | 'next start' | 'at speed' | 'next stop';
+export type BenchView = Static<typeof BenchView>;
+export type BenchTrigger = Static<typeof Trigger>;
 
 /** What the drive remembers of its last trip: one instant, and the two seconds before it at full rate. */
 export const TripMemory = Type.Object(
@@ -122,7 +121,7 @@ export const BenchAct = Type.Object(
         { additionalProperties: false },
       ),
     ),
-    pace: Type.Optional(Type.Union([Type.Literal(1), Type.Literal(5), Type.Literal(20)])),
+    pace: Type.Optional(literals([1, 5, 20])),
   },
   { additionalProperties: false },
 );

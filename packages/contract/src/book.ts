@@ -1,9 +1,10 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { literals } from './literals';
 
 /** A figure fixed by the book, or a multiple of something the size fixes. */
 export const BookNumber = Type.Union([
   Type.Number(),
-  Type.Object({ of: Type.Union([Type.Literal('current'), Type.Literal('power')]), times: Type.Number() }, { additionalProperties: false }),
+  Type.Object({ of: literals(['current', 'power']), times: Type.Number() }, { additionalProperties: false }),
 ]);
 
 /** A choice of a setting. `means` is the value its role knows it by, where the family numbers its choices its own way. */
@@ -20,11 +21,7 @@ export const SettingDefinition = Type.Object(
     /** what it does, where the application computes with it */
     role: Type.Optional(Type.String()),
     /** the plate figure it takes, where it takes one; a connection is 0 star, 1 delta */
-    plate: Type.Optional(
-      Type.Union(
-        ['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection', 'poles'].map((f) => Type.Literal(f)),
-      ),
-    ),
+    plate: Type.Optional(literals(['power', 'voltage', 'frequency', 'current', 'speed', 'powerFactor', 'efficiency', 'connection', 'poles'])),
     unit: Type.String(),
     /** percent of what; percent of rated or maximum values need no word */
     per: Type.Optional(Type.Literal('current')),
@@ -33,14 +30,9 @@ export const SettingDefinition = Type.Object(
     step: Type.Number({ exclusiveMinimum: 0 }),
     factory50: BookNumber,
     factory60: BookNumber,
-    access: Type.Union([Type.Literal('running'), Type.Literal('stopped'), Type.Literal('read')]),
+    access: literals(['running', 'stopped', 'read']),
     /** code of another setting and how this one must lie to it */
-    depends: Type.Optional(
-      Type.Object(
-        { code: Type.String(), must: Type.Union([Type.Literal('not exceed'), Type.Literal('not be below')]) },
-        { additionalProperties: false },
-      ),
-    ),
+    depends: Type.Optional(Type.Object({ code: Type.String(), must: literals(['not exceed', 'not be below']) }, { additionalProperties: false })),
     options: Type.Optional(Type.Array(SettingOption, { minItems: 2 })),
     help: Type.String({ minLength: 20 }),
     register: Type.Integer({ minimum: 0, maximum: 65535 }),
@@ -50,7 +42,7 @@ export const SettingDefinition = Type.Object(
 export type SettingDefinition = Static<typeof SettingDefinition>;
 
 /** What a word's counts are a share or a multiple of: a setting of the drive, or its rated current. */
-export const WordBase = Type.Union([Type.Literal('motorFrequency'), Type.Literal('current'), Type.Literal('polePairs')]);
+export const WordBase = literals(['motorFrequency', 'current', 'polePairs']);
 export type WordBase = Static<typeof WordBase>;
 
 /** A register of live or command words: value = counts · step · base, in `unit`. */
@@ -132,7 +124,7 @@ export const DriveBook = Type.Object(
           idleLoss: Type.Number(),
           leastResistance: Type.Number(),
           /** three-phase when absent */
-          input: Type.Optional(Type.Union([Type.Literal('single-phase'), Type.Literal('doubler')])),
+          input: Type.Optional(literals(['single-phase', 'doubler'])),
           /** where the size differs from its family */
           levels: Type.Optional(Levels),
         },
@@ -144,15 +136,7 @@ export const DriveBook = Type.Object(
       Type.Object(
         {
           id: Type.String(),
-          kind: Type.Union([
-            Type.Literal('digital in'),
-            Type.Literal('digital out'),
-            Type.Literal('analogue in'),
-            Type.Literal('analogue out'),
-            Type.Literal('relay'),
-            Type.Literal('safety'),
-            Type.Literal('supply'),
-          ]),
+          kind: literals(['digital in', 'digital out', 'analogue in', 'analogue out', 'relay', 'safety', 'supply']),
           range: Type.String(),
           may: Type.Array(Type.String()),
         },

@@ -1,4 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { orNull } from './literals';
 import { Text } from './text';
 
 /** Whom the server takes the caller for. */
@@ -9,7 +10,7 @@ export const Here = Type.Object(
     /** at the server's own computer, where nothing needs pairing */
     local: Type.Boolean(),
     /** the name this device was paired under */
-    device: Type.Union([Type.String(), Type.Null()]),
+    device: orNull(Type.String()),
   },
   { additionalProperties: false },
 );

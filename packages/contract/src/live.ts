@@ -1,6 +1,8 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { literals } from './literals';
 import type { RefusalCode, StopCause } from './hold';
-import { Author, Tag } from './machine';
+import { Tag } from './machine';
+import { Author } from './people';
 import { Text } from './text';
 
 /** What one drive reported last, decoded into units of people. */
@@ -9,8 +11,8 @@ export const LiveSample = Type.Object(
     tag: Type.String(),
     /** ms since 1970 on the server */
     at: Type.Number(),
-    link: Type.Union([Type.Literal('up'), Type.Literal('down')]),
-    state: Type.Union(['ready', 'running', 'stopping', 'asleep', 'held', 'tripped', 'no link'].map((k) => Type.Literal(k))),
+    link: literals(['up', 'down']),
+    state: literals(['ready', 'running', 'stopping', 'asleep', 'held', 'tripped', 'no link']),
     outputFrequency: Type.Number(),
     motorCurrent: Type.Number(),
     busVoltage: Type.Number(),
@@ -27,17 +29,14 @@ export const LiveSample = Type.Object(
       Type.Null(),
     ]),
     /** who has command: the drive's terminals, this application, or another master on the link */
-    holder: Type.Union(['terminals', 'here', 'other', 'unknown'].map((k) => Type.Literal(k))),
+    holder: literals(['terminals', 'here', 'other', 'unknown']),
     /** the same in words */
     command: Type.String(),
     unkept: Type.Boolean(),
   },
   { additionalProperties: false },
 );
-export type LiveSample = Omit<Static<typeof LiveSample>, 'state' | 'holder'> & {
-  holder: 'terminals' | 'here' | 'other' | 'unknown';
-  state: 'ready' | 'running' | 'stopping' | 'asleep' | 'held' | 'tripped' | 'no link';
-};
+export type LiveSample = Static<typeof LiveSample>;
 
 const ticket = Text(40, { minLength: 1 });
 /** ms on the client's own clock, which only runs forward: how long a message was on its way is told from it */
@@ -59,7 +58,7 @@ export const ClientMessage = Type.Union(
         ticket,
         sent,
         /** measure the motor instead of running it at a frequency */
-        tune: Type.Optional(Type.Union([Type.Literal('standstill'), Type.Literal('rotating')])),
+        tune: Type.Optional(literals(['standstill', 'rotating'])),
       },
       { additionalProperties: false },
     ),

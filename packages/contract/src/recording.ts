@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Author } from './machine';
+import { orNull } from './literals';
+import { Author } from './people';
 import { Text } from './text';
 
 export const RecordingChannel = Type.Object(
@@ -28,10 +29,7 @@ export const RecordingMeta = Type.Object(
 );
 export type RecordingMeta = Static<typeof RecordingMeta>;
 
-export const RecordingPage = Type.Object(
-  { recordings: Type.Array(RecordingMeta), next: Type.Union([Type.Integer(), Type.Null()]) },
-  { additionalProperties: false },
-);
+export const RecordingPage = Type.Object({ recordings: Type.Array(RecordingMeta), next: orNull(Type.Integer()) }, { additionalProperties: false });
 export type RecordingPage = Static<typeof RecordingPage>;
 
 export const RecordingData = Type.Object(

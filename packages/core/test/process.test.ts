@@ -1,4 +1,6 @@
 import {
+  InputJob,
+  SpeedSource,
   agitator,
   awake,
   beltMassAt,
@@ -250,8 +252,8 @@ test('a day of sleep: asleep at night, awake by day, the pressure kept; a wake l
 
 describe('terminals', () => {
   const base: TerminalSettings = {
-    jobs: ['Run forward', 'Run reverse', 'Preset bit 0', 'Preset bit 1', 'External trip', 'Enable'],
-    speedSource: 'analogue',
+    jobs: [InputJob.runForward, InputJob.runReverse, InputJob.presetBit0, InputJob.presetBit1, InputJob.externalTrip, InputJob.enable],
+    speedSource: SpeedSource.analogue,
     keypadSpeed: 12,
     presets: [10, 20, -30, 0, 0, 0, 0],
     analogueLow: 5,
@@ -264,13 +266,13 @@ describe('terminals', () => {
     resolveTerminals({ ...base, ...change }, { closed, analogue, handSpeed: null }, memory);
   const ok = [true, false, false, false, true, true];
   test('run, direction, analogue between its ends', () => {
-    expect(ask(ok)).toMatchObject({ run: true, reference: 27.5, why: 'analogue input', externalTrip: false });
+    expect(ask(ok)).toMatchObject({ run: true, reference: 27.5, from: 'analogue', externalTrip: false });
     expect(ask([false, true, false, false, true, true]).reference).toBe(-27.5);
     expect(ask([true, false, false, false, true, false]).run).toBe(false);
   });
   test('a preset wins over the analogue input, and a minus sign in it is reverse', () => {
-    expect(ask([true, false, true, false, true, true])).toMatchObject({ reference: 10, why: 'preset 1' });
-    expect(ask([true, false, true, true, true, true])).toMatchObject({ reference: -30, why: 'preset 3' });
+    expect(ask([true, false, true, false, true, true])).toMatchObject({ reference: 10, from: 'preset', preset: 1 });
+    expect(ask([true, false, true, true, true, true])).toMatchObject({ reference: -30, from: 'preset', preset: 3 });
   });
   test('an open external contact trips; the other sense turns it round', () => {
     expect(ask([true, false, false, false, false, true]).externalTrip).toBe(true);
@@ -286,7 +288,7 @@ describe('terminals', () => {
   });
   test('three wires: a pulse starts, an open stop ends it, and it does not start again by itself', () => {
     const memory = { latched: false, lastReference: 0 };
-    const jobs: TerminalSettings['jobs'] = ['Start pulse', 'Stop, opens'];
+    const jobs: TerminalSettings['jobs'] = [InputJob.startPulse, InputJob.stopOpens];
     const press = (start: boolean, stop: boolean) => ask([start, stop], 0.5, { jobs }, memory).run;
     expect(press(false, true)).toBe(false);
     expect(press(true, true)).toBe(true);
@@ -295,9 +297,9 @@ describe('terminals', () => {
     expect(press(false, true)).toBe(false);
   });
   test('hand, off, auto: off is off whatever else is closed', () => {
-    const jobs: TerminalSettings['jobs'] = ['Hand', 'Auto', 'Run forward'];
+    const jobs: TerminalSettings['jobs'] = [InputJob.hand, InputJob.auto, InputJob.runForward];
     expect(ask([false, false, true], 0.5, { jobs }).run).toBe(false);
-    expect(ask([true, false, false], 0.5, { jobs })).toMatchObject({ run: true, hand: true, reference: 12, why: 'hand' });
-    expect(ask([false, true, false], 0.5, { jobs, speedSource: 'process' })).toMatchObject({ run: true, reference: NaN, why: 'process' });
+    expect(ask([true, false, false], 0.5, { jobs })).toMatchObject({ run: true, hand: true, reference: 12, from: 'hand' });
+    expect(ask([false, true, false], 0.5, { jobs, speedSource: SpeedSource.process })).toMatchObject({ run: true, reference: NaN, from: 'process' });
   });
 });

@@ -1,7 +1,7 @@
+import { groundOf } from '@yare/commissioning';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { MachineDetail, PlateRevision, Sheet, Sheets, Source, Survey, SurveyRevision } from '@yare/contract';
-import { groundOf } from '@yare/books';
 import type { StampedPlate } from '@yare/core';
 import { api, ApiProblem, Offline } from './api';
 import { authorNow } from './device';

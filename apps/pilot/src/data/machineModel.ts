@@ -1,21 +1,8 @@
+import { stageFindings, type StageFinding } from '@yare/commissioning';
 import { useMemo } from 'react';
-import {
-  bookById,
-  driveParameters,
-  driveRating,
-  estimateMachine,
-  findSetting,
-  ratingOf,
-  roleValue,
-  settingsOf,
-  stageFindings,
-  storedValue,
-  type FirmwareRole,
-  type Setting,
-  type StageFinding,
-} from '@yare/books';
+import { bookById, driveParameters, driveRating, findSetting, ratingOf, roleValue, settingsOf, storedValue, type Setting } from '@yare/books';
 import type { DriveBook, MachineDetail, Sheet, Sheets, SheetValue, Survey } from '@yare/contract';
-import { applyLearned, applyTuned, type Circuit, type DriveRole, type Learned, type MachineSpec, type StampedPlate, type Tuned } from '@yare/core';
+import { applyLearned, applyTuned, type Circuit, type Learned, type MachineSpec, type StampedPlate, type Tuned, estimateMachine, type SettingRole } from '@yare/core';
 import { useMachineEdits, type DraftChange } from './edits';
 import { useMachine, useSheets } from './queries';
 
@@ -129,7 +116,7 @@ export function buildModel(
 
 /** What a tune left in settings, in the unit of the model; 0 is not measured. */
 function tunedOf(book: DriveBook, size: string, values: Readonly<Record<string, number>>): Tuned {
-  const measured = (role: DriveRole | FirmwareRole): number | null => {
+  const measured = (role: SettingRole): number | null => {
     const s = findSetting(book, size, role);
     const value = s ? roleValue(book, size, s, values[s.code] ?? 0, values) : 0;
     return value > 0 ? value : null;

@@ -1,4 +1,4 @@
-import type { BandQuantity } from '@yare/books';
+import type { BandQuantity } from '@yare/commissioning';
 import { formatFigure, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */

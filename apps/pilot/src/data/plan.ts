@@ -1,8 +1,7 @@
+import { surveyGround, itemStanding, type ItemStanding } from '@yare/commissioning';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { surveyGround } from '@yare/books';
 import type { Plan, Proof, ProofEdit, Survey, SurveyRevision } from '@yare/contract';
-import { itemStanding, type ItemStanding } from '@yare/core';
 import { api } from './api';
 import { authorNow } from './device';
 import { emptySurvey, useMachineEdits } from './edits';

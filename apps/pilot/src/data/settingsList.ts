@@ -1,4 +1,5 @@
-import { factoryValue, groupOf, storedValue, wordsOf, type FileValue, type Setting } from '@yare/books';
+import type { FileValue } from '@yare/commissioning';
+import { factoryValue, groupOf, storedValue, wordsOf, type Setting } from '@yare/books';
 import type { MachineModel } from './machineModel';
 
 export type SettingsFilter = 'all' | 'changed' | 'differing' | 'locked' | 'read';

@@ -1,7 +1,8 @@
+import { powerChecks, type CheckedStage, stageOfItems, type ItemStanding } from '@yare/commissioning';
 import { useMemo } from 'react';
-import { driveFit, carrierOf, factoryValue, findSetting, powerChecks, type CheckedStage } from '@yare/books';
+import { driveFit, carrierOf, factoryValue, findSetting } from '@yare/books';
 import type { MachineDetail, Survey } from '@yare/contract';
-import { checkPlate, stageOfItems, type ItemStanding } from '@yare/core';
+import { checkPlate } from '@yare/core';
 import type { MachineModel } from './machineModel';
 import { changedWords, useProofs, useSurvey, type ProofStanding } from './plan';
 import { useRecordings } from './queries';

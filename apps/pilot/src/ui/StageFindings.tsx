@@ -1,4 +1,4 @@
-import type { StageFinding } from '@yare/books';
+import type { StageFinding } from '@yare/commissioning';
 import { editDraft, editPlate } from '../data/edits';
 import type { MachineModel } from '../data/machineModel';
 import { Finding } from './sheet';

@@ -1,4 +1,5 @@
-import { bookById, demoPlant, demoSite, settingsOf, type DemoMachine } from '@yare/books';
+import { demoPlant, demoSite, type DemoMachine } from '@yare/demo-plant';
+import { bookById, settingsOf } from '@yare/books';
 import type { SheetValue } from '@yare/contract';
 import { factoryDraft } from '../firstDraft';
 import { appendSheet, audit, latestSheet, type MachineRow } from '../machines';

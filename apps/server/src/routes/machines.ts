@@ -1,6 +1,7 @@
+import { drivenFromMotor } from '@yare/core';
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
-import { bookById, drivenFromMotor, settingsOf } from '@yare/books';
+import { bookById, settingsOf } from '@yare/books';
 import {
   AuditPage,
   Id,

@@ -1,6 +1,6 @@
+import { groundOf, surveyGround } from '@yare/commissioning';
 import type { FastifyInstance } from 'fastify';
 import { Type } from '@sinclair/typebox';
-import { groundOf, surveyGround } from '@yare/books';
 import {
   Plan,
   Problem,

@@ -1,3 +1,4 @@
+import { harmlessCell } from '@yare/commissioning';
 import { Type } from '@sinclair/typebox';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
@@ -11,7 +12,6 @@ import {
   Tag,
   type RecordingData,
 } from '@yare/contract';
-import { harmlessCell } from '@yare/books';
 import type { Context } from '../context';
 import { audit, machineByTag } from '../machines';
 import { authorOf } from '../people';

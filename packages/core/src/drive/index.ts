@@ -1,3 +1,5 @@
+export * from './choices';
+export * from './roles';
 export * from './parameters';
 export * from './bus';
 export * from './stateMachine';

@@ -1,7 +1,4 @@
-/**
- * What a setting does, in the trade's words. A drive book gives each family's code for a role; nothing else of the
- * application knows a code. Yes/no roles are 0 or 1.
- */
+/** What the model of motor, drive and load needs of a drive's settings. Choices are those of `choices`; yes or no is 1 or 0. */
 export interface DriveParameters {
   /** Hz */
   motorFrequency: number;
@@ -39,24 +36,24 @@ export interface DriveParameters {
   overloadCurrent: number;
   /** trip class after IEC 60947-4-1: 5, 10, 20 or 30 */
   overloadClass: number;
-  /** 0 self-cooled, 1 forced */
+  /** see MotorCooling */
   motorCooling: number;
-  /** 0 linear V/f, 1 quadratic V/f, 2 sensorless vector */
+  /** see ControlMethod */
   controlMethod: number;
   /** share of motorVoltage at 0 Hz */
   startBoost: number;
   /** share of rated slip added at rated torque */
   slipCompensation: number;
-  /** 0 from rest, 1 catch a spinning load */
+  /** see StartMode */
   startMode: number;
-  /** 0 ramp, 1 coast, 2 direct current, 3 quick stop */
+  /** see StopMode */
   stopMode: number;
   /** share of motorCurrent as direct current, and for how long, s; with stop by ramp it holds the shaft at the end */
   dcCurrent: number;
   dcTime: number;
-  /** 0 forbidden, 1 permitted */
+  /** see ReversePermit */
   reversePermit: number;
-  /** 0 as wired, 1 with two output phases changed over by the drive */
+  /** see PhaseOrder */
   phaseOrder: number;
   /** 1 the deceleration ramp waits while the bus is high */
   busRampHold: number;
@@ -81,7 +78,7 @@ export interface DriveParameters {
   /** 1 trips on a lost phase of supply or motor */
   phaseLoss: number;
   earthFault: number;
-  /** 0 ignore, 1 hold the last value, 2 stop, 3 trip */
+  /** see LiveZeroAction */
   liveZeroLoss: number;
   /** s at the current limit without turning; 0 never */
   stallTime: number;
@@ -136,8 +133,6 @@ export const absentFeature: Partial<DriveParameters> = {
   restartInterval: 30,
 };
 
-export type DriveRole = keyof DriveParameters;
-
 /** Roles every family must have a setting for. */
 export const requiredRoles = [
   'motorFrequency',
@@ -158,7 +153,7 @@ export const requiredRoles = [
   'stopMode',
   'reversePermit',
   'linkTimeout',
-] as const satisfies DriveRole[];
+] as const satisfies Array<keyof DriveParameters>;
 
 /** One size of a drive family: what its hardware fixes. */
 export interface DriveRating {

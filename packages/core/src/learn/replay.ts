@@ -1,4 +1,4 @@
-import { busAtRest, stepBus } from '../drive';
+import { busAtRest, stepBus, ControlMethod } from '../drive';
 import { stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
 import { createMachine, type Machine, type MachineSpec } from '../machine/state';
@@ -66,7 +66,11 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
     ...spec,
     supply: { ...spec.supply },
     load: { ...spec.load },
-    drive: { ...spec.drive, slipCompensation: 0, controlMethod: spec.drive.controlMethod === 2 ? 0 : spec.drive.controlMethod },
+    drive: {
+      ...spec.drive,
+      slipCompensation: 0,
+      controlMethod: spec.drive.controlMethod === ControlMethod.sensorlessVector ? ControlMethod.linear : spec.drive.controlMethod,
+    },
   });
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
   const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);

@@ -1,3 +1,4 @@
+import { vesselPressure } from '../process/vessel';
 import type { LoadState } from './state';
 
 /**
@@ -24,6 +25,8 @@ export interface FanLoad {
   duct: number;
   /** 0 shut to 1 open */
   damper: number;
+  /** 1 when the pressure is that of a duct it shares with others, who keep it */
+  ductShared: number;
   /** m³/Pa of the air in the duct, V/(κ p₀) */
   compliance: number;
 }
@@ -55,17 +58,32 @@ export function fanPower(fan: FanLoad, speed: number, flow: number): number {
 /** Share of its pressure a backward-curved wheel still makes when it turns the wrong way round (common practice: about a third). */
 const backwardPressure = 0.33;
 
+/** Written anew for each fan that asks, so that a step makes no garbage. */
+const leaving: { flow: number; stiffness: number } = { flow: 0, stiffness: 0 };
+
+/** What the damper lets out at a pressure in Pa, m³/s, and how steeply that grows, m³/s per Pa. Valid until the next call. */
+export function outletOf(fan: FanLoad, pressure: number): { flow: number; stiffness: number } {
+  const fall = ductFall(fan);
+  const out = Math.sqrt(pressure > 0 ? pressure / fall : 0);
+  leaving.flow = out;
+  leaving.stiffness = out > 1e-6 ? 1 / (2 * fall * out) : 0;
+  return leaving;
+}
+
+/** How steeply a fan's flow falls as the pressure rises, m³/s per Pa, at a flow in m³/s. */
+export const fanStiffness = (fan: FanLoad, flow: number): number =>
+  flow > 1e-6 ? 1 / (2 * (fan.pressureFall + fan.filter * fan.clogging) * flow) : 0;
+
 export function stepFan(state: LoadState, fan: FanLoad, speed: number, dt: number): void {
   const nu = speed / fan.ratedSpeed;
   const inner = fan.pressureFall + fan.filter * fan.clogging;
   const spare = (speed > 0 ? 1 : backwardPressure) * fan.shutOffPressure * nu * nu - state.pressure;
   const flow = spare > 0 ? Math.sqrt(spare / inner) : 0;
-  const p = state.pressure > 0 ? state.pressure : 0;
-  const fall = ductFall(fan);
-  const out = Math.sqrt(p / fall);
-  const stiff = (flow > 1e-6 ? 1 / (2 * inner * flow) : 0) + (out > 1e-6 ? 1 / (2 * fall * out) : 0);
-  state.pressure = p + ((flow - out) * dt) / (fan.compliance + dt * stiff);
-  if (state.pressure < 0) state.pressure = 0;
+  if (fan.ductShared === 0) {
+    const p = state.pressure > 0 ? state.pressure : 0;
+    const out = outletOf(fan, p);
+    state.pressure = vesselPressure(p, flow - out.flow, fanStiffness(fan, flow) + out.stiffness, fan.compliance, dt);
+  }
   state.flow = flow;
   const power = fanPower(fan, speed, flow);
   const a = Math.abs(speed);
@@ -95,6 +113,7 @@ export function fanFromRatedPoint(p: { ratedSpeed: number; flow: number; pressur
     clogging: 1,
     duct: (0.88 * p.pressure) / square,
     damper: 1,
+    ductShared: 0,
     compliance: p.volume / springOfAir,
   };
 }

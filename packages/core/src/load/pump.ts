@@ -1,3 +1,5 @@
+import { sumpLevel, type Sump } from '../process/sump';
+import { vesselPressure } from '../process/vessel';
 import { gravity, type LoadState } from './state';
 
 /**
@@ -29,7 +31,9 @@ export interface PumpLoad {
   dischargeOpening: number;
   /** 0 when the check valve leaks back as much as it should hold; 1 sound */
   checkValve: number;
-  /** m², area of the sump it draws from; 0 holds the level */
+  /** 1 when the pressure is that of a header it shares with others, who keep it */
+  headerShared: number;
+  /** m², area of a sump of its own; 0 when the level is held, or kept by a sump it shares */
   sumpArea: number;
   /** m³/s into the sump */
   inflow: number;
@@ -86,6 +90,29 @@ export function pumpOperatingPoint(pump: PumpLoad, speed: number): { pressure: n
   return { flow, pressure: (flow / open) ** 2 };
 }
 
+/** Written anew for each pump that asks, so that a step makes no garbage. */
+const draining: { flow: number; stiffness: number } = { flow: 0, stiffness: 0 };
+
+/** What the demand valve lets out at a pressure in Pa, m³/s, and how steeply that grows, m³/s per Pa. Valid until the next call. */
+export function demandOf(pump: PumpLoad, pressure: number): { flow: number; stiffness: number } {
+  const root = Math.sqrt(pressure > 0 ? pressure : 0);
+  const open = pump.demand * pump.demandOpening;
+  draining.flow = open * root;
+  draining.stiffness = root > 1 ? open / (2 * root) : open / 2;
+  return draining;
+}
+
+/** How steeply a pump's flow falls as the pressure rises, m³/s per Pa, at a flow in m³/s. */
+export const pumpStiffness = (pump: PumpLoad, flow: number): number => (flow > 1e-9 ? 1 / (2 * rhoG * fallWith(pump) * flow) : 0);
+
+const own: Sump = { area: 1, inflow: 0, dryLevel: 0 };
+function ownSump(pump: PumpLoad): Sump {
+  own.area = pump.sumpArea;
+  own.inflow = pump.inflow;
+  own.dryLevel = pump.dryLevel;
+  return own;
+}
+
 /** A pump that draws air loses its water within about two seconds and fills again when the level is back (common practice). */
 const primeTime = 2;
 /** Share of head and of power a wheel full of air still makes (common practice). */
@@ -100,21 +127,14 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
   }
   const headShare = airHead + (1 - airHead) * state.prime;
   const flow = pumpFlow(pump, speed, state.pressure, state.level, headShare) * state.prime;
-  const p = state.pressure > 0 ? state.pressure : 0;
-  const root = Math.sqrt(p);
-  const open = pump.demand * pump.demandOpening;
-  const out = open * root + (pump.checkValve < 1 && flow === 0 ? (1 - pump.checkValve) * pump.demand * root : 0);
-  // taken at the end of the step, linearised: the valve and the pump's own slope are stiff near no flow
-  const fall = fallWith(pump);
-  const stiff = (flow > 1e-9 ? 1 / (2 * rhoG * fall * flow) : 0) + (root > 1 ? open / (2 * root) : open / 2);
-  state.pressure = p + ((flow - out) * dt) / (pump.compliance + dt * stiff);
-  if (state.pressure < 0) state.pressure = 0;
-  state.flow = flow;
-  if (pump.sumpArea > 0) {
-    state.level += ((pump.inflow - flow) * dt) / pump.sumpArea;
-    if (state.level < pump.dryLevel) state.level = pump.dryLevel;
-    else if (state.level > 2) state.level = 2;
+  if (pump.headerShared === 0) {
+    const p = state.pressure > 0 ? state.pressure : 0;
+    const out = demandOf(pump, p);
+    const back = pump.checkValve < 1 && flow === 0 ? (1 - pump.checkValve) * pump.demand * Math.sqrt(p) : 0;
+    state.pressure = vesselPressure(p, flow - out.flow - back, pumpStiffness(pump, flow) + out.stiffness, pump.compliance, dt);
   }
+  state.flow = flow;
+  if (pump.sumpArea > 0) state.level = sumpLevel(state.level, ownSump(pump), flow, dt);
   const power = pumpPower(pump, speed, flow) * (airPower + (1 - airPower) * state.prime);
   const a = Math.abs(speed);
   state.torque = a > 1 ? power / speed : power * speed;
@@ -152,6 +172,7 @@ export function pumpFromRatedPoint(p: {
     demandOpening: p.demandShare,
     dischargeOpening: 1,
     checkValve: 1,
+    headerShared: 0,
     sumpArea: 0,
     inflow: 0,
     dryLevel: -2,

@@ -1,4 +1,4 @@
-import { voltageCeiling } from '../drive';
+import { voltageCeiling, ControlMethod } from '../drive';
 import { directCurrentBraking, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
 import { fieldOrder } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
@@ -20,11 +20,11 @@ function outputVoltage(m: Machine, frequency: number): number {
   const p = m.spec.drive;
   const rated = p.motorVoltage / Math.sqrt(3);
   const x = frequency / p.motorFrequency;
-  const bent = p.controlMethod === 1 ? x * x : x;
+  const bent = p.controlMethod === ControlMethod.quadratic ? x * x : x;
   const boost = p.startBoost * m.boostShare;
   let volts = x >= 1 ? rated : (boost + (1 - boost) * bent) * rated;
   // sensorless vector makes up for the drop across the stator it knows, beyond what the plate's own load has there
-  if (p.controlMethod === 2 && p.statorResistance > 0) {
+  if (p.controlMethod === ControlMethod.sensorlessVector && p.statorResistance > 0) {
     const rotor = (Math.abs(m.speed) * m.spec.circuit.poles) / (4 * Math.PI);
     const share = Math.min(p.torqueLimit, Math.max(leastFluxCurrent, Math.abs(frequency - rotor) / ratedSlipFrequency(m)));
     const drop = p.statorResistance * p.motorCurrent;
@@ -63,7 +63,7 @@ export function stepElectrical(m: Machine, dt: number): void {
   // the drive knows the side it runs to; where the field turns is up to the order of the leads
   const side = m.ramp < 0 ? -1 : 1;
   const direction = side * fieldOrder(m);
-  const compensation = p.controlMethod === 2 ? 1 : p.slipCompensation;
+  const compensation = p.controlMethod === ControlMethod.sensorlessVector ? 1 : p.slipCompensation;
   if (compensation > 0) {
     const ratedSlip = ratedSlipFrequency(m);
     const wanted = m.voltage > 0 ? (compensation * ratedSlip * m.motor.torque * direction) / ratedTorqueOf(m) : 0;
@@ -71,7 +71,7 @@ export function stepElectrical(m: Machine, dt: number): void {
   } else m.slipShift = 0;
   const motoring = m.motor.torque * direction >= 0;
   let size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
-  if (p.controlMethod === 2) size = withinTorque(m, size, direction, side);
+  if (p.controlMethod === ControlMethod.sensorlessVector) size = withinTorque(m, size, direction, side);
   m.frequency = side * size;
   m.voltage = outputVoltage(m, size);
   if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);

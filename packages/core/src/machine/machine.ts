@@ -1,4 +1,4 @@
-import { nextState, stepBus, Control, DriveState, type Supply } from '../drive';
+import { nextState, stepBus, Control, DriveState, StopMode, Switch, type Supply } from '../drive';
 import { currentOff, stepDirectCurrent, stepElectrical, stepTest } from './electrical';
 import { stepMechanics } from './mechanics';
 import { causeGone, stepProtection } from './protection';
@@ -48,7 +48,7 @@ function feeding(m: Machine): Supply {
 export function stepMachine(m: Machine, word: number, reference: number, dt: number): void {
   // a stop ends in the step that sees it finished, whatever the mode
   const enabled = (word & Control.enableOperation) !== 0;
-  if (m.state === DriveState.operationEnabled && !enabled && m.spec.drive.stopMode === 1) m.finished = 1;
+  if (m.state === DriveState.operationEnabled && !enabled && m.spec.drive.stopMode === StopMode.coast) m.finished = 1;
   stepState(m, word);
   const on = m.state === DriveState.operationEnabled || m.state === DriveState.quickStop || m.state === DriveState.faultReaction;
   if (on) {
@@ -70,7 +70,7 @@ export function stepMachine(m: Machine, word: number, reference: number, dt: num
   const o = m.motor;
   const { rating, drive } = m.spec;
   m.drawn = (on ? o.statorCopperLoss + o.coreLoss + o.rotorCopperLoss + rating.lossPerAmpere * o.current + shaftPower : 0) + rating.idleLoss;
-  const resistance = drive.chopper === 1 && m.conditions.resistorOpen === 0 ? drive.brakeResistance : 0;
+  const resistance = drive.chopper === Switch.on && m.conditions.resistorOpen === 0 ? drive.brakeResistance : 0;
   stepBus(m.bus, feeding(m), rating.busCapacitance, m.drawn, resistance, drive.chopperLevel, drive.chopperLevel - chopperBand, dt);
   m.time += dt;
   m.steps += 1;

@@ -12,6 +12,9 @@ import {
   thermistorTrip,
   tripCauses,
   DriveState,
+  LiveZeroAction,
+  MotorCooling,
+  Switch,
   type TripCause,
 } from '../drive';
 import { fanCooling, stepMotorTemperature } from '../motor';
@@ -44,7 +47,7 @@ function stepSlow(m: Machine, dt: number): void {
   const { current } = m.motor;
   const c = m.conditions;
   const speedShare = Math.abs(m.frequency) / drive.motorFrequency;
-  const share = coolingShare(drive.motorCooling === 1, speedShare);
+  const share = coolingShare(drive.motorCooling === MotorCooling.forced, speedShare);
   m.motorHeat = stepHeat(m.motorHeat, current / (drive.overloadCurrent * share), overloadTimeConstant(drive.overloadClass), dt);
   const { overloadShare } = rating;
   m.driveHeat = stepHeat(m.driveHeat, current / rating.current, driveOverloadTime(overloadShare), dt, driveContinuous(overloadShare));
@@ -53,7 +56,7 @@ function stepSlow(m: Machine, dt: number): void {
   const o = m.motor;
   const other = o.coreLoss + 0.5 * o.rotorCopperLoss;
   const turning = c.motorFan === 1 ? Math.abs(m.speed) / m.spec.circuit.ratedSpeed : 0;
-  const cooling = fanCooling(drive.motorCooling === 1 && c.motorFan === 1, turning);
+  const cooling = fanCooling(drive.motorCooling === MotorCooling.forced && c.motorFan === 1, turning);
   stepMotorTemperature(m.temperature, m.spec.thermal, o.statorCopperLoss + 0.5 * o.rotorCopperLoss, other, cooling, c.ambient, dt);
   const pulses = c.inputPhaseOpen === 1 || (supply.rectifier !== undefined && supply.rectifier !== 'three-phase') ? 2 : 6;
   const v = m.bus.voltage;
@@ -86,21 +89,28 @@ function watch(m: Machine, dt: number): void {
   if (m.driveHeat >= 1) return tripMachine(m, 'driveOverload');
   if (m.resistorHeat >= 1) return tripMachine(m, 'brakeResistor');
   if (lasts(m, 'driveTemperature', m.heatsink > rating.temperatureTrip, protections.driveTemperature.delay, dt)) return;
-  if (lasts(m, 'motorTemperature', p.motorSensor === 1 && m.temperature.winding > thermistorTrip, protections.motorTemperature.delay, dt)) return;
+  if (lasts(m, 'motorTemperature', p.motorSensor === Switch.on && m.temperature.winding > thermistorTrip, protections.motorTemperature.delay, dt))
+    return;
   if (lasts(m, 'externalTrip', c.externalTrip === 1, protections.externalTrip.delay, dt)) return;
   if (lasts(m, 'stoDiscrepancy', c.sto1 !== c.sto2, protections.stoDiscrepancy.delay, dt)) return;
-  if (lasts(m, 'liveZeroLoss', p.liveZeroLoss === 3 && on && c.liveZeroLost === 1, protections.liveZeroLoss.delay, dt)) return;
-  if (lasts(m, 'inputPhaseLoss', p.phaseLoss === 1 && m.ripple > ripplePhaseLoss, protections.inputPhaseLoss.delay, dt)) return;
+  if (lasts(m, 'liveZeroLoss', p.liveZeroLoss === LiveZeroAction.trip && on && c.liveZeroLost === 1, protections.liveZeroLoss.delay, dt)) return;
+  if (lasts(m, 'inputPhaseLoss', p.phaseLoss === Switch.on && m.ripple > ripplePhaseLoss, protections.inputPhaseLoss.delay, dt)) return;
   if (!on) return;
   if (
-    lasts(m, 'earthFault', p.earthFault === 1 && m.voltage * c.earthConductance > earthFaultShare * rating.current, protections.earthFault.delay, dt)
+    lasts(
+      m,
+      'earthFault',
+      p.earthFault === Switch.on && m.voltage * c.earthConductance > earthFaultShare * rating.current,
+      protections.earthFault.delay,
+      dt,
+    )
   )
     return;
   if (
     lasts(
       m,
       'outputPhaseLoss',
-      p.phaseLoss === 1 && c.motorPhaseOpen === 1 && m.motor.current > 0.05 * rating.current,
+      p.phaseLoss === Switch.on && c.motorPhaseOpen === 1 && m.motor.current > 0.05 * rating.current,
       protections.outputPhaseLoss.delay,
       dt,
     )
@@ -127,7 +137,8 @@ export function causeGone(m: Machine): boolean {
   const c = m.conditions;
   if (m.bus.voltage >= rating.overvoltageTrip || m.bus.voltage <= rating.undervoltageTrip) return false;
   if (m.motorHeat >= 0.95 || m.driveHeat >= 0.95 || m.resistorHeat >= 0.7) return false;
-  if (m.heatsink > rating.temperatureTrip - 10 || (m.spec.drive.motorSensor === 1 && m.temperature.winding > thermistorTrip - 15)) return false;
+  if (m.heatsink > rating.temperatureTrip - 10 || (m.spec.drive.motorSensor === Switch.on && m.temperature.winding > thermistorTrip - 15))
+    return false;
   if (m.trip.cause === 'liveZeroLoss' && c.liveZeroLost === 1) return false;
   return c.externalTrip === 0;
 }

@@ -1,4 +1,4 @@
-import { DriveState, type DriveParameters } from '../drive';
+import { DriveState, ReversePermit, StartMode, StopMode, Switch, type DriveParameters } from '../drive';
 import { fieldOrder } from './fieldOrder';
 import { Phase, type Machine } from './state';
 
@@ -29,7 +29,7 @@ function outOfBand(size: number, present: number, centre: number, width: number,
  */
 export function clampReference(p: DriveParameters, reference: number, present = 0): number {
   if (reference === 0) return 0;
-  if (reference < 0 && p.reversePermit === 0) return 0;
+  if (reference < 0 && p.reversePermit === ReversePermit.forbidden) return 0;
   let size = Math.min(Math.max(Math.abs(reference), p.minimumFrequency), p.maximumFrequency);
   const stands = reference * present > 0 ? Math.abs(present) : 0;
   size = outOfBand(size, stands, p.skipCentre, p.skipWidth, p.minimumFrequency);
@@ -46,7 +46,7 @@ export const ratedSlipFrequency = (m: Machine): number => {
 /** s for a change from 0 to rated frequency: quick stop, or the first or second ramp, up or down. */
 function rampTime(m: Machine, slowing: boolean, stopping: boolean): number {
   const p = m.spec.drive;
-  if (m.state === DriveState.quickStop || (stopping && p.stopMode === 3)) return p.quickStopTime;
+  if (m.state === DriveState.quickStop || (stopping && p.stopMode === StopMode.quickStop)) return p.quickStopTime;
   const second = m.conditions.secondRamp === 1 || (p.rampChangeOver > 0 && Math.abs(m.ramp) >= p.rampChangeOver);
   if (slowing) return second ? p.secondDecelerationTime : p.decelerationTime;
   return second ? p.secondAccelerationTime : p.accelerationTime;
@@ -103,7 +103,7 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   const p = m.spec.drive;
   let goal = stopping ? 0 : clampReference(p, reference, m.ramp);
   m.goal = goal;
-  if (p.holdingBrake === 1) goal = brakeGoal(m, goal, stopping, dt);
+  if (p.holdingBrake === Switch.on) goal = brakeGoal(m, goal, stopping, dt);
   const slowing = Math.abs(goal) < Math.abs(m.ramp) || goal * m.ramp < 0;
   const motoring = m.motor.torque * m.frequency * fieldOrder(m) >= 0;
   // a linear limiter: the shift grows while the current is above the limit and drains when it is below
@@ -115,7 +115,7 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   else if (m.boostShare < 1 && over < -0.05) m.boostShare = Math.min(1, m.boostShare + 0.5 * dt);
   const limitHolds = over > -0.02 && most > 0 && (slowing ? !motoring : motoring);
   const { overvoltageTrip } = m.spec.rating;
-  const busHolds = p.busRampHold === 1 && slowing && m.bus.voltage > overvoltageTrip - holdBelowTrip;
+  const busHolds = p.busRampHold === Switch.on && slowing && m.bus.voltage > overvoltageTrip - holdBelowTrip;
   m.busShift = busHolds ? Math.min(1, (m.bus.voltage - overvoltageTrip + holdBelowTrip) / (0.5 * holdBelowTrip)) * 2 * ratedSlipFrequency(m) : 0;
   m.holding = limitHolds || busHolds ? 1 : 0;
   if (m.holding === 0) advance(m, goal, rampTime(m, slowing, stopping), dt);
@@ -136,7 +136,7 @@ export function beginRun(m: Machine): void {
   m.finished = 0;
   m.phaseTime = 0;
   m.brakeTimer = 0;
-  m.phase = m.spec.drive.startMode === 1 ? Phase.catching : Phase.run;
+  m.phase = m.spec.drive.startMode === StartMode.catchSpinning ? Phase.catching : Phase.run;
 }
 
 const enter = (m: Machine, phase: Phase): void => {
@@ -160,11 +160,11 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
       return;
     case Phase.run:
       if (!stopping) m.finished = 0;
-      else if (m.state === DriveState.quickStop || p.stopMode === 0 || p.stopMode === 3) {
+      else if (m.state === DriveState.quickStop || p.stopMode === StopMode.ramp || p.stopMode === StopMode.quickStop) {
         if (Math.abs(m.ramp) >= standstill) return;
-        if (injects && p.stopMode === 0 && m.state !== DriveState.quickStop) enter(m, Phase.directCurrent);
+        if (injects && p.stopMode === StopMode.ramp && m.state !== DriveState.quickStop) enter(m, Phase.directCurrent);
         else m.finished = 1;
-      } else if (p.stopMode === 1 || !injects) m.finished = 1;
+      } else if (p.stopMode === StopMode.coast || !injects) m.finished = 1;
       else enter(m, Phase.demagnetising);
       return;
     case Phase.demagnetising:

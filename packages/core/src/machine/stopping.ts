@@ -1,4 +1,4 @@
-import { sizeResistor, ControlWord, DriveState, type ResistorSizing, type TripCause } from '../drive';
+import { sizeResistor, ControlWord, DriveState, StartMode, StopMode, Switch, type ResistorSizing, type TripCause } from '../drive';
 import { stepMachine } from './machine';
 import { createMachine, type Machine, type MachineSpec } from './state';
 
@@ -12,7 +12,7 @@ export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001)
       secondAccelerationTime: 0.01,
       currentLimit: 1e6,
       torqueLimit: 100,
-      startMode: 0,
+      startMode: StartMode.fromRest,
       holdingBrake: 0,
     },
     rating: { ...spec.rating, overcurrentTrip: 1e6, overvoltageTrip: 1e6 },
@@ -72,15 +72,15 @@ export function stopFrom(spec: MachineSpec, reference: number, longest: number):
  * @param resistance Ω of a brake resistor on the chopper; 0 for none
  */
 export function shortestStop(spec: MachineSpec, reference: number, longest = 600, margin = 15, resistance = 0): number {
-  const braking = resistance > 0 ? { chopper: 1, brakeResistance: resistance, resistorPower: 1e9 } : { chopper: 0 };
+  const braking = resistance > 0 ? { chopper: Switch.on, brakeResistance: resistance, resistorPower: 1e9 } : { chopper: Switch.off };
   const passes = (decelerationTime: number): boolean => {
     const drive = {
       ...spec.drive,
       ...braking,
       decelerationTime,
       secondDecelerationTime: decelerationTime,
-      busRampHold: 0,
-      stopMode: 0,
+      busRampHold: Switch.off,
+      stopMode: StopMode.ramp,
       dcTime: 0,
       holdingBrake: 0,
     };
@@ -115,11 +115,11 @@ export function resistorForStop(spec: MachineSpec, reference: number, time: numb
     ...spec.drive,
     decelerationTime: time,
     secondDecelerationTime: time,
-    stopMode: 0,
+    stopMode: StopMode.ramp,
     dcTime: 0,
-    busRampHold: 0,
+    busRampHold: Switch.off,
     holdingBrake: 0,
-    chopper: 1,
+    chopper: Switch.on,
     brakeResistance: spec.rating.leastResistance,
     resistorPower: 1e9,
   };

@@ -1,7 +1,7 @@
 import { ratedTorque } from '../plate';
 import { lookAheadRun, type LookAhead, type LookAheadEvent } from './lookAhead';
 import { shortestStop, resistorForStop } from './stopping';
-import type { ResistorSizing } from '../drive';
+import { StopMode, type ResistorSizing } from '../drive';
 import type { MachineSpec } from './state';
 
 /** Questions put to the model beside the plain start, run and stop. */
@@ -19,7 +19,12 @@ const watched = 5;
 /** s of direct current when the settings give none yet, so that there is something to see. */
 const usualDirectCurrentTime = 10;
 
-const stopModes: Partial<Record<WhatIf, number>> = { ramp: 0, coast: 1, 'direct current': 2, 'quick stop': 3 };
+const stopModes: Partial<Record<WhatIf, number>> = {
+  ramp: StopMode.ramp,
+  coast: StopMode.coast,
+  'direct current': StopMode.directCurrent,
+  'quick stop': StopMode.quickStop,
+};
 
 /**
  * One question answered: a stop by one of the four modes, a load step of half rated torque, or a dip of the supply.
@@ -35,9 +40,9 @@ export function whatIf(spec: MachineSpec, question: WhatIf, reference: number, p
       ...drive,
       stopMode: mode,
       dcCurrent: drive.dcCurrent > 0 ? drive.dcCurrent : 0.3,
-      dcTime: mode === 2 && drive.dcTime === 0 ? usualDirectCurrentTime : drive.dcTime,
+      dcTime: mode === StopMode.directCurrent && drive.dcTime === 0 ? usualDirectCurrentTime : drive.dcTime,
     };
-    const slowest = mode === 1 ? 600 : 2 * Math.max(drive.decelerationTime, drive.quickStopTime) + 60;
+    const slowest = mode === StopMode.coast ? 600 : 2 * Math.max(drive.decelerationTime, drive.quickStopTime) + 60;
     return lookAheadRun({ ...spec, drive: stopped }, { reference, runTime: before, longest: longest + slowest });
   }
   const events: LookAheadEvent[] =

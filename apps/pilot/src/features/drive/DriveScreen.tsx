@@ -1,19 +1,8 @@
+import { judgeVoltages } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import {
-  allBooks,
-  carrierOf,
-  driveFit,
-  factoryValue,
-  judgeVoltages,
-  settingsOf,
-  smallestFit,
-  storedValue,
-  wordsOf,
-  type DriveFit,
-  type Place,
-} from '@yare/books';
+import { allBooks, carrierOf, driveFit, factoryValue, settingsOf, smallestFit, storedValue, wordsOf, type DriveFit, type Place } from '@yare/books';
 import type { DriveBook, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { editDraft } from '../../data/edits';

@@ -1,7 +1,7 @@
+import { drivenFields, drivenFigure, kindWords } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import { drivenFields, drivenFigure, kindWords } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';

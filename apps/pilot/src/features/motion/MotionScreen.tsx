@@ -1,18 +1,9 @@
+import { lookAheadBand, type BandQuantity } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { memo, useEffect, useMemo, useState } from 'react';
-import { findSetting, lookAheadBand, settingFor, storedValue, type BandQuantity } from '@yare/books';
-import {
-  busAtRest,
-  completePlate,
-  formatFigure,
-  shutOffSpeed,
-  toSi,
-  type DriveRole,
-  type LookAhead,
-  type MachineSpec,
-  type WhatIf,
-} from '@yare/core';
+import { findSetting, settingFor, storedValue } from '@yare/books';
+import { busAtRest, completePlate, formatFigure, shutOffSpeed, toSi, type LookAhead, type MachineSpec, type WhatIf, type SettingRole } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -30,7 +21,7 @@ import { WhatIfRows } from './WhatIf';
 import { go } from '../../ui/go';
 import { goOn } from '../../ui/goOn';
 
-const sections: Array<{ title: string; roles: DriveRole[] }> = [
+const sections: Array<{ title: string; roles: SettingRole[] }> = [
   { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
   { title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
   { title: 'Stopping', roles: ['stopMode', 'busRampHold', 'quickStopTime', 'dcCurrent', 'dcTime'] },
@@ -175,22 +166,22 @@ function MotionSheet({ model }: { model: MachineModel }) {
 }
 
 /** Settings of a section, as the family has them. */
-const inSection = (model: MachineModel, roles: readonly DriveRole[]) => roles.flatMap((r) => findSetting(model.book, model.machine.size, r) ?? []);
+const inSection = (model: MachineModel, roles: readonly SettingRole[]) => roles.flatMap((r) => findSetting(model.book, model.machine.size, r) ?? []);
 
 /** What a shut section holds, so that it need not be opened to know. */
-function foldWords(model: MachineModel, roles: readonly DriveRole[]): string {
+function foldWords(model: MachineModel, roles: readonly SettingRole[]): string {
   const settings = inSection(model, roles);
   const differ = settings.filter((s) => model.differing.includes(s)).length;
   return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;
 }
 
 /** Ramps, limits and stopping lie open, and whatever something is wrong with. */
-const opensAtFirst = (model: MachineModel, section: { title: string; roles: readonly DriveRole[] }): boolean =>
+const opensAtFirst = (model: MachineModel, section: { title: string; roles: readonly SettingRole[] }): boolean =>
   sections.indexOf(section as (typeof sections)[number]) < 3 ||
   inSection(model, section.roles).some((s) => model.findings.some((f) => f.stage === 'motion' && f.code === s.code && f.severity !== 'good'));
 
 /** The quiet line under a row: what it counts between, what is worked out about it. */
-function secondLine(role: DriveRole, model: MachineModel, ahead: LookAheadState): string | undefined {
+function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadState): string | undefined {
   const base = `${formatFigure(model.plate.frequency, 0)} Hz`;
   switch (role) {
     case 'accelerationTime':

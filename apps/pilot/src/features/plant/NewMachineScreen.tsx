@@ -1,7 +1,8 @@
+import { kindWords } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
-import { allBooks, kindWords } from '@yare/books';
+import { allBooks } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import {
   clearNewMachine,

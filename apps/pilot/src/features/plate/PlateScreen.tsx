@@ -1,20 +1,8 @@
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, memo, useMemo, useState } from 'react';
-import { circuitOf, plateSettings, wordsOf } from '@yare/books';
-import {
-  breakdown,
-  checkPlate,
-  type circuitFromPlate,
-  completePlate,
-  formatFigure,
-  otherConnection,
-  speedCurve,
-  starting,
-  type CircuitValue,
-  type PlateFinding,
-  type StampedPlate,
-} from '@yare/core';
+import { plateSettings, wordsOf } from '@yare/books';
+import { breakdown, checkPlate, type circuitFromPlate, completePlate, formatFigure, otherConnection, speedCurve, starting, type CircuitValue, type PlateFinding, type StampedPlate, circuitOf } from '@yare/core';
 import { isStampedPlate } from '@yare/contract/compiled/validators.js';
 import { editDraft, editPlate, type DraftChange } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';

@@ -1,10 +1,10 @@
+import { judgeInsulation, judgeVoltages, powerChecks, type Judgement, type PowerCheck, openBefore } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { Pressable } from 'react-native';
-import { judgeInsulation, judgeVoltages, powerChecks, type Judgement, type PowerCheck } from '@yare/books';
 import type { Survey } from '@yare/contract';
-import { formatFigure, openBefore } from '@yare/core';
+import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { changedWords, useProofs, useProve, useSurvey, type ProofStanding } from '../../data/plan';

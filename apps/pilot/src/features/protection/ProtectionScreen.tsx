@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment } from 'react';
-import { findSetting, ratingOf, roleValue, settingsOf, wordsOf, type FirmwareRole } from '@yare/books';
-import { formatFigure, steadyHeat, timeToTrip, type DriveRole } from '@yare/core';
+import { findSetting, ratingOf, roleValue, settingsOf, wordsOf } from '@yare/books';
+import { formatFigure, steadyHeat, timeToTrip, type SettingRole } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { MachineFrame, useUndo } from '../../ui/MachineFrame';
@@ -13,7 +13,7 @@ import { WithModel } from '../../ui/Waiting';
 import { OverloadCurve } from './OverloadCurve';
 import { goOn } from '../../ui/goOn';
 
-const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }> = [
+const sections: Array<{ title: string; roles: Array<SettingRole> }> = [
   { title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
   { title: 'Current limit', roles: ['currentLimit', 'torqueLimit', 'stallTime'] },
   { title: 'What the load tells', roles: ['lowLoadLevel', 'lowLoadDelay'] },
@@ -23,7 +23,7 @@ const sections: Array<{ title: string; roles: Array<DriveRole | FirmwareRole> }>
   { title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
 ];
 
-const secondOf: Partial<Record<DriveRole | FirmwareRole, string>> = {
+const secondOf: Partial<Record<SettingRole, string>> = {
   overloadCurrent: 'what the motor carries for ever; not the same as a limit',
   overloadClass: 'trips within so many s at 7.2 times, from cold',
   currentLimit: 'what the drive lets through at all',
@@ -53,7 +53,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
   const ahead = useLookAhead(spec, null);
   const values = Object.fromEntries(model.settings.map((s) => [s.code, model.draftOf(s.code).value]));
-  const role = (r: DriveRole | FirmwareRole): number | null => {
+  const role = (r: SettingRole): number | null => {
     const s = findSetting(book, size, r);
     return s ? roleValue(book, size, s, values[s.code]!, values) : null;
   };

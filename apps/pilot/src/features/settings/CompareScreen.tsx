@@ -1,7 +1,8 @@
+import { compareSettings } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
-import { bookById, compareSettings, factoryValue, settingsOf, type DriveSettings } from '@yare/books';
+import { bookById, factoryValue, settingsOf, type DriveSettings } from '@yare/books';
 import type { Sheet } from '@yare/contract';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useMachine, useMachines, useSheets } from '../../data/queries';

@@ -1,6 +1,7 @@
+import { settingsByTask } from '@yare/commissioning';
 import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
-import { groupOf, settingsByTask, type Setting } from '@yare/books';
+import { groupOf, type Setting } from '@yare/books';
 import { useShortLists } from '../../data/library';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { findSettings, isChanged, type SettingsFilter } from '../../data/settingsList';

@@ -1,5 +1,5 @@
+import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning';
 import { useRef, useState } from 'react';
-import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import type { MachineModel } from '../../data/machineModel';
 import { fileValues, keypadList } from '../../data/settingsList';

@@ -1,6 +1,7 @@
+import { templateChanges, templateKinds, transfer, type TemplateKind } from '@yare/commissioning';
 import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
-import { bookById, settingsOf, templateChanges, templateKinds, transfer, wordsOf, type TemplateKind } from '@yare/books';
+import { bookById, settingsOf, wordsOf } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useMachine, useMachines, useSheets } from '../../data/queries';

@@ -1,7 +1,7 @@
+import { drivenFields, drivenFigure, kindWords } from '@yare/commissioning';
 import { useState } from 'react';
-import { drivenFields, drivenFigure, drivenFromMotor, kindWords } from '@yare/books';
 import type { Driven, DrivenKind } from '@yare/contract';
-import { formatFigure, type StampedPlate } from '@yare/core';
+import { formatFigure, type StampedPlate, drivenFromMotor } from '@yare/core';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';

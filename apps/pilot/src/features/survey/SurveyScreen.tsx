@@ -1,6 +1,6 @@
+import { atHand } from '@yare/commissioning';
 import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import { atHand } from '@yare/books';
 import type { Driven, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';

@@ -1,5 +1,5 @@
-import { findSetting, roleValue, type FirmwareRole } from '@yare/books';
-import { noLoadCurrentOf, type DriveRole } from '@yare/core';
+import { findSetting, roleValue } from '@yare/books';
+import { noLoadCurrentOf, type SettingRole } from '@yare/core';
 import type { MachineModel } from '../../data/machineModel';
 
 /** One constant of the motor: as estimated from the plate, and as the drive measured it. */
@@ -14,7 +14,7 @@ export interface TuneRow {
   measured: number | null;
 }
 
-const roles: Array<DriveRole | FirmwareRole> = ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'];
+const roles: Array<SettingRole> = ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'];
 
 /** What a tune measures, against the estimate. The estimate is the plate's own, nothing measured put in. */
 export function tuneRows(model: MachineModel): TuneRow[] {

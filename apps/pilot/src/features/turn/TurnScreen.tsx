@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { findSetting, settingFor } from '@yare/books';
-import { clampReference, formatFigure, type DriveRole } from '@yare/core';
+import { clampReference, formatFigure, type SettingRole } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useDriveInForce, useMayRun } from '../../data/mayRun';
 import { useMachineModel, type MachineModel } from '../../data/machineModel';
@@ -147,7 +147,7 @@ function DriveFigures({ tag }: { tag: string }) {
 }
 
 /** Settings that a run as set stands on. */
-const runRelies: DriveRole[] = [
+const runRelies: SettingRole[] = [
   'accelerationTime',
   'decelerationTime',
   'maximumFrequency',

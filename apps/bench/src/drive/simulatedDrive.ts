@@ -1,0 +1,231 @@
+import { bookById, DriveSettings, factoryValues } from '@yare/books';
+import type { DriveBook, BenchTrigger } from '@yare/contract';
+import { panelOf, type DemoMachine, type Panel } from '@yare/demo-plant';
+import {
+  powerCycle,
+  powerOnControls,
+  restingControls,
+  scanControls,
+  sensorStep,
+  stepMachine,
+  ControlWord,
+  type ControlSettings,
+  type Machine,
+  type TripSnapshot,
+} from '@yare/core';
+import { Faults } from '../faults/armed';
+import { Plant } from '../plant/plant';
+import { LinkSide } from './linkSide';
+import { Tuner, type TuneKind } from './tuner';
+
+const dt = 0.001;
+const scanEvery = Math.round(sensorStep / dt);
+/** Share of the 4 to 20 mA range that no current at all reads as, and one of 0 to 20 mA. */
+const noCurrent = { liveZero: -0.25, zero: 0 };
+
+/** What survives a power-off. */
+export interface KeptState {
+  values: Record<string, number>;
+  hours: number;
+  /** two motor leads are changed over at the terminals */
+  leadsSwapped?: boolean;
+}
+
+/**
+ * One simulated drive at its plant: settings in working memory and kept, command over the link or from its terminals, registers as its book
+ * says. Knows nothing of the application.
+ */
+export class SimulatedDrive {
+  readonly plant: Plant;
+  readonly faults: Faults;
+  readonly book: DriveBook;
+  /** working memory, by code */
+  readonly values: Record<string, number>;
+  readonly settings: DriveSettings;
+  readonly panel: Panel;
+  readonly panelState: Record<string, number>;
+  readonly controls = restingControls();
+  controlSettings: ControlSettings;
+  readonly link: LinkSide;
+  /** times real time, 1, 5 or 20 */
+  pace = 1;
+  lastTrip: TripSnapshot | null = null;
+  trips = 0;
+  hours: number;
+  /** measuring the motor; null when not */
+  tuner: Tuner | null = null;
+  /** A and N·m as the drive smooths them before it tells them */
+  shownCurrent = 0;
+  shownTorque = 0;
+  private kept: Record<string, number>;
+  private steps = 0;
+
+  constructor(
+    readonly demo: DemoMachine,
+    seed: number,
+    state: KeptState | undefined,
+    private readonly onKeep: () => void,
+  ) {
+    this.book = bookById(demo.bookId);
+    const factory = factoryValues(this.book, demo.size, demo.region);
+    const keptValues = Object.entries(state?.values ?? {}).filter(([code]) => code in factory);
+    this.values = { ...factory, ...demo.asFound, ...Object.fromEntries(keptValues) };
+    this.kept = { ...this.values };
+    this.settings = new DriveSettings(this.book, demo.size, this.values, demo.region);
+    this.hours = state?.hours ?? 1200 + demo.unit * 317;
+    this.plant = new Plant(demo, this.values, seed);
+    this.plant.whenSwitched((on) => on && this.wake());
+    this.faults = new Faults(this.plant);
+    this.panel = panelOf(demo);
+    this.panelState = Object.fromEntries(this.panel.devices.map((d) => [d.id, d.rest]));
+    this.controlSettings = this.settings.controls();
+    powerOnControls(this.controls, this.controlSettings);
+    this.link = new LinkSide(this);
+    if (state?.leadsSwapped ?? demo.leadsSwapped) this.faults.arm('leads', 'now');
+  }
+
+  get machine(): Machine {
+    return this.plant.machine;
+  }
+
+  get running(): boolean {
+    return this.plant.running;
+  }
+
+  keptState(): KeptState {
+    return { values: this.kept, hours: this.hours, leadsSwapped: this.machine.conditions.phasesSwapped === 1 };
+  }
+
+  /** Keeps working memory through power-off. False when it could not be stored: then nothing is kept that was not before. */
+  keep(): boolean {
+    const before = this.kept;
+    this.kept = { ...this.values };
+    try {
+      this.onKeep();
+      return true;
+    } catch {
+      this.kept = before;
+      return false;
+    }
+  }
+
+  isKept(code: string): boolean {
+    return this.values[code] === this.kept[code];
+  }
+
+  /** Puts a value in force at once, unkept. */
+  set(code: string, value: number): void {
+    this.values[code] = value;
+    this.readSettings();
+  }
+
+  private readSettings(): void {
+    this.machine.spec.drive = this.settings.parameters();
+    this.controlSettings = this.settings.controls();
+  }
+
+  /** @throws Refusal, see {@link LinkSide} */
+  readRegister(register: number): number {
+    return this.link.read(register);
+  }
+
+  /** @throws Refusal, see {@link LinkSide} */
+  writeRegister(register: number, word: number): void {
+    this.link.write(register, word);
+  }
+
+  arm(id: string, trigger: BenchTrigger): void {
+    this.faults.arm(id, trigger);
+  }
+
+  disarm(id: string): void {
+    this.faults.disarm(id);
+  }
+
+  powerOff(): void {
+    this.plant.switchMains(false);
+  }
+
+  powerOn(): void {
+    this.plant.switchMains(true);
+  }
+
+  /** The drive wakes with what it kept. */
+  private wake(): void {
+    Object.assign(this.values, this.kept);
+    this.readSettings();
+    powerOnControls(this.controls, this.controlSettings);
+    powerCycle(this.machine);
+    this.link.giveBack();
+  }
+
+  /** Begins to measure the motor, once the link enables operation. */
+  tune(kind: TuneKind): void {
+    this.tuner = new Tuner(this, kind);
+  }
+
+  /** Advances by whole milliseconds of real time, so many times as many of the machine's. */
+  advance(milliseconds: number): void {
+    this.begin(milliseconds);
+    for (let i = 0; i < milliseconds * this.pace; i++) this.step();
+    this.end(milliseconds);
+  }
+
+  /** Counts the link's silence before so many milliseconds of real time. */
+  begin(milliseconds: number): void {
+    this.link.wait(milliseconds * dt);
+  }
+
+  /** One millisecond of the machine's time. */
+  step(): void {
+    const m = this.machine;
+    if (this.steps++ % scanEvery === 0) this.scan();
+    stepMachine(m, this.word(), this.reference(), dt);
+    this.tuner?.advance(dt);
+    this.link.settle();
+    const smooth = dt / this.book.words.readOutLag;
+    this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
+    this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
+  }
+
+  /** Notes what came of so many milliseconds of real time. */
+  end(milliseconds: number): void {
+    const { trip } = this.machine;
+    if (trip !== null && trip !== this.lastTrip) {
+      this.lastTrip = trip;
+      this.trips++;
+    }
+    if (this.running) this.hours += (milliseconds * this.pace) / 3.6e6;
+  }
+
+  /** Faults, plant, panel and terminals, once a scan. */
+  private scan(): void {
+    const { plant } = this;
+    const m = this.machine;
+    this.faults.step(sensorStep);
+    plant.scan(this.panelState.stop === 1);
+    if (!plant.powered) return;
+    const wires = this.panel.wires(this.panelState, plant.wiring.externalHealthy, plant.hasFlow);
+    const inputs = { closed: wires.closed, analogue: this.analogue(wires.knob), handSpeed: wires.handSpeed };
+    scanControls(this.controls, this.controlSettings, m, inputs, this.link.holds, sensorStep);
+    m.inputs = wires.closed.reduce((bits, closed, i) => bits | (closed ? 1 << i : 0), (m.conditions.sto1 << 14) | (m.conditions.sto2 << 15));
+  }
+
+  /** Share of the first analogue input's range, from the transmitter or from a knob wired in its place. */
+  private analogue(knob: number | null): number {
+    if (knob === null) return (this.plant.signal - 4) / 16;
+    if (!this.plant.wiring.signalBroken) return knob;
+    return this.controlSettings.terminals.liveZero ? noCurrent.liveZero : noCurrent.zero;
+  }
+
+  private reference(): number {
+    if (this.tuner?.state === 'busy') return this.tuner.reference;
+    return this.link.holds ? this.link.reference : this.controls.reference;
+  }
+
+  /** The control word in force: the link's, a stop after its lapse, or the terminals'. */
+  private word(): number {
+    if (!this.plant.powered) return ControlWord.disableVoltage;
+    return this.link.word() ?? this.controls.word;
+  }
+}

@@ -1,0 +1,204 @@
+import { standstillConstants, ControlWord, DriveState, Phase, type SettingRole, type LeadReading, type StandstillConstants } from '@yare/core';
+import type { SimulatedDrive } from './simulatedDrive';
+
+export type TuneKind = 'standstill' | 'rotating';
+/** In the order of the books' tune faults. */
+const faultOrder = ['lead open', 'loaded', 'no such motor', 'stopped', 'not up to speed'] as const;
+export type TuneFault = (typeof faultOrder)[number];
+
+/** Shares of rated current and how long each test lasts, s; the second half of each is read. */
+const directTime = 2;
+const directLow = 0.4;
+const directHigh = 0.8;
+const singleTime = 3;
+const singleCurrent = 0.6;
+const singleFrequency = 0.5;
+/** The free motor is measured at this share of rated frequency for so long, s, after so long at speed. */
+const turningShare = 0.8;
+const settleTime = 2;
+const turningTime = 4;
+/** A free motor takes no more than its own friction; above this share of rated torque something is coupled. */
+const freeTorque = 0.12;
+/** V the inverter's dead time takes off, whatever the current: two levels of current cancel it. */
+const inverterDrop = 1.6;
+/** Relative noise of one reading. */
+const readingNoise = 0.003;
+/** R1 over U/(√3 I) of machines that exist (common practice). */
+const leastResistance = 0.003;
+const mostResistance = 0.35;
+
+type Step = 'begin' | 'direct low' | 'direct high' | 'single' | 'run up' | 'turning' | 'run down';
+
+/** A drive measuring its motor: takes real time, can be stopped, can fail. Results go to working memory, unkept. */
+export class Tuner {
+  state: 'busy' | 'done' | 'failed' = 'busy';
+  fault: TuneFault | null = null;
+  /** Hz, what the ramp is given */
+  reference = 0;
+  private step: Step = 'begin';
+  private age = 0;
+  private total = 0;
+  private readonly sums = { voltage: 0, current: 0, power: 0, torque: 0, count: 0 };
+  private readonly readings: LeadReading[] = [];
+  private constants: StandstillConstants | null = null;
+  private noLoadCurrent: number | null = null;
+
+  constructor(
+    private readonly drive: SimulatedDrive,
+    readonly kind: TuneKind,
+  ) {}
+
+  get faultIndex(): number {
+    return this.fault === null ? -1 : faultOrder.indexOf(this.fault);
+  }
+
+  /** % of the time it takes when nothing goes wrong. */
+  get progress(): number {
+    if (this.state === 'done') return 100;
+    const { accelerationTime, decelerationTime } = this.drive.machine.spec.drive;
+    const still = 2 * directTime + singleTime;
+    const turning = this.kind === 'rotating' ? turningShare * (accelerationTime + decelerationTime) + settleTime + turningTime : 0;
+    return Math.min(99, (100 * this.total) / (still + turning));
+  }
+
+  /** The control word it wants; the link must go on asking for operation. */
+  get word(): number {
+    return this.state === 'busy' ? ControlWord.enableOperation : ControlWord.switchOn;
+  }
+
+  stop(): void {
+    this.fail('stopped');
+  }
+
+  private fail(fault: TuneFault): void {
+    if (this.state !== 'busy') return;
+    this.state = 'failed';
+    this.fault = fault;
+    this.end();
+  }
+
+  private end(): void {
+    const m = this.drive.machine;
+    this.reference = 0;
+    m.testCurrent = 0;
+    if (m.phase === Phase.test) m.finished = 1;
+  }
+
+  private enter(step: Step): void {
+    this.step = step;
+    this.age = 0;
+    Object.assign(this.sums, { voltage: 0, current: 0, power: 0, torque: 0, count: 0 });
+  }
+
+  /** Sends a test current through two leads. */
+  private send(share: number, frequencyShare: number): void {
+    const m = this.drive.machine;
+    m.phase = Phase.test;
+    m.testCurrent = share * m.spec.drive.motorCurrent;
+    m.testFrequency = frequencyShare * m.spec.drive.motorFrequency;
+  }
+
+  private read(): void {
+    const m = this.drive.machine;
+    const { sensors, noise } = this.drive.plant;
+    const noisy = (x: number) => x * (1 + readingNoise * noise.normal());
+    const dead = this.step === 'direct low' || this.step === 'direct high' ? inverterDrop : 0;
+    this.sums.voltage += noisy(m.voltage * Math.sqrt(3) * sensors.voltage) + dead;
+    this.sums.current += noisy(m.motor.current * sensors.current);
+    this.sums.power += noisy(m.motor.input * sensors.voltage * sensors.current);
+    this.sums.torque += Math.abs(m.motor.torque) * sensors.torque;
+    this.sums.count++;
+  }
+
+  private mean(): LeadReading & { torque: number } {
+    const { voltage, current, power, torque, count } = this.sums;
+    return { voltage: voltage / count, current: current / count, power: power / count, torque: torque / count };
+  }
+
+  /** After each step of the machine, dt s. */
+  advance(dt: number): void {
+    if (this.state !== 'busy') return;
+    const m = this.drive.machine;
+    if (m.trip !== null || (m.state !== DriveState.operationEnabled && this.step !== 'begin')) return this.fail('stopped');
+    this.age += dt;
+    if (this.step !== 'begin') this.total += dt;
+    switch (this.step) {
+      case 'begin':
+        if (m.state === DriveState.operationEnabled) {
+          this.send(directLow, 0);
+          this.enter('direct low');
+        } else if (this.age > 2) this.fail('stopped');
+        return;
+      case 'direct low':
+        return this.test(directTime, () => {
+          this.send(directHigh, 0);
+          this.enter('direct high');
+        });
+      case 'direct high':
+        return this.test(directTime, () => {
+          this.send(singleCurrent, singleFrequency);
+          this.enter('single');
+        });
+      case 'single':
+        return this.test(singleTime, () => this.afterStandstill());
+      case 'run up':
+        if (Math.abs(m.ramp - this.reference) < 0.05) this.enter('turning');
+        else if (this.age > 10 + 3 * m.spec.drive.accelerationTime) this.fail('not up to speed');
+        return;
+      case 'turning':
+        return this.turning();
+      case 'run down':
+        if (Math.abs(m.ramp) < 0.1) this.succeed();
+    }
+  }
+
+  private test(lasts: number, then: () => void): void {
+    if (this.age > lasts / 2) this.read();
+    if (this.age < lasts) return;
+    const reading = this.mean();
+    if (reading.current < 0.1 * this.drive.machine.testCurrent) return this.fail('lead open');
+    this.readings.push(reading);
+    then();
+  }
+
+  private afterStandstill(): void {
+    const [low, high, single] = this.readings;
+    const p = this.drive.machine.spec.drive;
+    const c = standstillConstants([low!, high!], single!, singleFrequency);
+    const base = p.motorVoltage / (Math.sqrt(3) * p.motorCurrent);
+    if (c.statorResistance < leastResistance * base || c.statorResistance > mostResistance * base || c.rotorResistance <= 0)
+      return this.fail('no such motor');
+    this.constants = c;
+    if (this.kind === 'standstill') return this.succeed();
+    const m = this.drive.machine;
+    m.testCurrent = 0;
+    m.phase = Phase.run;
+    this.reference = Math.min(turningShare * p.motorFrequency, p.maximumFrequency);
+    this.enter('run up');
+  }
+
+  private turning(): void {
+    if (this.age > settleTime) this.read();
+    if (this.age < settleTime + turningTime) return;
+    const r = this.mean();
+    if (r.torque > freeTorque * this.drive.plant.ratedTorque) return this.fail('loaded');
+    const active = r.power / (Math.sqrt(3) * r.voltage);
+    this.noLoadCurrent = Math.sqrt(Math.max(0, r.current * r.current - active * active));
+    this.reference = 0;
+    this.enter('run down');
+  }
+
+  private succeed(): void {
+    const c = this.constants!;
+    this.keepInMemory('statorResistance', c.statorResistance);
+    this.keepInMemory('rotorResistance', c.rotorResistance);
+    this.keepInMemory('leakageReactance', c.leakageReactance);
+    if (this.noLoadCurrent !== null) this.keepInMemory('noLoadCurrent', this.noLoadCurrent);
+    this.state = 'done';
+    this.end();
+  }
+
+  private keepInMemory(role: SettingRole, value: number): void {
+    for (const c of this.drive.settings.change(role, value)) this.drive.set(c.code, c.value);
+  }
+}

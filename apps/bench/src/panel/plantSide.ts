@@ -1,0 +1,134 @@
+import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
+import { fromSi } from '@yare/core';
+import type { SimulatedDrive } from '../drive/simulatedDrive';
+import { faults } from '../faults/faults';
+import { handlesOf } from '../plant/handles';
+
+/** A push button held by nobody springs back after this long, ms of real time. */
+export const springBack = 600;
+
+/** The plant side of one machine: what can be seen and turned without the drive's link. */
+export class PlantSide {
+  private readonly pressed = new Map<string, number>();
+
+  constructor(
+    readonly drive: SimulatedDrive,
+    private readonly built = false,
+    /** whoever shares its process, whose time is then one */
+    private readonly together: () => readonly SimulatedDrive[] = () => [drive],
+  ) {}
+
+  /** Buttons nobody holds any more spring back. */
+  tick(now: number): void {
+    for (const [id, at] of this.pressed) {
+      if (now - at < springBack) continue;
+      this.drive.panelState[id] = 0;
+      this.pressed.delete(id);
+    }
+  }
+
+  /** @throws RangeError with a sentence for a device, handle or fault this machine has not */
+  act(a: Omit<BenchAct, 'author'>, now: number): void {
+    const d = this.drive;
+    const handles = handlesOf(d.plant);
+    const turns = Object.entries(a.handles ?? {}).map(([id, value]) => {
+      const handle = handles.find((h) => h.id === id);
+      if (!handle) throw new RangeError(`${d.demo.tag} has no handle "${id}".`);
+      return { handle, value };
+    });
+    for (const [id, value] of Object.entries(a.panel ?? {})) this.work(id, value, now);
+    for (const { handle: h, value } of turns) h.set(Math.min(h.max, Math.max(h.min, value)));
+    if (a.fault) this.strike(a.fault);
+    if (a.pace !== undefined) for (const each of this.together()) each.pace = a.pace;
+  }
+
+  private strike({ id, trigger }: NonNullable<BenchAct['fault']>): void {
+    const { faults: own, plant, demo } = this.drive;
+    if (!faults.find((f) => f.id === id)?.applies(plant)) throw new RangeError(`${demo.tag} has no fault "${id}".`);
+    if (trigger === null) own.disarm(id);
+    else own.arm(id, trigger);
+  }
+
+  private work(id: string, value: number, now: number): void {
+    const device = this.drive.panel.devices.find((x) => x.id === id);
+    if (!device) throw new RangeError(`The panel of ${this.drive.demo.tag} has no "${id}".`);
+    const most = device.kind === 'selector' ? (device.positions?.length ?? 1) - 1 : 1;
+    this.drive.panelState[id] = Math.min(most, Math.max(0, device.kind === 'knob' ? value : Math.round(value)));
+    if (device.kind === 'push' && value >= 1) this.pressed.set(id, now);
+    else this.pressed.delete(id);
+  }
+
+  /** What the drive remembers of its last trip; null when it has not tripped since the bench began. */
+  tripMemory(): TripMemory | null {
+    const d = this.drive;
+    const t = d.lastTrip;
+    if (!t) return null;
+    const figures = (a: ArrayLike<number>, decimals: number) => Array.from(a, (x) => Number(x.toFixed(decimals)));
+    const h = t.history;
+    return {
+      name: d.book.trips.find((x) => x.cause === t.cause)?.name ?? t.cause,
+      ago: d.machine.time - t.time,
+      frequency: t.frequency,
+      reference: t.reference,
+      current: t.current,
+      voltage: t.voltage,
+      busVoltage: t.busVoltage,
+      torque: (100 * t.torque) / d.plant.ratedTorque,
+      heatsink: t.heatsink,
+      winding: t.winding,
+      motorHeat: 100 * t.motorHeat,
+      driveHeat: 100 * t.driveHeat,
+      inputs: t.inputs,
+      time: h ? figures(h.time, 3) : [],
+      history: h
+        ? { frequency: figures(h.channels.frequency, 2), current: figures(h.channels.current, 2), busVoltage: figures(h.channels.busVoltage, 1) }
+        : {},
+    };
+  }
+
+  view(): BenchView {
+    const d = this.drive;
+    const m = d.machine;
+    const { load, brake } = m.spec;
+    const { driven } = d.demo;
+    const sensor = 'sensor' in driven ? (driven.sensor?.unit ?? null) : null;
+    return {
+      tag: d.demo.tag,
+      kind: driven.kind,
+      built: this.built,
+      powered: d.plant.powered,
+      pace: d.pace,
+      trips: d.trips,
+      panel: d.panel.devices.map((x) => ({
+        id: x.id,
+        kind: x.kind,
+        label: x.label,
+        positions: [...(x.positions ?? [])],
+        value: d.panelState[x.id] ?? x.rest,
+      })),
+      handles: handlesOf(d.plant).map(({ get, set: _set, ...h }) => ({ ...h, value: get() })),
+      faults: faults
+        .filter((f) => f.applies(d.plant) || d.faults.get(f.id))
+        .map((f) => {
+          const armed = d.faults.get(f.id);
+          return { id: f.id, name: f.name, what: f.what, state: armed?.state ?? 'off', trigger: armed?.trigger ?? null };
+        }),
+      seen: {
+        shaftSpeed: fromSi(m.speed, 'rpm'),
+        pressure: m.loadState.pressure,
+        flow: m.loadState.flow,
+        level: m.loadState.level,
+        mass: m.loadState.mass,
+        beltSpeed: load.kind === 'conveyor' ? (m.speed * load.radius) / load.ratio : 0,
+        windingTemperature: m.temperature.winding,
+        supply: m.spec.supply.voltage,
+        signal: d.plant.signal,
+        brakeOpen: brake ? m.brakeOpening > 0.5 : null,
+        asleep: d.controls.process.sleep.asleep && m.trip === null,
+        valve: load.kind === 'pump' ? load.demandOpening * Math.sign(load.dischargeOpening) : load.kind === 'fan' ? load.damper : 1,
+        clogging: load.kind === 'fan' ? load.clogging : 1,
+        sensor,
+      },
+    };
+  }
+}

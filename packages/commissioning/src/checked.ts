@@ -1,0 +1,27 @@
+import type { SettingChange, DriveSettings } from '@yare/books';
+import { formatFigure, type Driven, type StampedPlate } from '@yare/core';
+
+/** Something that does not fit, or does, with its sentence and its way out. */
+export interface Finding {
+  id: string;
+  /** the setting it stands under; none stands at the head of the stage */
+  code?: string;
+  /** the field of the plate it stands under */
+  field?: keyof StampedPlate;
+  severity: 'error' | 'warning' | 'good';
+  sentence: string;
+  /** what one tap does about it: changes of the draft, of the plate, or a stage to go to */
+  remedy?: { label: string; changes?: SettingChange[]; plate?: Partial<StampedPlate>; go?: string };
+}
+
+/** A machine's figures as they are checked against each other. */
+export interface Checked {
+  /** the draft */
+  settings: DriveSettings;
+  plate: StampedPlate;
+  supply: { voltage: number; frequency: number };
+  driven: Driven;
+}
+
+export const amperes = (x: number): string => `${formatFigure(x, x < 10 ? 2 : 1)} A`;
+export const hertz = (x: number): string => `${formatFigure(x, 1)} Hz`;

@@ -1,0 +1,23 @@
+import type { LiveSample } from '@yare/contract';
+
+/** Why nothing may be started at a machine. */
+export type RunBlock = 'no link' | 'tripped' | 'turning' | 'asleep' | 'held' | 'other master';
+
+/** Whether a machine may be started as its drive was last seen: null when it may. The page shows it and the server acts on it. */
+export function runBlock(s: Pick<LiveSample, 'link' | 'state' | 'holder'>): RunBlock | null {
+  if (s.link === 'down') return 'no link';
+  switch (s.state) {
+    case 'tripped':
+      return 'tripped';
+    case 'running':
+    case 'stopping':
+      return 'turning';
+    // it may wake by itself
+    case 'asleep':
+      return 'asleep';
+    case 'held':
+      return 'held';
+    default:
+      return s.holder === 'other' ? 'other master' : null;
+  }
+}

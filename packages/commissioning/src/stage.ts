@@ -1,0 +1,113 @@
+import type { DriveSettings } from '@yare/books';
+import type { Survey } from '@yare/contract';
+import type { SettingRole } from '@yare/core';
+import type { Checked, Finding } from './checked';
+import type { MachineModel } from './model';
+import { stageOfItems, type ItemStanding } from './proof';
+
+/** Settings that stand together on a stage, in the order they are asked. */
+export interface Section {
+  id: string;
+  title: string;
+  roles: readonly SettingRole[];
+}
+
+/** What a proof stands on, so that it counts no longer when that changes. */
+export interface Relies {
+  /** settings in the drive by role */
+  roles?: readonly SettingRole[];
+  /** every setting that takes a figure of the plate */
+  plateSettings?: true;
+  /** the plate as it is entered */
+  plate?: boolean;
+  /** supply and place */
+  survey?: boolean;
+}
+
+/** One test of a stage. */
+export interface ProofDefinition {
+  id: string;
+  name: string;
+  relies: Relies;
+}
+
+export type StageProof = 'proved' | 'not yet' | 'stale' | 'act';
+
+/** How far a stage is, with the words beside its shape. */
+export interface Standing {
+  proof: StageProof;
+  words: string;
+}
+
+/** What a stage's standing is told from besides the model. */
+export interface StandingContext {
+  recordings: number;
+  survey: Survey;
+  surveyed: boolean;
+  proofOf: (stage: string, item: string) => ItemStanding;
+}
+
+/** One stage of the job: everything page, server and tests know of it. */
+export interface StageDefinition<Path extends string = string> {
+  /** its route */
+  path: Path;
+  name: string;
+  /** single key on a wide screen; a stage of the job that names none is reached by its number */
+  key?: string;
+  /** what is used in every stage and has no place in the order of the job */
+  tool?: true;
+  sections?: readonly Section[];
+  proofs?: readonly ProofDefinition[];
+  /** what does not fit between this stage's figures and the rest */
+  check?: (c: Checked) => Finding[];
+  standing: (m: MachineModel, c: StandingContext) => Standing;
+}
+
+export const defineStage = <const Path extends string>(stage: StageDefinition<Path>): StageDefinition<Path> => stage;
+
+export const many = (n: number, one: string, more: string): string => `${n === 1 ? 'one' : n} ${n === 1 ? one : more}`;
+
+/** What a stage's own check says against it; null when nothing does. */
+export function against(m: MachineModel, stage: string): Standing | null {
+  const found = m.findings.filter((f) => f.stage === stage && f.severity !== 'good');
+  if (found.length === 0) return null;
+  return { proof: found.some((f) => f.severity === 'error') ? 'act' : 'stale', words: many(found.length, 'thing to look at', 'things to look at') };
+}
+
+/** What changed, in words a person knows. */
+export function changedWords({ settings }: { settings: DriveSettings }, changed: readonly string[]): string {
+  const words = changed.map((name) => {
+    if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : name;
+    const code = name.slice(settingPrefix.length);
+    const s = settings.at(code);
+    return s ? `${s.name.toLowerCase()} ${s.code}` : code;
+  });
+  return words.length > 2 ? `${words.slice(0, 2).join(', ')} and ${words.length - 2} more` : words.join(' and ');
+}
+
+/** In what a proof relied on, a setting stands under this and its code. */
+export const settingPrefix = 'setting ';
+
+/** A stage whose standing is that of tests somebody made. */
+export function ofItems(m: MachineModel, items: readonly ItemStanding[], words: { passed: string; open: string }): Standing {
+  const passed = items.filter((i) => i.state === 'passed').length;
+  switch (stageOfItems(items)) {
+    case 'passed':
+      return { proof: 'proved', words: words.passed };
+    case 'failed':
+      return { proof: 'act', words: 'a test has failed' };
+    case 'stale': {
+      const changed = [...new Set(items.flatMap((i) => (i.state === 'stale' ? i.changed : [])))];
+      return { proof: 'stale', words: `to be proved again: ${changedWords({ settings: m.drafted }, changed)} changed` };
+    }
+    default:
+      return { proof: 'not yet', words: passed > 0 ? `${passed} of ${items.length} proved` : words.open };
+  }
+}
+
+/** What the server is asked to look up for a proof, for one drive. */
+export function reliesOn({ relies }: ProofDefinition, settings: DriveSettings): { settings: string[]; plate: boolean; survey: boolean } {
+  const ofPlate = relies.plateSettings ? settings.all.filter((s) => s.plate && s.access !== 'read') : [];
+  const codes = [...settings.having(relies.roles ?? []), ...ofPlate].map((s) => s.code);
+  return { settings: [...new Set(codes)], plate: relies.plate ?? false, survey: relies.survey ?? false };
+}

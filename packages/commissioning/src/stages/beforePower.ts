@@ -1,0 +1,163 @@
+import type { Survey } from '@yare/contract';
+import { formatFigure, insulationAt40, leastInsulation, unbalanceDerating, voltageUnbalance } from '@yare/core';
+import { defineStage, ofItems, type ProofDefinition } from '../stage';
+
+/** One check before the supply is switched on. */
+export interface PowerCheck extends ProofDefinition {
+  /** what is done and what is to be seen */
+  how: string;
+  /** figures that decide it, instead of a word */
+  figures?: 'insulation' | 'lineVoltages';
+}
+
+const eye = {};
+
+/**
+ * In the safe order: dead before anything is touched, earths before phases, motor side before supply side, control last; insulation while the
+ * motor is still off the drive, voltages when everything else is done (common practice).
+ */
+export const powerChecks: readonly PowerCheck[] = [
+  {
+    id: 'isolated',
+    name: 'Isolated, locked, proved dead',
+    how: 'Isolator off, your own lock and tag on it, tester proved before and after. Wait until the DC bus is empty.',
+    relies: eye,
+  },
+  {
+    id: 'mounted',
+    name: 'Drive mounted',
+    how: 'Upright, clear above and below, nothing blows hot air into it, ambient as surveyed.',
+    relies: { survey: true },
+  },
+  {
+    id: 'motorEarth',
+    name: 'Motor earth',
+    how: 'Earth of the motor on the drive’s motor earth terminal, screen clamped all round at both ends.',
+    relies: eye,
+  },
+  {
+    id: 'links',
+    name: 'Links in the terminal box',
+    how: 'As drawn on the Plate stage for the connection entered there.',
+    relies: { plate: true },
+  },
+  {
+    id: 'insulation',
+    name: 'Insulation, motor off the drive',
+    how: 'Motor leads off the drive. 500 V for one minute between the leads and earth. Never against the drive itself.',
+    relies: eye,
+    figures: 'insulation',
+  },
+  {
+    id: 'motorPhases',
+    name: 'Motor phases',
+    how: 'U, V, W at the drive’s motor terminals. Never the supply there: it destroys the drive.',
+    relies: eye,
+  },
+  {
+    id: 'supplyEarth',
+    name: 'Supply earth',
+    how: 'Protective earth of the supply; a second one where the leakage current asks for it.',
+    relies: eye,
+  },
+  { id: 'supplyPhases', name: 'Supply phases', how: 'Line terminals, fuses as the drive asks, tightened.', relies: { survey: true } },
+  {
+    id: 'controlRows',
+    name: 'Control rows',
+    how: 'Control cables away from power, screens at the drive end, safety channels with both wires.',
+    relies: eye,
+  },
+  {
+    id: 'lineVoltages',
+    name: 'Three line voltages',
+    how: 'At the supply terminals, isolator on, drive not started: L1–L2, L2–L3, L3–L1.',
+    relies: eye,
+    figures: 'lineVoltages',
+  },
+];
+
+export interface Judgement {
+  passed: boolean;
+  expected: string;
+  measured: string;
+  sentence: string;
+}
+
+/** An insulation reading against IEEE 43, corrected to 40 °C; null when it was not taken. */
+export function judgeInsulation(reading: Survey['insulation']): Judgement | null {
+  if (!reading || reading.reading === null) return null;
+  const corrected = insulationAt40(reading.reading * 1e6, reading.temperature) / 1e6;
+  const least = leastInsulation / 1e6;
+  const words = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
+  const measured = `${words(reading.reading)} at ${formatFigure(reading.temperature, 0)} °C, ${words(corrected)} at 40 °C`;
+  const passed = corrected >= least;
+  return {
+    passed,
+    expected: `at least ${least} MΩ at 40 °C`,
+    measured,
+    sentence: passed
+      ? `${words(corrected)} corrected to 40 °C; at least ${least} MΩ is wanted. Sound.`
+      : `${words(corrected)} corrected to 40 °C is below ${least} MΩ: do not connect it. Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
+  };
+}
+
+/** Three line voltages after NEMA MG 1, against the supply as surveyed; null when they were not all taken. */
+export function judgeVoltages(
+  lines: Readonly<Survey['lineVoltages']>,
+  nominal: number,
+): (Judgement & { unbalance: number | null; derating: number | null }) | null {
+  const [ab, bc, ca] = lines ?? [];
+  if (typeof ab !== 'number' || typeof bc !== 'number' || typeof ca !== 'number') return null;
+  const expected = `${formatFigure(nominal, 0)} V ± 10 %, unbalance at most 2 %`;
+  if (ab + bc + ca === 0)
+    return {
+      expected,
+      measured: 'no volts at all',
+      unbalance: null,
+      derating: null,
+      passed: false,
+      sentence: 'No volts at all: the isolator is off, or every fuse is out. Try the tester on something that is live.',
+    };
+  const unbalance = voltageUnbalance(ab, bc, ca);
+  const derating = unbalanceDerating(unbalance);
+  const mean = (ab + bc + ca) / 3;
+  const off = 100 * (mean / nominal - 1);
+  const measured = `${[ab, bc, ca].map((v) => formatFigure(v, 0)).join(', ')} V: mean ${formatFigure(mean, 0)} V, unbalance ${formatFigure(unbalance, 1)} %`;
+  const common = { expected, measured, unbalance, derating };
+  if (derating === null)
+    return {
+      ...common,
+      passed: false,
+      sentence: `${formatFigure(unbalance, 1)} % unbalance: above 5 % no motor may run. Look for a loose terminal, a blown fuse or a single-phase load on this supply.`,
+    };
+  if (Math.abs(off) > 10)
+    return {
+      ...common,
+      passed: false,
+      sentence: `The supply has ${formatFigure(mean, 0)} V, ${formatFigure(Math.abs(off), 0)} % ${off > 0 ? 'above' : 'below'} the ${formatFigure(nominal, 0)} V surveyed. Correct the survey or find out why.`,
+    };
+  if (unbalance > 2)
+    return {
+      ...common,
+      passed: false,
+      sentence: `${formatFigure(unbalance, 1)} % unbalance. The DC bus evens it out for the motor, but the drive’s input current grows uneven and its supply phase watch may trip; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %. Find the cause.`,
+    };
+  return {
+    ...common,
+    passed: true,
+    sentence: `${formatFigure(unbalance, 1)} % unbalance${derating < 0.999 ? `; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %` : ', nothing to derate'}.`,
+  };
+}
+
+/** Dead, earthed, insulated, connected and measured before the supply is switched on. */
+export const beforePowerStage = defineStage({
+  path: 'before-power',
+  name: 'Before power',
+  proofs: powerChecks,
+  standing: (m, { proofOf }) =>
+    ofItems(
+      m,
+      powerChecks.map((p) => proofOf('before-power', p.id)),
+      { passed: 'every check passed', open: 'earths, insulation, voltages not proved' },
+    ),
+});

@@ -1,0 +1,41 @@
+import { driveFit } from '@yare/books';
+import type { Checked, Finding } from '../checked';
+import { against, defineStage } from '../stage';
+
+/** What does not fit between drive, supply and plate. */
+function check(c: Checked): Finding[] {
+  const out: Finding[] = [];
+  const { levels } = c.settings;
+  if (c.supply.voltage < levels.supplyMin || c.supply.voltage > levels.supplyMax)
+    out.push({
+      id: 'wrong supply',
+      severity: 'error',
+      sentence: `${c.settings.book.family} ${c.settings.size} is made for ${levels.supplyMin} to ${levels.supplyMax} V; the supply has ${c.supply.voltage} V. It must not be connected.`,
+    });
+  const stamped = c.plate.frequency >= 55 ? 60 : 50;
+  if (stamped !== c.settings.region) {
+    const many = c.settings.all.filter((s) => s.access !== 'read' && s.factory50 !== s.factory60);
+    const presets = many.filter((s) => s.role?.startsWith('preset')).length;
+    out.push({
+      id: 'region',
+      severity: 'warning',
+      sentence: `A ${c.plate.frequency} Hz plate on a ${c.settings.region} Hz factory start: ${many.length} factory values differ between the two${presets > 0 ? `, ${presets} preset speeds among them` : ''}.`,
+      remedy: { label: `Go to the factory start`, go: 'drive' },
+    });
+  }
+  return out;
+}
+
+/** Which drive stands there, and whether it is big enough. */
+export const driveStage = defineStage({
+  path: 'drive',
+  name: 'Drive',
+  check,
+  standing: (m, { survey }) => {
+    const { book, size } = m.drafted;
+    const fit = driveFit(book, size, survey, m.drafted.carrier(), m.plate.current);
+    if (fit.margin < 0) return { proof: 'act', words: `${book.family} ${size} is too small here` };
+    const unread = { proof: 'not yet', words: 'not read yet' } as const;
+    return against(m, 'drive') ?? (m.asFound ? { proof: 'proved', words: 'big enough, read as found' } : unread);
+  },
+});

@@ -1,0 +1,72 @@
+import type { Checked } from '../checked';
+import type { MachineModel, StageFinding } from '../model';
+import { reliesOn, settingPrefix, type StageDefinition } from '../stage';
+import { beforePowerStage } from './beforePower';
+import { directionStage } from './direction';
+import { driveStage } from './drive';
+import { motionStage } from './motion';
+import { plateStage } from './plate';
+import { protectionStage } from './protection';
+import { surveyStage } from './survey';
+import { benchTool, recordingsTool, settingsTool, turnTool } from './tools';
+import { tuneStage } from './tune';
+import { writeStage } from './write';
+
+/** The stages in the order of the job, then what is used in every one of them. */
+const definitions = [
+  surveyStage,
+  beforePowerStage,
+  plateStage,
+  driveStage,
+  protectionStage,
+  motionStage,
+  writeStage,
+  directionStage,
+  tuneStage,
+  settingsTool,
+  turnTool,
+  recordingsTool,
+  benchTool,
+] as const;
+
+export type StagePath = (typeof definitions)[number]['path'];
+
+/** A stage with its place in the job. */
+export interface Stage extends StageDefinition<StagePath> {
+  /** its place in the job; null for what is used in every stage */
+  number: number | null;
+  /** single key on a wide screen */
+  key: string;
+}
+
+export const stages: readonly Stage[] = definitions.map((d: StageDefinition<StagePath>, i) => ({
+  ...d,
+  number: d.tool ? null : i + 1,
+  key: d.key ?? String(i + 1),
+}));
+
+/** @throws RangeError when there is none */
+export function stageAt(path: StagePath): Stage {
+  const stage = stages.find((s) => s.path === path);
+  if (!stage) throw new RangeError(`There is no stage "${path}".`);
+  return stage;
+}
+
+/** The stage that comes after one in the order of the job; null after the last. */
+export function stageAfter(path: StagePath): Stage | null {
+  const next = stages[stages.findIndex((s) => s.path === path) + 1];
+  return next && next.number !== null ? next : null;
+}
+
+/** Everything that does not fit between plate, drive, supply and draft, each with its stage, sentence and way out. Pure. */
+export const stageFindings = (c: Checked): StageFinding[] =>
+  stages.flatMap((stage) => (stage.check?.(c) ?? []).map((f) => ({ ...f, stage: stage.path })));
+
+/** What is asked of the server with a proof of a stage. @throws RangeError when the stage has no such test */
+export function proofRelies(path: StagePath, item: string, m: Pick<MachineModel, 'drafted'>): ReturnType<typeof reliesOn> {
+  const proof = stageAt(path).proofs?.find((p) => p.id === item);
+  if (!proof) throw new RangeError(`Stage ${path} has no test "${item}".`);
+  return reliesOn(proof, m.drafted);
+}
+
+export { settingPrefix };

@@ -1,0 +1,82 @@
+import {
+  breakdown,
+  checkPlate,
+  circuitOf,
+  completePlate,
+  fieldWeakeningOnset,
+  formatFigure,
+  otherConnection,
+  polesFrom,
+  WindingConnection,
+  type StampedPlate,
+} from '@yare/core';
+import { amperes, hertz, type Checked, type Finding } from '../checked';
+import { against, defineStage } from '../stage';
+
+/** What does not fit between plate, supply and the links of its windings. */
+function check(c: Checked): Finding[] {
+  const { plate, supply } = c;
+  const out: Finding[] = [];
+  const onset = fieldWeakeningOnset(plate.frequency, plate.voltage, supply.voltage);
+  const top = c.settings.role('maximumFrequency') ?? plate.frequency;
+  if (onset < plate.frequency * 0.985) {
+    const torque = pullOutLeft(plate, supply.voltage);
+    out.push({
+      id: 'supply below plate',
+      field: 'voltage',
+      severity: top > onset + 0.2 ? 'warning' : 'good',
+      sentence: `${plate.voltage} V ${plate.frequency} Hz motor on a ${supply.voltage} V supply: from ${hertz(onset)} on the drive has no more volts to give. Above that the field weakens${torque === null ? '' : `; at ${hertz(plate.frequency)} its greatest torque is ${formatFigure(torque.share * 100, 0)} % of that at plate volts (estimate)`}. Full torque ends at ${hertz(onset)}.`,
+      ...(top > onset + 0.2 && {
+        remedy: { label: `Limit to ${hertz(onset)}`, changes: c.settings.change('maximumFrequency', Math.floor(onset * 10) / 10) },
+      }),
+    });
+  }
+  if (plate.voltage < supply.voltage * 0.8) {
+    // a delta plate below the supply has six leads, said or not: only they could be linked so
+    const other = otherConnection(plate.connection === 'delta' ? { ...plate, leads: plate.leads ?? 6 } : plate);
+    const change = other && Math.abs(other.voltage / supply.voltage - 1) < 0.2 ? other : null;
+    out.push({
+      id: 'supply above plate',
+      field: 'voltage',
+      severity: 'warning',
+      sentence: `The plate says ${plate.voltage} V for this connection and the supply has ${supply.voltage} V. The drive holds the motor to ${plate.voltage} V, but at ${amperes(plate.current)} instead of the smaller current of the higher voltage, and its links must really lie that way.`,
+      ...(change && { remedy: { label: `Use the ${change.voltage} V connection, ${amperes(change.current)}`, plate: change } }),
+    });
+  }
+  for (const s of c.settings.all) {
+    if (s.plate !== 'connection') continue;
+    const set = c.settings.value(s);
+    const stamped = plate.connection === 'delta' ? WindingConnection.delta : WindingConnection.star;
+    if (set !== stamped)
+      out.push({
+        id: 'connection differs',
+        field: 'connection',
+        severity: 'warning',
+        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.words(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux current: they must agree with the links in the box.`,
+        remedy: { label: `Set ${s.code} to ${plate.connection}`, changes: [{ code: s.code, value: stamped, source: 'plate' }] },
+      });
+  }
+  return out;
+}
+
+/** Pull-out torque at rated frequency with the supply's volts against that with the plate's, by the estimated circuit; null without one. */
+function pullOutLeft(plate: StampedPlate, supply: number): { share: number } | null {
+  if (polesFrom(plate.frequency, plate.speed) === null) return null;
+  const estimate = circuitOf(completePlate(plate));
+  if (!estimate.ok) return null;
+  const at = (volts: number) => breakdown(estimate.circuit, volts / Math.sqrt(3), plate.frequency).torque;
+  return { share: at(supply) / at(plate.voltage) };
+}
+
+/** The motor's nameplate. */
+export const plateStage = defineStage({
+  path: 'plate',
+  name: 'Plate',
+  check,
+  standing: (m) => {
+    const findings = checkPlate(m.plate);
+    if (findings.length > 0)
+      return { proof: 'stale', words: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
+    return against(m, 'plate') ?? { proof: 'proved', words: 'the figures fit one another' };
+  },
+});

@@ -1,0 +1,35 @@
+import { notAsFactory } from '../sheets';
+import { defineStage } from '../stage';
+
+export const settingsTool = defineStage({
+  path: 'settings',
+  name: 'Settings sheet',
+  key: 's',
+  tool: true,
+  standing: (m) => ({ proof: 'not yet', words: `${m.drafted.all.length} settings, ${notAsFactory(m.drafted).length} not as from the factory` }),
+});
+
+export const turnTool = defineStage({
+  path: 'turn',
+  name: 'Turn it',
+  key: 't',
+  tool: true,
+  standing: (_m, { recordings }) =>
+    recordings > 0 ? { proof: 'proved', words: 'turned and recorded' } : { proof: 'not yet', words: 'hold to run at any speed' },
+});
+
+export const recordingsTool = defineStage({
+  path: 'recordings',
+  name: 'Recordings',
+  key: 'l',
+  tool: true,
+  standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', words: `${recordings} kept` } : { proof: 'not yet', words: 'none yet' }),
+});
+
+export const benchTool = defineStage({
+  path: 'bench',
+  name: 'Bench',
+  key: 'b',
+  tool: true,
+  standing: () => ({ proof: 'not yet', words: 'the simulated machine: panel, handles, faults' }),
+});

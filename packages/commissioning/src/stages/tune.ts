@@ -1,0 +1,20 @@
+import type { SettingRole } from '@yare/core';
+import { defineStage, ofItems, type ProofDefinition } from '../stage';
+
+/** What a tune measures. */
+export const tunedRoles = ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] as const satisfies readonly SettingRole[];
+
+/** The motor was measured; the nameplate in the drive is what it was measured against. */
+export const tuneProof: ProofDefinition = { id: 'tune', name: 'Tune', relies: { plateSettings: true } };
+
+/** The motor measured by its drive. */
+export const tuneStage = defineStage({
+  path: 'tune',
+  name: 'Tune',
+  proofs: [tuneProof],
+  standing: (m, { proofOf }) => {
+    const { book } = m.drafted;
+    if (!book.words.tune) return { proof: 'not yet', words: `${book.family} cannot measure: learn from a run` };
+    return ofItems(m, [proofOf('tune', tuneProof.id)], { passed: 'measured, kept, copied back', open: 'the motor is an estimate so far' });
+  },
+});

@@ -1,0 +1,112 @@
+import { settingsOf, type Setting } from '@yare/books';
+import type { DriveBook } from '@yare/contract';
+import type { SettingRole } from '@yare/core';
+
+/** What somebody wants to do, with the settings it takes, whatever their codes are. */
+const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
+  { id: 'plate', name: 'Tell it the motor', plate: true, roles: [] },
+  { id: 'measured', name: 'What a tune measured', roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
+  {
+    id: 'protect',
+    name: 'Protect motor and drive',
+    roles: [
+      'overloadCurrent',
+      'overloadClass',
+      'motorCooling',
+      'motorSensor',
+      'currentLimit',
+      'torqueLimit',
+      'stallTime',
+      'phaseLoss',
+      'earthFault',
+      'overspeedLevel',
+    ],
+  },
+  {
+    id: 'start',
+    name: 'Start and run',
+    roles: [
+      'accelerationTime',
+      'secondAccelerationTime',
+      'rampChangeOver',
+      'sShare',
+      'controlMethod',
+      'startBoost',
+      'slipCompensation',
+      'startMode',
+      'carrier',
+    ],
+  },
+  {
+    id: 'stop',
+    name: 'Stop and brake',
+    roles: [
+      'decelerationTime',
+      'secondDecelerationTime',
+      'quickStopTime',
+      'stopMode',
+      'busRampHold',
+      'dcCurrent',
+      'dcTime',
+      'chopper',
+      'chopperLevel',
+      'brakeResistance',
+      'resistorPower',
+      'holdingBrake',
+      'brakeFrequency',
+      'brakeOpenDelay',
+      'brakeCloseDelay',
+    ],
+  },
+  {
+    id: 'speeds',
+    name: 'Limit and choose speeds',
+    roles: [
+      'minimumFrequency',
+      'maximumFrequency',
+      'skipCentre',
+      'skipWidth',
+      'skipCentre2',
+      'skipWidth2',
+      'keypadSpeed',
+      'preset1',
+      'preset2',
+      'preset3',
+      'preset4',
+      'preset5',
+      'preset6',
+      'preset7',
+    ],
+  },
+  { id: 'direction', name: 'Turn the right way', roles: ['phaseOrder', 'reversePermit'] },
+  { id: 'command', name: 'Say who commands', roles: ['startSource', 'speedSource', 'startAfterPowerUp', 'externalTripSense'] },
+  { id: 'terminals', name: 'Wire the panel', roles: ['analogueSignal', 'analogueFilter', 'analogueLow', 'analogueHigh', 'liveZeroLoss'] },
+  {
+    id: 'process',
+    name: 'Hold a pressure or level',
+    roles: ['setpoint', 'proportionalGain', 'integralTime', 'processAction', 'noFlowDelay', 'lowLoadLevel', 'lowLoadDelay'],
+  },
+  { id: 'sleep', name: 'Sleep and wake', roles: ['sleepFrequency', 'sleepDelay', 'wakeFall', 'wakeDelay'] },
+  { id: 'trips', name: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
+  { id: 'link', name: 'Talk over the link', roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
+];
+
+/** Settings of a size by what they are for; every setting stands once, what has no task stands last. */
+export function settingsByTask(book: DriveBook, size: string): Array<{ id: string; name: string; settings: Setting[] }> {
+  const settings = settingsOf(book, size);
+  const taken = new Set<string>();
+  const groups = tasks.map(({ id, name, roles, plate }) => {
+    const own = settings.filter((s) => {
+      const belongs = plate ? s.plate !== undefined && s.role !== 'overloadCurrent' : s.role !== undefined && belongsTo(id, roles, s.role);
+      return belongs && !taken.has(s.code);
+    });
+    for (const s of own) taken.add(s.code);
+    return { id, name, settings: own };
+  });
+  return [...groups, { id: 'rest', name: 'Everything else', settings: settings.filter((s) => !taken.has(s.code)) }].filter(
+    (g) => g.settings.length > 0,
+  );
+}
+
+const belongsTo = (id: string, roles: readonly SettingRole[], role: SettingRole): boolean =>
+  roles.includes(role) || (id === 'terminals' && /^(job|relay) /.test(role));

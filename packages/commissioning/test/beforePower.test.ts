@@ -1,0 +1,90 @@
+import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '@yare/commissioning';
+
+describe('before power', () => {
+  test('the order is safe: dead first, earths before phases, motor before supply, voltages last', () => {
+    const order = powerChecks.map((c) => c.id);
+    const before = (a: string, b: string) => expect(order.indexOf(a)).toBeLessThan(order.indexOf(b));
+    expect(order[0]).toBe('isolated');
+    before('motorEarth', 'motorPhases');
+    before('insulation', 'motorPhases');
+    before('motorPhases', 'supplyPhases');
+    before('supplyEarth', 'supplyPhases');
+    before('supplyPhases', 'controlRows');
+    expect(order.at(-1)).toBe('lineVoltages');
+  });
+
+  // IEEE 43 (from memory): halved for each 10 K above 40 °C, at least 5 MΩ for low-voltage random-wound machines
+  test.each([
+    [20, 20, true, '5.0 MΩ at 40 °C'],
+    [19, 20, false, '4.8 MΩ at 40 °C'],
+    [5, 40, true, '5.0 MΩ at 40 °C'],
+    [3, 50, true, '6.0 MΩ at 40 °C'],
+    [1.2, 60, false, '4.8 MΩ at 40 °C'],
+  ])('%d MΩ at %d °C passes: %s', (reading, temperature, passed, measured) => {
+    const j = judgeInsulation({ reading, temperature })!;
+    expect(j.passed).toBe(passed);
+    expect(j.measured).toContain(measured);
+  });
+
+  // NEMA MG 1 (from memory): worked example of 460, 467, 450 V: mean 459, largest deviation 9, unbalance 1.96 %
+  test('unbalance of the NEMA example, and its derating', () => {
+    const j = judgeVoltages([460, 467, 450], 460)!;
+    expect(j.unbalance!).toBeCloseTo(1.96, 2);
+    expect(j.derating).toBeCloseTo(0.952, 3);
+    expect(j.passed).toBe(true);
+  });
+
+  test.each([
+    [[400, 360, 400], false, 'above 5 % no motor may run'],
+    [[400, 385, 402], false, '2.7 % unbalance'],
+    [[330, 331, 329], false, 'below the 400 V surveyed'],
+    [[480, 481, 479], false, 'above the 400 V surveyed'],
+    [[401, 398, 402], true, 'nothing to derate'],
+  ] as const)('%p V passes: %s', (lines, passed, words) => {
+    const j = judgeVoltages(lines, 400)!;
+    expect(j.passed).toBe(passed);
+    expect(j.sentence).toContain(words);
+  });
+
+  test('readings that were not all taken are not judged', () => {
+    expect(judgeVoltages(null, 400)).toBeNull();
+    expect(judgeVoltages([400, null, 401], 400)).toBeNull();
+    expect(judgeInsulation(null)).toBeNull();
+    expect(judgeInsulation({ reading: null, temperature: 20 })).toBeNull();
+  });
+
+  test('nothing read is not the same as nothing there', () => {
+    expect(judgeInsulation({ reading: 0, temperature: 20 })).toMatchObject({ passed: false, measured: '0.0 MΩ at 20 °C, 0.0 MΩ at 40 °C' });
+    expect(judgeVoltages([400, 0, 401], 400)).toMatchObject({ passed: false, derating: null, sentence: expect.stringContaining('a blown fuse') });
+    expect(judgeVoltages([0, 0, 0], 400)).toMatchObject({ passed: false, sentence: expect.stringContaining('every fuse is out') });
+  });
+
+  const survey = {
+    why: '',
+    voltage: 400,
+    frequency: 50,
+    phases: 3 as const,
+    ambient: 30,
+    altitude: 0,
+    cableLength: 80,
+    screened: false,
+    lineVoltages: null,
+    insulation: null,
+  };
+  test('what must lie at hand follows the machine, the cable and the supply', () => {
+    const what = (s: typeof survey, kind: string, brake = false) => atHand(s, kind, brake).map((x) => x.what);
+    expect(what(survey, 'pump')).toEqual(expect.arrayContaining(['Water in the pump', 'Output choke or filter', 'Screened motor cable']));
+    expect(what({ ...survey, cableLength: 20, screened: true as never }, 'fan')).toEqual(
+      expect.not.arrayContaining(['Output choke or filter', 'Screened motor cable']),
+    );
+    expect(what(survey, 'conveyor', true)).toContain('A way to hold the load');
+  });
+
+  test('a reading taken later does not change the ground a proof stands on; supply and place do', () => {
+    const read = { ...survey, lineVoltages: [1, 2, 3] };
+    expect(surveyGround(read)).toBe(surveyGround(survey));
+    expect(surveyGround({ ...survey, ambient: 31 })).not.toBe(surveyGround(survey));
+    expect(surveyGround(groundOf({ voltage: 400, frequency: 50 }))).toBe('400 V 50 Hz 3 ph, ? °C, ? m, cable ? m');
+    expect(surveyGround({ ...survey, voltage: 415 })).not.toBe(surveyGround(survey));
+  });
+});

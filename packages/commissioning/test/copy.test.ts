@@ -1,0 +1,68 @@
+import { bookById, DriveSettings, factoryValues } from '@yare/books';
+import { compareSettings, transfer } from '@yare/commissioning';
+
+const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>
+  new DriveSettings(bookById(id), size, { ...factoryValues(bookById(id), size, 50), ...change }, 50);
+
+describe('from another machine', () => {
+  test('of the same family by code; what belongs to the other motor, resistor, wiring or address stays', () => {
+    const { taken, left } = transfer(
+      factory('osier-g', 'G7.5', { '3a': 7, '1d': 12, '7a': 12, '9h': 5, '2h': 1, '8c': 99, '1j': 0.8 }),
+      factory('osier-g', 'G2.2'),
+    );
+    expect(taken).toEqual([{ code: '3a', name: 'Acceleration time', value: 7, from: '3a 7.0 s' }]);
+    expect(Object.fromEntries(left.map((l) => [l.code, l.reason]))).toMatchObject({
+      '1d': expect.stringContaining('plate'),
+      '7a': expect.stringContaining('full-load current'),
+      '9h': expect.stringContaining('only once on a link'),
+      '2h': expect.stringContaining('wired'),
+      '8c': expect.stringContaining('resistor'),
+      '1j': expect.stringContaining('measured on the other motor'),
+    });
+  });
+
+  test('of another family by what a setting does, in its own unit and numbering', () => {
+    const { taken, left } = transfer(factory('sallow', 'S4', { '13/1': 12.5, '13/8': 1, '12/2': 45, '13/6': 35 }), factory('withy', 'W2.2'));
+    const value = (code: string) => taken.find((t) => t.code === code)?.value;
+    expect(value('w10')).toBe(13);
+    // 45 Hz on four poles is 1350 rpm
+    expect(value('w08')).toBe(1350);
+    expect(taken.find((t) => t.code === 'w10')!.from).toBe('13/1 12.5 s');
+    expect(left.find((l) => l.code === 'w35')!.reason).toContain('nothing that does the same');
+  });
+
+  test('a choice the family has not, and a figure outside its range, stay with their reason', () => {
+    const { left } = transfer(factory('osier-g', 'G2.2', { '4a': 2, '3b': 3000 }), factory('withy', 'W2.2'));
+    expect(left.find((l) => l.code === 'w19')!.reason).toBe('Withy has no such choice');
+    expect(left.find((l) => l.code === 'w11')!.reason).toContain('takes 1 to 600 s');
+  });
+
+  test('taking what is offered twice offers nothing the second time', () => {
+    const from = factory('osier-g', 'G7.5', { '3a': 7, '3b': 9, '4a': 1 });
+    const to = factory('osier-g', 'G2.2');
+    const { taken } = transfer(from, to);
+    const values = { ...to.values, ...Object.fromEntries(taken.map((t) => [t.code, t.value])) };
+    expect(transfer(from, to.with(values)).taken).toEqual([]);
+  });
+});
+
+describe('compared', () => {
+  test('a sheet agrees with itself in everything, and differs in what was changed', () => {
+    const a = factory('sallow', 'S30');
+    expect(compareSettings(a, a)).toMatchObject({ differing: [], onlyInOne: 0 });
+    const { differing } = compareSettings(a, factory('sallow', 'S30', { '13/1': 44.5, '13/8': 0 }));
+    expect(differing.map((d) => [d.code, d.a, d.b])).toEqual([
+      ['13/1', '30.0', '44.5'],
+      ['13/8', 'Ramp', 'Coasting'],
+    ]);
+  });
+
+  test('across families in the codes and units of the first; each side turned round tells as much', () => {
+    const ab = compareSettings(factory('osier-g', 'G2.2', { '3a': 6 }), factory('withy', 'W2.2', { w10: 6, w11: 9 }));
+    expect(ab.differing.find((d) => d.code === '3a')).toBeUndefined();
+    expect(ab.differing.find((d) => d.code === '3b')).toMatchObject({ a: '10.0', b: '9.0', unit: 's' });
+    expect(ab.onlyInOne).toBeGreaterThan(20);
+    const ba = compareSettings(factory('withy', 'W2.2', { w10: 6, w11: 9 }), factory('osier-g', 'G2.2', { '3a': 6 }));
+    expect(ba.differing.find((d) => d.code === 'w11')).toMatchObject({ a: '9', b: '10' });
+  });
+});

@@ -1,3 +1,0 @@
-export * from './pid';
-export * from './sleep';
-export * from './sleepDay';

@@ -1,0 +1,56 @@
+/** How a drive stops when it is no longer told to run. */
+export const StopMode = { ramp: 0, coast: 1, directCurrent: 2, quickStop: 3 } as const;
+export type StopMode = (typeof StopMode)[keyof typeof StopMode];
+
+/** What output voltage a drive gives at a frequency. */
+export const ControlMethod = { linear: 0, quadratic: 1, sensorlessVector: 2 } as const;
+/** Where a start begins from. */
+export const StartMode = { fromRest: 0, catchSpinning: 1 } as const;
+/** What carries a motor's heat away. */
+export const MotorCooling = { ownFan: 0, forced: 1 } as const;
+/** What a lost 4 to 20 mA signal does. */
+export const LiveZeroAction = { ignore: 0, holdLast: 1, stop: 2, trip: 3 } as const;
+/** What a link that has fallen silent does to a motor it held. */
+export const LinkLossAction = { ramp: 0, coast: 1, trip: 2 } as const;
+/** Which way the two outputs of the phase order lie. */
+export const PhaseOrder = { asWired: 0, changedOver: 1 } as const;
+/** What may start a drive. */
+export const StartSource = { terminals: 0, keypad: 1, link: 2 } as const;
+/** Where a drive takes its speed from in automatic. */
+export const SpeedSource = { analogue: 0, keypad: 1, link: 2, presets: 3, process: 4 } as const;
+/** How an analogue input is wired. */
+export const AnalogueSignal = { liveZero: 0, zeroTo20: 1, volts: 2 } as const;
+/** Which state of the external trip contact is the healthy one. */
+export const HealthyContact = { closed: 0, open: 1 } as const;
+/** Which way the output goes when the feedback is too low: up, or down. */
+export const ProcessAction = { direct: 0, reverse: 1 } as const;
+/** What a start that is already given does when power comes back. */
+export const PowerUpStart = { needsNew: 0, follows: 1 } as const;
+/** A feature that is in use or not. */
+export const Switch = { off: 0, on: 1 } as const;
+/** What turns a fixed way only, or either. */
+export const ReversePermit = { forbidden: 0, permitted: 1 } as const;
+/** How the windings of a plate are joined. */
+export const WindingConnection = { star: 0, delta: 1 } as const;
+/** Whether a drive takes changes of its settings. */
+export const SettingsLock = { open: 0, locked: 1 } as const;
+
+/** Jobs an input can have; drive books number and name them as they like. */
+export const InputJob = {
+  notUsed: 0,
+  runForward: 1,
+  runReverse: 2,
+  startPulse: 3,
+  stopOpens: 4,
+  hand: 5,
+  auto: 6,
+  presetBit0: 7,
+  presetBit1: 8,
+  presetBit2: 9,
+  secondRamp: 10,
+  externalTrip: 11,
+  resetTrip: 12,
+  enable: 13,
+  flowSwitch: 14,
+} as const;
+export type InputJob = (typeof InputJob)[keyof typeof InputJob];

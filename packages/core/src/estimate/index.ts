@@ -1,0 +1,2 @@
+export * from './driven';
+export * from './estimate';

@@ -1,0 +1,3 @@
+export * from './sump';
+export * from './vessel';
+export * from './shared';

@@ -1,0 +1,3 @@
+export * from './demoPlant';
+export * from './flywheelStand';
+export * from './panels';
