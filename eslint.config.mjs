@@ -5,14 +5,19 @@ import ts from 'typescript-eslint';
 
 /** Which part of the tree a file belongs to, and which parts it may import from: the arrows of the architecture. */
 const elements = [
+  { type: 'packageTest', pattern: 'packages/*/test/**', mode: 'full' },
+  { type: 'packageTest', pattern: 'packages/*/bench/**', mode: 'full' },
   { type: 'core', pattern: 'packages/core/**', mode: 'full' },
   { type: 'contract', pattern: 'packages/contract/**', mode: 'full' },
   { type: 'books', pattern: 'packages/books/**', mode: 'full' },
+  { type: 'commissioning', pattern: 'packages/commissioning/**', mode: 'full' },
+  { type: 'demoPlant', pattern: 'packages/demo-plant/**', mode: 'full' },
   { type: 'serverTest', pattern: 'apps/server/test/**', mode: 'full' },
   { type: 'server', pattern: 'apps/server/**', mode: 'full' },
   { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
   { type: 'routes', pattern: 'apps/pilot/app/**', mode: 'full' },
   { type: 'feature', pattern: 'apps/pilot/src/features/*/**', capture: ['feature'], mode: 'full' },
+  { type: 'machine', pattern: 'apps/pilot/src/machine/**', mode: 'full' },
   { type: 'ui', pattern: 'apps/pilot/src/ui/**', mode: 'full' },
   { type: 'data', pattern: 'apps/pilot/src/data/**', mode: 'full' },
   { type: 'workers', pattern: 'apps/pilot/src/workers/**', mode: 'full' },
@@ -20,6 +25,9 @@ const elements = [
   { type: 'e2e', pattern: 'e2e/**', mode: 'full' },
   { type: 'drill', pattern: 'drills/**', mode: 'full' },
 ];
+
+/** What knows of drives and motors, and nothing of pages or machines of wire. */
+const rules = ['books', 'core', 'contract'];
 
 export default ts.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '**/.expo/**', 'packages/contract/compiled/**', 'test-results/**'] },
@@ -37,19 +45,24 @@ export default ts.config(
         {
           default: 'disallow',
           rules: [
+            { from: 'packageTest', allow: ['packageTest', 'commissioning', 'demoPlant', ...rules] },
             { from: 'core', allow: ['core'] },
             { from: 'contract', allow: ['contract'] },
             { from: 'books', allow: ['books', 'core', 'contract'] },
-            { from: 'server', allow: ['server', 'core', 'contract', 'books'] },
-            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'contract', 'books', 'core'] },
-            { from: 'bench', allow: ['bench', 'core', 'books', 'contract'] },
+            { from: 'commissioning', allow: ['commissioning', ...rules] },
+            { from: 'demoPlant', allow: ['demoPlant', 'books', 'core', 'contract'] },
+            { from: 'server', allow: ['server', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'bench', allow: ['bench', 'demoPlant', ...rules] },
             { from: 'routes', allow: ['feature', 'ui', 'data'] },
-            { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'ui', 'data', 'core', 'contract', 'books'] },
-            { from: 'ui', allow: ['ui', 'data', 'core', 'contract', 'books'] },
-            { from: 'data', allow: ['data', 'workers', 'core', 'contract', 'books'] },
+            { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'commissioning', ...rules] },
+            { from: 'machine', allow: ['machine', 'ui', 'data', 'commissioning', ...rules] },
+            // the kit knows figures and units, and nothing of machines
+            { from: 'ui', allow: ['ui', 'core'] },
+            { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
             { from: 'workers', allow: ['core', 'workers'] },
-            { from: 'appTest', allow: ['appTest', 'feature', 'ui', 'data', 'core', 'contract', 'books'] },
-            { from: 'e2e', allow: ['e2e', 'books', 'contract'] },
+            { from: 'appTest', allow: ['appTest', 'feature', 'machine', 'ui', 'data', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', 'books', 'contract'] },
             // a drill speaks to the server as the server's tests do
             { from: 'drill', allow: ['drill', 'serverTest', 'books', 'contract'] },
           ],
@@ -59,7 +72,7 @@ export default ts.config(
   },
   {
     // the page carries no schema library: of the contract it takes types, the compiled validators and plain constants
-    files: ['apps/pilot/**/*.{ts,tsx}', 'packages/books/src/**/*.ts'],
+    files: ['apps/pilot/**/*.{ts,tsx}', 'packages/{books,commissioning}/src/**/*.ts'],
     rules: {
       '@typescript-eslint/no-restricted-imports': ['error', { paths: [{ name: '@yare/contract', allowTypeImports: true, message: 'Types only.' }] }],
     },

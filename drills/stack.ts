@@ -7,7 +7,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
 import ModbusRTU from 'modbus-serial';
 import pg from 'pg';
-import { bookById, settingFor } from '@yare/books';
+import { bookById, DriveSettings } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import { freePort, removeDatabase, startDatabase } from '../scripts/lib/database.mjs';
 import { startBench, startServer } from '../scripts/lib/processes.mjs';
@@ -226,7 +226,7 @@ export class Watcher {
 
   /** Writes the link time-out in the drive, s. */
   async setTimeout(seconds: number): Promise<void> {
-    const s = settingFor(this.book, this.size, 'linkTimeout');
+    const s = new DriveSettings(this.book, this.size, {}, 50).need('linkTimeout');
     await this.write(s.register, Math.round(Math.min(s.max, seconds) / s.step));
   }
 

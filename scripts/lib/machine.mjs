@@ -100,7 +100,16 @@ export function compileValidators() {
   run(program('tsx'), ['packages/contract/compile.ts']);
 }
 
-const webInputs = ['package-lock.json', 'apps/pilot', 'packages/core/src', 'packages/contract/src', 'packages/books/src', 'packages/books/data'];
+const webInputs = [
+  'package-lock.json',
+  'apps/pilot',
+  'packages/core/src',
+  'packages/contract/src',
+  'packages/books/src',
+  'packages/books/data',
+  'packages/commissioning/src',
+  'packages/commissioning/data',
+];
 export const webFolder = join(root, 'apps/pilot/dist');
 
 /** Exports the application for the web when anything in it changed. */

@@ -3,9 +3,9 @@ import QRCode from 'qrcode';
 import { join } from 'node:path';
 import { fail, program, root, run } from './machine.mjs';
 
-/** Runs a command of apps/server/src/terminal.ts and gives what it says. */
+/** Runs a command of apps/server/src/devices/terminal.ts and gives what it says. */
 export function atTheServer(database, args) {
-  const result = run(program('tsx'), [join(root, 'apps/server/src/terminal.ts'), ...args], {
+  const result = run(program('tsx'), [join(root, 'apps/server/src/devices/terminal.ts'), ...args], {
     env: { ...process.env, DATABASE_URL: database },
     allowFailure: true,
   });

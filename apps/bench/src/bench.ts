@@ -1,6 +1,7 @@
+import getPort from 'get-port';
 import { demoPlant, type DemoMachine } from '@yare/demo-plant';
 import type { BenchStand } from '@yare/contract';
-import { freePort, serveModbus } from './drive/modbusServer';
+import { serveModbus } from './drive/modbusServer';
 import { PlantSide } from './panel/plantSide';
 import { servePlant } from './panel/plantChannel';
 import { SimulatedDrive, type KeptState } from './drive/simulatedDrive';
@@ -97,7 +98,7 @@ export async function startBench(options: BenchOptions): Promise<Bench> {
   const { host, port, plantPort = 0, warn = () => undefined } = options;
   const machines = new Machines(options, warn);
   const plant = await servePlant(machines.sides, machines.put, host, plantPort);
-  const listening = port === 0 ? await freePort(host) : port;
+  const listening = port === 0 ? await getPort({ host }) : port;
   const server = await serveModbus(machines.drives, host, listening);
   let last = performance.now();
   const timer = setInterval(() => {

@@ -1,1 +1,1 @@
-export { LostScreen as default } from '../src/features/plant/LostScreen';
+export { LostScreen as default } from '../src/features/not-found/NotFoundScreen';

@@ -7,11 +7,12 @@ import { AtkinsonHyperlegibleMono_400Regular } from '@expo-google-fonts/atkinson
 import { AtkinsonHyperlegibleMono_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-mono/700Bold';
 import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
 import { AtkinsonHyperlegibleNext_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-next/700Bold';
-import { queryClient } from '../src/data/queries';
-import { PairGate } from '../src/features/devices/PairGate';
+import { queryClient } from '../src/data/client';
+import { useDevice } from '../src/data/device';
+import { PairGate } from '../src/features/pair/PairGate';
 import { AskName } from '../src/features/people/AskName';
 import { GoingLine } from '../src/ui/go';
-import { LookProvider } from '../src/ui/theme';
+import { ThemeProvider } from '../src/ui/theme';
 
 export default function Layout() {
   // figures drawn before the fonts are there only change their shape, so the page does not wait
@@ -21,10 +22,11 @@ export default function Layout() {
     AtkinsonHyperlegibleMono_400Regular,
     AtkinsonHyperlegibleMono_700Bold,
   });
+  const chosen = useDevice((d) => d.theme);
   return (
     <QueryClientProvider client={queryClient}>
       <SafeAreaProvider>
-        <LookProvider>
+        <ThemeProvider chosen={chosen}>
           <Head>
             <title>Yare Pilot</title>
           </Head>
@@ -34,7 +36,7 @@ export default function Layout() {
               <Slot />
             </AskName>
           </PairGate>
-        </LookProvider>
+        </ThemeProvider>
       </SafeAreaProvider>
     </QueryClientProvider>
   );

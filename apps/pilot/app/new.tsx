@@ -1,1 +1,1 @@
-export { NewMachineScreen as default } from '../src/features/plant/NewMachineScreen';
+export { NewMachineScreen as default } from '../src/features/new/NewMachineScreen';

@@ -1,1 +1,1 @@
-export { PairScreen as default } from '../src/features/devices/PairScreen';
+export { PairScreen as default } from '../src/features/pair/PairScreen';

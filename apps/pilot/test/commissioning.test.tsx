@@ -1,25 +1,36 @@
-import { powerChecks, itemStanding } from '@yare/commissioning';
+import {
+  powerChecks,
+  itemStanding,
+  emptySurvey,
+  changedWords,
+  standsNow,
+  stageAfter,
+  stages,
+  surveyLacks,
+  type StandingContext,
+  type StagePath,
+  stageAt,
+  proofRelies,
+} from '@yare/commissioning';
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { Proof, Survey } from '@yare/contract';
 import { otherConnection } from '@yare/core';
-import { editDraft, emptySurvey, useEdits } from '../src/data/edits';
-import { changedWords, standsNow } from '../src/data/plan';
-import { directionRelies, stageAfter, stages, stageStanding, surveyLacks, type StandingContext } from '../src/data/stages';
+import { editDraft, useEdits } from '../src/data/edits';
 import { findSettings } from '../src/data/settingsList';
 import { linksOf, TerminalBox } from '../src/features/plate/TerminalBox';
 import { OverloadCurve } from '../src/features/protection/OverloadCurve';
-import { tuneRelies, tuneRows } from '../src/features/tune/tuneRows';
+import { tuneRows } from '@yare/commissioning';
 import { DifferenceRow } from '../src/features/write/DifferenceRow';
 import { WriteReport } from '../src/features/write/WriteReport';
 import { Segments } from '../src/ui/Segments';
-import { StageFindings } from '../src/ui/StageFindings';
+import { StageFindings } from '../src/machine/StageFindings';
 import { TextLine } from '../src/ui/TextLine';
-import { LookProvider } from '../src/ui/theme';
+import { ThemeProvider } from '../src/ui/theme';
 import { demoMachine, demoModel } from './demoModel';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
-const show = (node: ReactNode) => render(<LookProvider>{node}</LookProvider>);
+const show = (node: ReactNode) => render(<ThemeProvider>{node}</ThemeProvider>);
 
 beforeEach(() => {
   useEdits.setState({ machines: {}, offline: false });
@@ -49,17 +60,12 @@ describe('how far a stage is', () => {
       surveyed: true,
       proofOf: (stage, item) => {
         const newest = proofs.find((p) => p.stage === stage && p.item === item);
-        return { newest, standing: itemStanding(newest, now) };
+        return itemStanding(newest, now);
       },
       ...change,
     };
   };
-  const standing = (path: string, c = context(), m = model) =>
-    stageStanding(
-      stages.find((s) => s.path === path)!,
-      m,
-      c,
-    );
+  const standing = (path: StagePath, c = context(), m = model) => stageAt(path).standing(m, c);
 
   test('a proof holds while the drive is as it was, and goes stale by name when it is not', () => {
     expect(standing('direction').proof).toBe('not yet');
@@ -104,8 +110,8 @@ describe('how far a stage is', () => {
   test('the stages follow one another in the order of the job, then it ends', () => {
     expect(stageAfter('plate')!.path).toBe('drive');
     expect(stageAfter('tune')).toBeNull();
-    expect(new Set(stages.map((s) => s.hotkey)).size).toBe(stages.length);
-    expect(directionRelies(model)).toEqual(['2h']);
+    expect(new Set(stages.map((s) => s.key)).size).toBe(stages.length);
+    expect(proofRelies('direction', 'direction', model)).toEqual({ settings: ['2h'], plate: true, survey: false });
   });
 });
 
@@ -220,7 +226,7 @@ describe('what a tune measures', () => {
   });
 
   test('it stands on the nameplate in the drive', () => {
-    expect(tuneRelies(demoModel('C-21'))).toEqual(expect.arrayContaining(['1b', '1d', '1e']));
+    expect(proofRelies('tune', 'tune', demoModel('C-21')).settings).toEqual(expect.arrayContaining(['1b', '1d', '1e']));
   });
 });
 
@@ -251,7 +257,7 @@ describe('a way out of a finding', () => {
 
 describe('a write', () => {
   const model = demoModel('M-55', { changes: { w22: { value: 0.26, source: 'plate' } } });
-  const setting = model.settings.find((s) => s.code === 'w22')!;
+  const setting = model.drafted.at('w22')!;
 
   test('a rounding above 5 % on the overload current is an error beside the value', () => {
     show(<DifferenceRow model={model} setting={setting} against={{ name: 'in drive', value: 0.8 }} />);
@@ -295,9 +301,9 @@ test('choices side by side: one in force, none while disabled', () => {
   fireEvent.click(screen.getByRole('radio', { name: 'Two' }));
   expect(onChoose).toHaveBeenCalledWith('b');
   rerender(
-    <LookProvider>
+    <ThemeProvider>
       <Segments label="Which" options={options} value="a" onChoose={onChoose} disabled />
-    </LookProvider>,
+    </ThemeProvider>,
   );
   fireEvent.click(screen.getByRole('radio', { name: 'Two' }));
   expect(onChoose).toHaveBeenCalledTimes(1);
@@ -308,9 +314,9 @@ test('a line of words shows its act only when there is one', () => {
   const { rerender } = show(<TextLine label="Name" value="" onChange={() => undefined} placeholder="Name it" />);
   expect(screen.queryByRole('button')).toBeNull();
   rerender(
-    <LookProvider>
+    <ThemeProvider>
       <TextLine label="Name" value="x" onChange={() => undefined} placeholder="Name it" act="Save" onAct={onAct} />
-    </LookProvider>,
+    </ThemeProvider>,
   );
   fireEvent.click(screen.getByRole('button', { name: 'Save' }));
   expect(onAct).toHaveBeenCalled();

@@ -1,14 +1,14 @@
-import { demoPlant } from '@yare/demo-plant';
+import { buildModel, type MachineModel } from '@yare/commissioning';
+import { demoMachine as shipped } from '@yare/demo-plant';
 import { bookById, factoryValue, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheet, SheetValue } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
-import { buildModel, type MachineModel } from '../src/data/machineModel';
 
 type Values = Record<string, number>;
 
 /** A demo machine as the server would tell it. */
 export function demoMachine(tag: string, change: Partial<MachineDetail> = {}): MachineDetail {
-  const demo = demoPlant.find((d) => d.tag === tag)!;
+  const demo = shipped(tag);
   return {
     ...demo,
     site: 'Brackwater Maltings',
@@ -22,7 +22,7 @@ export function demoMachine(tag: string, change: Partial<MachineDetail> = {}): M
 
 /** A sheet of a machine: factory values with some of its own. */
 export function demoSheet(tag: string, kind: Sheet['kind'], values: Values, at = '2026-01-01T00:00:00Z'): Sheet {
-  const { bookId, size, region } = demoPlant.find((d) => d.tag === tag)!;
+  const { bookId, size, region } = shipped(tag);
   const entry = (value: number): SheetValue => ({ value, source: 'factory', author: 'x', at: 'x' });
   return {
     kind,
@@ -45,7 +45,7 @@ export interface DemoModel {
 
 /** One machine of the demo plant as this device would see it. */
 export function demoModel(tag: string, { draft, inDrive = {}, changes = {}, plate = {}, machine = {} }: DemoModel = {}): MachineModel {
-  const own = Object.fromEntries(demoPlant.find((d) => d.tag === tag)!.draft.map((d) => [d.code, d.value]));
+  const own = Object.fromEntries(shipped(tag).draft.map((d) => [d.code, d.value]));
   const read = inDrive && demoSheet(tag, 'in drive', inDrive);
   const sheets = { draft: demoSheet(tag, 'draft', draft ?? own), inDrive: read, asFound: read && { ...read, kind: 'as found' as const } };
   return buildModel(demoMachine(tag, machine), sheets, changes, plate);

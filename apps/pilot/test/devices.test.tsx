@@ -3,7 +3,7 @@ import type { DeviceView } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { askWhoWeAre, usePairing } from '../src/data/pairing';
 import { DevicesScreen } from '../src/features/devices/DevicesScreen';
-import { PairGate } from '../src/features/devices/PairGate';
+import { PairGate } from '../src/features/pair/PairGate';
 import { freshServer, open, row, settled, touchRow, touchWords, type FakeServer } from './fakeServer';
 import { fireEvent } from '@testing-library/react';
 

@@ -1,7 +1,7 @@
 import type { Sheet, Sheets } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { dropRefused, editDraft, sendAll, settleConflict, undoLast, useEdits } from '../src/data/edits';
-import { keys, queryClient } from '../src/data/queries';
+import { keys, queryClient } from '../src/data/client';
 
 const tag = 'P-11';
 const sheet = (revision: number, value: number, author = 'Demo plant'): Sheet => ({

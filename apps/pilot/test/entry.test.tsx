@@ -1,6 +1,6 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { Choices, closeEntry, EntryPad, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entry';
-import { LookProvider } from '../src/ui/theme';
+import { ThemeProvider } from '../src/ui/theme';
 
 const set = jest.fn();
 const power: Entry = {
@@ -17,9 +17,9 @@ const power: Entry = {
 
 const pad = (entry: Entry) =>
   render(
-    <LookProvider>
+    <ThemeProvider>
       <EntryPad entry={entry} />
-    </LookProvider>,
+    </ThemeProvider>,
   );
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }));
 
@@ -84,7 +84,7 @@ test('the text in hand is in storage, so a reload finds it', () => {
 test('a choice tells which one is in force and gives the one touched', () => {
   const choose = jest.fn();
   render(
-    <LookProvider>
+    <ThemeProvider>
       <Choices
         options={[
           { value: 0, label: 'Ramp' },
@@ -93,7 +93,7 @@ test('a choice tells which one is in force and gives the one touched', () => {
         value={0}
         onChoose={choose}
       />
-    </LookProvider>,
+    </ThemeProvider>,
   );
   expect(screen.getByRole('radio', { name: 'Ramp' }).getAttribute('aria-checked')).toBe('true');
   fireEvent.click(screen.getByRole('radio', { name: 'Coast' }));

@@ -5,9 +5,9 @@ import type { ReactNode } from 'react';
 import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';
-import { queryClient } from '../src/data/queries';
+import { queryClient } from '../src/data/client';
 import { closeEntry } from '../src/ui/entry';
-import { LookProvider } from '../src/ui/theme';
+import { ThemeProvider } from '../src/ui/theme';
 import { demoMachine, demoSheet } from './demoModel';
 
 // whether a thing is hidden is asked of every element above it, which takes most of the time here
@@ -166,7 +166,7 @@ export const settled = () =>
 export async function open(page: ReactNode): Promise<void> {
   render(
     <QueryClientProvider client={queryClient}>
-      <LookProvider>{page}</LookProvider>
+      <ThemeProvider>{page}</ThemeProvider>
     </QueryClientProvider>,
   );
   await settled();

@@ -3,7 +3,7 @@ import { act, fireEvent, screen } from '@testing-library/react';
 import { router } from 'expo-router';
 import { clearNewMachine, editNewPlate, newMachineLacks, tagTrouble, useNewMachine } from '../src/data/newMachine';
 import { MachineScreen } from '../src/features/machine/MachineScreen';
-import { NewMachineScreen } from '../src/features/plant/NewMachineScreen';
+import { NewMachineScreen } from '../src/features/new/NewMachineScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
 import { freshServer, open, row, settled, touch, touchRow, touchWords, type, type FakeServer } from './fakeServer';
 

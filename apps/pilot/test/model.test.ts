@@ -1,10 +1,8 @@
+import { emptySurvey, planFor, type StandingContext, type StagePath, stageAt } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import { bookById, factoryValue, settingsOf } from '@yare/books';
 import { lookAheadRun } from '@yare/core';
-import { emptySurvey } from '../src/data/edits';
-import { planFor } from '../src/data/lookAhead';
-import { stages, stageStanding, type StandingContext } from '../src/data/stages';
-import { motionFindings } from '../src/data/motionFindings';
+import { motionFindings } from '@yare/commissioning';
 import { demoModel, type DemoModel } from './demoModel';
 
 const p11 = demoPlant[0]!;
@@ -14,7 +12,7 @@ const context = (recordings = 0): StandingContext => ({
   recordings,
   survey: emptySurvey(p11),
   surveyed: false,
-  proofOf: () => ({ newest: undefined, standing: { state: 'not yet' } }),
+  proofOf: () => ({ state: 'not yet' }),
 });
 
 test('an edit of this device lies on top of the draft, and differs from the drive', () => {
@@ -44,12 +42,7 @@ test('a value the drive would round to what it holds is no difference', () => {
 });
 
 test('stages tell how far they are', () => {
-  const words = (path: string, m = model(), recordings = 0) =>
-    stageStanding(
-      stages.find((s) => s.path === path)!,
-      m,
-      context(recordings),
-    );
+  const words = (path: StagePath, m = model(), recordings = 0) => stageAt(path).standing(m, context(recordings));
   expect(words('plate')).toMatchObject({ proof: 'proved' });
   expect(words('write').proof).toBe('act');
   expect(words('turn').proof).toBe('not yet');

@@ -4,20 +4,20 @@ import type { ReactNode } from 'react';
 import { bookById, settingsOf } from '@yare/books';
 import type { Sheet } from '@yare/contract';
 import { useEdits } from '../src/data/edits';
-import { keys, queryClient } from '../src/data/queries';
+import { keys, queryClient } from '../src/data/client';
 import { ActionBar } from '../src/ui/bar';
 import { useEntryStore } from '../src/ui/entry';
-import { SettingRow } from '../src/ui/SettingRow';
+import { SettingRow } from '../src/machine/SettingRow';
 import { Finding, SheetRow } from '../src/ui/sheet';
 import { ProofShape, StateShape, stateWord, type MachineState } from '../src/ui/shapes';
-import { LookProvider } from '../src/ui/theme';
+import { ThemeProvider } from '../src/ui/theme';
 import { when } from '../src/ui/when';
 import { checkPlate, completePlate } from '@yare/core';
 import { demoModel, demoSheet } from './demoModel';
 import { workedOut } from '../src/features/plate/workedOut';
 import { sentenceOf } from '../src/features/plant/auditWords';
 
-const show = (node: ReactNode) => render(<LookProvider>{node}</LookProvider>);
+const show = (node: ReactNode) => render(<ThemeProvider>{node}</ThemeProvider>);
 
 test('a row is read out whole: label, figure and unit', () => {
   const press = jest.fn();

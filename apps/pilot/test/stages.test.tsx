@@ -1,7 +1,7 @@
 import { powerChecks } from '@yare/commissioning';
 import { act, fireEvent, screen, within } from '@testing-library/react';
 import { router } from 'expo-router';
-import { BeforePowerScreen } from '../src/features/power/BeforePowerScreen';
+import { BeforePowerScreen } from '../src/features/before-power/BeforePowerScreen';
 import { DriveScreen } from '../src/features/drive/DriveScreen';
 import { PlateScreen } from '../src/features/plate/PlateScreen';
 import { StartScreen } from '../src/features/start/StartScreen';

@@ -1,8 +1,7 @@
 import { act, screen } from '@testing-library/react';
 import { router } from 'expo-router';
-import { bookById, plateSettings } from '@yare/books';
+import { bookById, DriveSettings } from '@yare/books';
 import type { ClientMessage, LiveSample, RecordingData, ServerMessage } from '@yare/contract';
-import type { StampedPlate } from '@yare/core';
 import { live } from '../src/data/live';
 import { DirectionScreen } from '../src/features/direction/DirectionScreen';
 import { TuneScreen } from '../src/features/tune/TuneScreen';
@@ -191,7 +190,7 @@ describe('Direction', () => {
 describe('Tune', () => {
   const withPlate = () => {
     const { machine } = server.of('C-07');
-    const plate = plateSettings(bookById(machine.bookId), machine.size, machine.plate.plate as StampedPlate);
+    const plate = new DriveSettings(bookById(machine.bookId), machine.size, {}, machine.region).plate(machine.plate.plate);
     return { ...ownDraft('C-07'), ...Object.fromEntries(plate.map((p) => [p.code, p.value])) };
   };
   const ready = async () => {

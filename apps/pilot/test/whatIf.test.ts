@@ -1,12 +1,11 @@
+import { planFor, type MachineModel } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import type { MachineDetail, RecordingData } from '@yare/contract';
 import { lookAheadRun, whatIf, whatIfs, type Day } from '@yare/core';
 import { driveRecord, learnedRows } from '../src/data/learn';
-import { planFor } from '../src/data/lookAhead';
-import type { MachineModel } from '../src/data/machineModel';
-import { motionFindings } from '../src/data/motionFindings';
+import { motionFindings } from '@yare/commissioning';
 import { demoModel } from './demoModel';
-import { answerOf, dayWords, resistorWords } from '../src/data/whatIfWords';
+import { answerOf, dayWords, resistorWords } from '@yare/commissioning';
 
 function modelOf(tag: string, learned: MachineDetail['learned'] = null, changes: Record<string, number> = {}): MachineModel {
   const own = Object.fromEntries(demoPlant.find((m) => m.tag === tag)!.draft.map((d) => [d.code, d.value]));

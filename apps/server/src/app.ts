@@ -1,33 +1,27 @@
 import { existsSync } from 'node:fs';
-import type { IncomingMessage } from 'node:http';
-import type { TLSSocket } from 'node:tls';
 import Ajv from 'ajv';
-import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify';
+import { api } from './api';
+import type { PlantAddress } from './bench/plantSide';
 import { Claims } from './claims';
+import type { Context } from './context';
 import type { Db } from './db/connect';
 import type { DatabaseWatch } from './db/watch';
-import { Devices } from './devices';
-import { door } from './door';
+import { Devices } from './devices/devices';
+import { door } from './door/door';
+import { contentPolicy } from './door/policy';
 import { Fleet } from './link/fleet';
-import { machineByTag, noteInDrive, type MachineRow } from './machines';
-import { ignoredInDrive, type Context } from './context';
+import { Sockets } from './live/sockets';
+import { machineByTag } from './machines/machines';
+import { linked } from './machines/routes';
 import { notFound, problemDocuments } from './problem';
-import { benchRoutes } from './routes/bench';
-import { deviceRoutes } from './routes/devices';
-import { driveRoutes } from './routes/drive';
-import { libraryRoutes } from './routes/library';
-import { Audience, liveRoute } from './routes/live';
-import { machineRoutes } from './routes/machines';
-import { planRoutes } from './routes/plan';
-import { recordingRoutes } from './routes/recordings';
-import { sheetRoutes } from './routes/sheets';
+import { recordedRuns } from './recordings/recordedRuns';
+import { closeInterrupted } from './recordings/recordings';
 import type { HoldTiming } from './runs/run';
-import { recordedRuns } from './runs/recordedRuns';
-import { closeInterrupted } from './runs/recorder';
+import { noteInDrive } from './sheets/sheets';
 import { Space } from './space';
 
 export interface AppOptions {
@@ -35,7 +29,7 @@ export interface AppOptions {
   /** where the drives answer: one Modbus TCP server, a unit for each machine */
   drives: { host: string; port: number };
   /** the bench's plant side, where a bench stands in for the plant */
-  plant?: { host: string; port: number };
+  plant?: PlantAddress;
   /** folder of the exported application; none serves the interface alone */
   staticFolder?: string;
   logger?: FastifyServerOptions['logger'];
@@ -53,125 +47,51 @@ export interface AppOptions {
   timing?: HoldTiming;
 }
 
-const storing = new Set(['POST', 'PUT']);
-const clears = /\/(put-out|unlock|write\/stop)$/;
+/** Words of an address are text and are read as figures; in a body a null stays a null and a text a text. */
+const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false });
+const ofBody = new Ajv({ useDefaults: true, strict: false });
 
-/** The page's own live channel, for the policy of what it may connect to; the host was checked before. */
-const socketOrigin = (request: IncomingMessage): string => `${(request.socket as TLSSocket).encrypted ? 'wss' : 'ws'}://${request.headers.host}`;
+/** What everything else stands on: links to the drives, claims, runs with their records. */
+async function foundations({ db, drives, watch, freeSpace, timing }: AppOptions, log: FastifyInstance['log']) {
+  await closeInterrupted(db);
+  const machines = await db('machines').orderBy('id');
+  const claims = new Claims();
+  const fleet = new Fleet(drives, machines.map(linked), claims, async (tag, values) => {
+    await noteInDrive(db, await machineByTag(db, tag), 'Link', values);
+  });
+  const sockets = new Sockets();
+  const space = new Space(freeSpace ?? (async () => Infinity));
+  const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
+  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space };
+  return { context, sockets, runs };
+}
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
-  const { db, drives, plant, staticFolder, logger = false, watch, names = [], trustLoopback = true, serverFactory } = options;
-  const app = Fastify({
-    logger,
-    forceCloseConnections: true,
-    ...(serverFactory && { serverFactory }),
-  });
-  // words of an address are text and are read as figures; in a body a null stays a null and a text a text
-  const spoken = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false });
-  const written = new Ajv({ useDefaults: true, strict: false });
-  app.setValidatorCompiler(({ schema, httpPart }) => (httpPart === 'body' ? written : spoken).compile(schema as object));
+  const { plant, staticFolder, logger = false, names = [], trustLoopback = true, serverFactory } = options;
+  const app = Fastify({ logger, forceCloseConnections: true, ...(serverFactory && { serverFactory }) });
+  app.setValidatorCompiler<object>(({ schema, httpPart }) => (httpPart === 'body' ? ofBody : ofAddress).compile(schema));
   problemDocuments(app);
-  await closeInterrupted(db);
-  const machines = (await db('machines').orderBy('id')) as MachineRow[];
-  const claims = new Claims();
-  const fleet = new Fleet(
-    drives,
-    machines.map((m) => ({ tag: m.tag, bookId: m.book_id, size: m.size, unit: m.unit })),
-    claims,
-    async (tag, values) => {
-      const m = await machineByTag(db, tag);
-      await noteInDrive(db, m, 'Link', values, ignoredInDrive(m));
-    },
-  );
-  const audience = new Audience();
-  const devices = new Devices(db);
-  const space = new Space(options.freeSpace ?? (async () => Infinity));
-  const runs = recordedRuns({
-    db,
-    watch,
-    fleet,
-    claims,
-    space,
-    log: app.log,
-    told: (run, phase) => audience.phase(run, phase),
-    timing: options.timing,
-  });
-  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices, space };
+  const { context, sockets, runs } = await foundations(options, app.log);
 
   // before the door: a refused upgrade is then closed too
   await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
-  await app.register(door, { names, trustLoopback, devices });
-
-  await app.register(helmet, {
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'self'"],
-        scriptSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
-        fontSrc: ["'self'"],
-        // a socket's origin is not 'self' to every browser: it is named
-        connectSrc: ["'self'", (request) => socketOrigin(request as IncomingMessage)],
-        workerSrc: ["'self'"],
-        objectSrc: ["'none'"],
-        frameAncestors: ["'none'"],
-        baseUri: ["'self'"],
-      },
-    },
-    hsts: false,
-    crossOriginOpenerPolicy: false,
-    originAgentCluster: false,
-  });
+  await app.register(door, { names, trustLoopback, devices: context.devices });
+  await app.register(contentPolicy);
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
-  await app.register(
-    async (api) => {
-      api.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
-        const database = await db.raw('select 1').then(
-          () => true,
-          () => false,
-        );
-        const linked = [...fleet.stations.values()].filter((s) => s.latest.link === 'up').length;
-        return reply.status(database ? 200 : 503).send({ ok: database, database, drives: { linked, of: fleet.stations.size } });
-      });
-      api.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
-      // what only clears up or stops something needs no room
-      api.addHook('preValidation', async (request) => {
-        if (storing.has(request.method) && !clears.test(request.url)) await space.refuseWhenFull();
-      });
-      await deviceRoutes(api, context, (device) => audience.online(device));
-      await machineRoutes(api, context);
-      await planRoutes(api, context);
-      await driveRoutes(api, context);
-      await libraryRoutes(api, context);
-      await sheetRoutes(api, context);
-      await recordingRoutes(api, context);
-      await benchRoutes(api, context, plant);
-      await liveRoute(api, { ...context, audience });
-    },
-    { prefix: '/api/v1' },
-  );
-  if (staticFolder && existsSync(staticFolder)) {
-    // hashed names never change; the page itself is asked for anew each time
-    await app.register(fastifyStatic, {
-      root: staticFolder,
-      setHeaders: (reply, path) => {
-        reply.setHeader('cache-control', path.includes('/_expo/') ? 'public, max-age=31536000, immutable' : 'no-cache');
-      },
-    });
-  }
+  await app.register(api, { ...context, sockets, plant, prefix: '/api/v1' });
+  if (staticFolder && existsSync(staticFolder)) await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders });
   app.setNotFoundHandler((request, reply) => {
-    if (request.method === 'GET' && !request.url.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(request.url.split('?')[0]!) && staticFolder)
-      return reply.sendFile('index.html');
-    const { problem } = notFound(request.url.split('?')[0]!);
-    return reply.status(404).type('application/problem+json').send(problem);
+    const [path = ''] = request.url.split('?');
+    if (request.method === 'GET' && !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path) && staticFolder) return reply.sendFile('index.html');
+    return reply.status(404).type('application/problem+json').send(notFound(path).problem);
   });
-  app.addHook('preClose', async () => {
-    await runs.stop();
-  });
-  app.addHook('onClose', async () => {
-    await fleet.stop();
-  });
+  app.addHook('preClose', () => runs.stop());
+  app.addHook('onClose', () => context.fleet.stop());
   return app;
 }
+
+/** Hashed names never change; the page itself is asked for anew each time. */
+const cacheHeaders = (reply: { setHeader(name: string, value: string): unknown }, path: string): void => {
+  reply.setHeader('cache-control', path.includes('/_expo/') ? 'public, max-age=31536000, immutable' : 'no-cache');
+};

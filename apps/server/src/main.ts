@@ -2,11 +2,11 @@ import { networkInterfaces } from 'node:os';
 import { parseArgs } from 'node:util';
 import { isLoopback } from '@yare/contract';
 import { buildApp } from './app';
-import { ownCertificate, selfMadeCertificate } from './certificate';
+import { ownCertificate, selfMadeCertificate } from './door/certificate';
 import { connect, migrate } from './db/connect';
 import { seedDemoPlant } from './db/seed';
 import { DatabaseWatch, SecondServer } from './db/watch';
-import { twoDoors } from './listen';
+import { twoDoors } from './door/listen';
 import { freeIn } from './space';
 
 const { values } = parseArgs({

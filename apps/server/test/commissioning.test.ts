@@ -67,12 +67,18 @@ test('proofs are history: the database itself refuses to change one', async () =
 
 test('who leaves with things unproved is told in the list of machines, until it is taken back', async () => {
   const left = proof({ stage: 'plan', item: 'left', outcome: 'failed', measured: 'Tune, Direction', settings: [], plate: false });
-  const inList = async () => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === 'M-55');
+  const inList = async (tag = 'M-55') => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === tag);
   await call('POST', '/machines/M-55/proofs', left);
   expect((await inList()).left).toMatchObject({ author, unproved: 'Tune, Direction' });
   await call('POST', '/machines/M-55/proofs', { ...left, outcome: 'taken back' });
   expect((await inList()).left).toBeNull();
-  expect((await inList()).newer).toBe('draft');
+});
+
+test('which of draft and drive is newer is told where they differ as the drive would store them', async () => {
+  const inList = async (tag: string) => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === tag);
+  expect(await inList('F-32')).toMatchObject({ differences: expect.any(Number), newer: 'draft' });
+  // its overload of 0.61 A is stored as 0.6 A, which is what the drive holds
+  expect(await inList('M-55')).toMatchObject({ differences: 0, newer: null });
 });
 
 test('another drive: its own book is spoken, the draft begins from factory with the plate, the old sheets stay in the history', async () => {

@@ -2,7 +2,7 @@ import type { AddressInfo } from 'node:net';
 import WebSocket from 'ws';
 import type { DeviceView, Here } from '@yare/contract';
 import { buildApp } from '../src/app';
-import { newPairingCode } from '../src/devices';
+import { newPairingCode } from '../src/devices/devices';
 import { startStack, until, type Stack } from './stack';
 
 /** Who gets in: by which name, from which page, on which device. */
@@ -97,7 +97,7 @@ describe('on which device', () => {
     expect((await inject('POST', '/devices/pair', { payload: { code, name: 'Second' } })).statusCode).toBe(410);
     expect((await inject('GET', '/machines', { headers: { cookie: asCookie(set) } })).statusCode).toBe(200);
     const [row] = await stack.db('devices').where({ name: 'Phone of Ines' });
-    expect(set).not.toContain(row.token_hash);
+    expect(set).not.toContain(row!.token_hash);
   });
 
   test('five wrong tries void a code, ten minutes too, and a new one voids the one before', async () => {
@@ -160,7 +160,7 @@ describe('on which device', () => {
   test('a device put out stays so through a restart of the server', async () => {
     const cookie = asCookie(await paired('Gone'));
     const stays = asCookie(await paired('Stays'));
-    const [{ id }] = await stack.db('devices').where({ name: 'Gone' });
+    const id = (await stack.db('devices').where({ name: 'Gone' }).first('id'))!.id;
     await inject('POST', `/devices/${id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: stays } });
     const again = await buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: 1 }, trustLoopback: false });
     const ask = (c: string) => again.inject({ url: '/api/v1/devices', headers: { cookie: c }, remoteAddress: outsider });

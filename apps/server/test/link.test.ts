@@ -1,17 +1,18 @@
-import { bookById, settingsOf } from '@yare/books';
+import { bookById, DriveSettings } from '@yare/books';
 import { DriveState, statusWord } from '@yare/core';
 import { startBench } from '../../bench/src/bench';
-import { freePort } from '../../bench/src/drive/modbusServer';
+import getPort from 'get-port';
 import { DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
-import { Fleet, stateInWords } from '../src/link/fleet';
+import { Fleet, stateOf } from '../src/link/fleet';
 import { Claims } from '../src/claims';
 import { until } from './stack';
 
 const book = bookById('osier-g');
-const setting = (code: string) => settingsOf(book, 'G7.5').find((s) => s.code === code)!;
+const factory = new DriveSettings(book, 'G7.5', {}, 50);
+const setting = (code: string) => factory.at(code)!;
 
 test('every drive state has its word on the state strip', () => {
-  const words = Object.fromEntries(Object.entries(DriveState).map(([name, s]) => [name, stateInWords(statusWord(s, false), 10)]));
+  const words = Object.fromEntries(Object.entries(DriveState).map(([name, s]) => [name, stateOf(statusWord(s, false), 10)]));
   expect(words).toEqual({
     notReady: 'held',
     switchOnDisabled: 'held',
@@ -22,7 +23,7 @@ test('every drive state has its word on the state strip', () => {
     faultReaction: 'tripped',
     fault: 'tripped',
   });
-  expect(stateInWords(statusWord(DriveState.operationEnabled, false), 0)).toBe('stopping');
+  expect(stateOf(statusWord(DriveState.operationEnabled, false), 0)).toBe('stopping');
 });
 
 describe('over Modbus TCP', () => {
@@ -31,7 +32,7 @@ describe('over Modbus TCP', () => {
   let port: number;
   const ends: Array<() => Promise<void>> = [];
   beforeEach(async () => {
-    port = await freePort('127.0.0.1');
+    port = await getPort({ host: '127.0.0.1' });
   });
   afterEach(async () => {
     for (const end of ends.splice(0)) await end().catch(() => undefined);
@@ -39,7 +40,7 @@ describe('over Modbus TCP', () => {
   const start = async () => {
     const bench = await startBench({ host: '127.0.0.1', port, seed: 3 });
     ends.push(() => bench.stop());
-    const probe = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    const probe = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
     await until(() =>
       probe.readLive().then(
         () => true,
@@ -52,7 +53,7 @@ describe('over Modbus TCP', () => {
 
   test('reads every setting in as many requests as there are groups, and writes one', async () => {
     const bench = await start();
-    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
     const values = await link.readSettings();
     const drive = bench.drives.get(1)!;
     expect(Object.keys(values)).toHaveLength(book.settings.length);
@@ -68,10 +69,10 @@ describe('over Modbus TCP', () => {
 
   test('a refusal is told apart from silence, with the drive’s own reason', async () => {
     await start();
-    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
     await expect(link.writeSetting(setting('2a'), 300)).rejects.toBeInstanceOf(DriveRefusal);
     expect(await link.refusalSentence()).toBe('the value contradicts another setting');
-    const nobody = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 99 });
+    const nobody = new DriveLink(factory, { host: '127.0.0.1', port, unit: 99 });
     await expect(nobody.readLive()).rejects.toBeInstanceOf(LinkDown);
     nobody.close();
     link.close();
@@ -79,7 +80,7 @@ describe('over Modbus TCP', () => {
 
   test('a drive that goes and comes back is found again by the next request', async () => {
     const bench = await start();
-    const link = new DriveLink(book, 'G7.5', { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
     await link.readLive();
     await bench.stop();
     await expect(link.readLive()).rejects.toBeInstanceOf(LinkDown);
@@ -94,7 +95,7 @@ describe('over Modbus TCP', () => {
     const read: number[] = [];
     const fleet = new Fleet(
       { host: '127.0.0.1', port },
-      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', unit: 1 }],
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unit: 1 }],
       claims,
       async (_tag, values) => void read.push(values['3a']!),
       50,
@@ -121,7 +122,7 @@ describe('over Modbus TCP', () => {
     const read: string[] = [];
     const fleet = new Fleet(
       { host: '127.0.0.1', port },
-      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', unit: 1 }],
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unit: 1 }],
       new Claims(),
       async (tag) => void read.push(tag),
     );

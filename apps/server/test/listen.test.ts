@@ -7,9 +7,9 @@ import type { TLSSocket } from 'node:tls';
 import WebSocket from 'ws';
 import type { Here } from '@yare/contract';
 import { buildApp } from '../src/app';
-import { ownCertificate, selfMadeCertificate } from '../src/certificate';
+import { ownCertificate, selfMadeCertificate } from '../src/door/certificate';
 import { connect, migrate } from '../src/db/connect';
-import { twoDoors, type TwoDoors } from '../src/listen';
+import { twoDoors, type TwoDoors } from '../src/door/listen';
 import { freshDatabase } from './stack';
 
 /** One port, two doors: HTTPS for everybody, plain HTTP for the server's own computer. */

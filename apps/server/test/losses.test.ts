@@ -4,8 +4,8 @@ import { connect as tcp } from 'node:net';
 import { bookById } from '@yare/books';
 import { holdRepeat, longestStall } from '@yare/contract';
 import { connect } from '../src/db/connect';
-import { Lateness } from '../src/routes/lateness';
-import { recordingData } from '../src/runs/recorder';
+import { Lateness } from '../src/live/lateness';
+import { recordingData } from '../src/recordings/recordings';
 import { pause, realTiming, startStack, until, type Stack } from './stack';
 
 /** Ways of losing the hand that no ordinary day brings: spent presses, stalls, another master, a database that goes. */

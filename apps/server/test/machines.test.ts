@@ -1,5 +1,5 @@
-import { drivenFromMotor } from '@yare/core';
-import { factoryValue, findSetting, bookById, settingsOf } from '@yare/books';
+import { bookById, DriveSettings, factoryValue, settingsOf } from '@yare/books';
+import { drivenFromMotor, type SettingRole } from '@yare/core';
 import { latest, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -56,7 +56,7 @@ test('a machine is put on record with a draft from factory and plate, and an est
   expect((await call('GET', '/machines')).json().map((m: { tag: string }) => m.tag)).toContain('P-50');
 
   const { draft, inDrive } = await latest(stack.app, 'P-50');
-  const setting = (role: Parameters<typeof findSetting>[2]) => findSetting(bookById('sallow'), 'S4', role)!;
+  const setting = (role: SettingRole) => new DriveSettings(bookById('sallow'), 'S4', {}, 50).need(role);
   const stamped = settingsOf(bookById('sallow'), 'S4').find((s) => s.plate === 'current')!;
   expect(draft.values[stamped.code]).toMatchObject({ value: 7.9, source: 'plate', author });
   const up = setting('accelerationTime');

@@ -1,8 +1,10 @@
 import type { LiveSample } from '@yare/contract';
-import { closeInterrupted, listRecordings, recordingData, Recorder } from '../src/runs/recorder';
-import { recordingCsv } from '../src/routes/recordings';
+import { recordingCsv } from '../src/recordings/csv';
+import { Recorder } from '../src/recordings/recorder';
+import { closeInterrupted, listRecordings, recordingData } from '../src/recordings/recordings';
 import { migrate, type Db } from '../src/db/connect';
 import { seedDemoPlant } from '../src/db/seed';
+import { machineByTag } from '../src/machines/machines';
 import { freshDatabase } from './stack';
 
 let db: Db;
@@ -12,7 +14,7 @@ beforeAll(async () => {
   ({ db, drop } = await freshDatabase());
   await migrate(db);
   await seedDemoPlant(db);
-  machineId = ((await db('machines').where({ tag: 'P-11' }).first('id')) as { id: number }).id;
+  machineId = (await machineByTag(db, 'P-11')).id;
 });
 afterAll(() => drop());
 

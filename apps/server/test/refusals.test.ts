@@ -5,8 +5,8 @@ import { join } from 'node:path';
 import { line, type Problem } from '@yare/contract';
 import { startBench } from '../../bench/src/bench';
 import { DatabaseWatch } from '../src/db/watch';
-import { pauseAfter } from '../src/locks';
-import { recordingCsv } from '../src/routes/recordings';
+import { pauseAfter } from '../src/lock/locks';
+import { recordingCsv } from '../src/recordings/csv';
 import { latest, startStack, until, type Stack } from './stack';
 
 /** What is refused, and that nothing was done then. */

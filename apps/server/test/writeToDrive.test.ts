@@ -1,6 +1,6 @@
 import { bookById, settingsOf, type Setting } from '@yare/books';
 import { DriveRefusal, LinkDown, type DriveLink } from '../src/link/driveLink';
-import { writeToDrive } from '../src/link/writeToDrive';
+import { writeToDrive } from '../src/write/writeToDrive';
 
 const settings = settingsOf(bookById('osier-g'), 'G7.5');
 const setting = (code: string): Setting => settings.find((s) => s.code === code)!;

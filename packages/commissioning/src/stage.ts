@@ -75,11 +75,11 @@ export function against(m: MachineModel, stage: string): Standing | null {
 }
 
 /** What changed, in words a person knows. */
-export function changedWords({ settings }: { settings: DriveSettings }, changed: readonly string[]): string {
+export function changedWords({ drafted }: Pick<MachineModel, 'drafted'>, changed: readonly string[]): string {
   const words = changed.map((name) => {
     if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : name;
     const code = name.slice(settingPrefix.length);
-    const s = settings.at(code);
+    const s = drafted.at(code);
     return s ? `${s.name.toLowerCase()} ${s.code}` : code;
   });
   return words.length > 2 ? `${words.slice(0, 2).join(', ')} and ${words.length - 2} more` : words.join(' and ');
@@ -98,7 +98,7 @@ export function ofItems(m: MachineModel, items: readonly ItemStanding[], words: 
       return { proof: 'act', words: 'a test has failed' };
     case 'stale': {
       const changed = [...new Set(items.flatMap((i) => (i.state === 'stale' ? i.changed : [])))];
-      return { proof: 'stale', words: `to be proved again: ${changedWords({ settings: m.drafted }, changed)} changed` };
+      return { proof: 'stale', words: `to be proved again: ${changedWords(m, changed)} changed` };
     }
     default:
       return { proof: 'not yet', words: passed > 0 ? `${passed} of ${items.length} proved` : words.open };

@@ -1,4 +1,3 @@
-import { createServer } from 'node:net';
 import { ServerTCP } from 'modbus-serial';
 import { ModbusException, Refusal } from './linkSide';
 import type { SimulatedDrive } from './simulatedDrive';
@@ -30,17 +29,5 @@ export function serveModbus(drives: ReadonlyMap<number, SimulatedDrive>, host: s
     server.on('serverError', (error) => reject(error ?? new Error('Modbus server failed')));
     server.on('socketError', () => undefined);
     server.on('initialized', () => resolve({ close: () => new Promise((done) => server.close(() => done())) }));
-  });
-}
-
-/** A port nobody listens on at the moment. */
-export function freePort(host: string): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, host, () => {
-      const address = probe.address();
-      probe.close(() => (typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port'))));
-    });
   });
 }

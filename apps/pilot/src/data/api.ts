@@ -25,9 +25,18 @@ export async function api<T>(path: string, init?: { method: string; body: unknow
   } catch {
     throw new Offline();
   }
+  return answerOf<T>(response);
+}
+
+const isProblem = (body: unknown): body is Problem =>
+  typeof body === 'object' && body !== null && 'detail' in body && typeof body.detail === 'string' && 'status' in body;
+
+/** What the server answered. @throws ApiProblem, or Offline when something else than the server did */
+export async function answerOf<T>(response: Response): Promise<T> {
+  // the contract between page and server: what it says is of the shape the caller names
   if (response.ok) return (await response.json()) as T;
-  const problem = (await response.json().catch(() => null)) as Problem | null;
-  if (!problem?.detail) throw new Offline();
+  const problem: unknown = await response.json().catch(() => null);
+  if (!isProblem(problem)) throw new Offline();
   if (problem.type === notPaired) tellNotPaired();
   throw new ApiProblem(problem);
 }

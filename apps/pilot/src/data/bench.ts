@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
 import { api, ApiProblem } from './api';
 import { authorNow } from './device';
-import { queryClient } from './queries';
+import { queryClient } from './client';
 
 const key = (tag: string) => ['bench', tag] as const;
 /** The plant side is looked at this often, ms. */

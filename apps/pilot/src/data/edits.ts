@@ -1,268 +1,135 @@
-import { groundOf } from '@yare/commissioning';
-import { create } from 'zustand';
-import { persist } from 'zustand/middleware';
-import type { MachineDetail, PlateRevision, Sheet, Sheets, Source, Survey, SurveyRevision } from '@yare/contract';
-import type { StampedPlate } from '@yare/core';
-import { api, ApiProblem, Offline } from './api';
-import { authorNow } from './device';
-import { keys, queryClient } from './queries';
+import type { DraftValue } from '@yare/commissioning';
+import type { StampedPlate, Survey } from '@yare/contract';
+import { ApiProblem, Offline } from './api';
+import { documents, editKinds } from './documents';
+import { editsOf, updateEdits, useEdits, type EditKind, type EditKinds, type Edits, type EditsByKind, type UndoStep } from './editStore';
 
-/** One edit not yet on the server. */
-export interface DraftChange {
-  value: number;
-  source: Source;
-}
+export { useEdits, useMachineEdits, type EditKind } from './editStore';
 
-interface Edits<Change, Theirs> {
-  /** by setting code, or by plate field */
-  changes: Record<string, Change>;
-  /** the revision these changes were made on */
-  base: number | null;
-  /** the winner's side when somebody else changed the same thing first */
-  conflict: Theirs | null;
-  /** the server's sentence, by field */
-  refused: { field: string; sentence: string } | null;
-}
-
-/** What is edited on the device and sent behind the person's back. */
-export type EditKind = 'draft' | 'plate' | 'survey';
-
-interface UndoStep {
-  of: EditKind;
-  before: Record<string, unknown>;
-}
-
-interface MachineEdits {
-  draft: Edits<DraftChange, Sheet>;
-  plate: Edits<unknown, PlateRevision>;
-  survey: Edits<unknown, SurveyRevision>;
-  undo: UndoStep[];
-}
-
-interface Store {
-  machines: Record<string, MachineEdits>;
-  offline: boolean;
-}
-
-const untouched = { changes: {}, base: null, conflict: null, refused: null };
-const none = (): MachineEdits => ({ draft: untouched, plate: untouched, survey: untouched, undo: [] });
-const empty = none();
-
-/** Everything typed on this device and not yet stored by the server. It survives a reload and a lost server. */
-export const useEdits = create<Store>()(
-  persist((): Store => ({ machines: {}, offline: false }), {
-    name: 'yare.edits',
-    version: 1,
-    partialize: (s) => ({ machines: s.machines, offline: false }),
-    // what an older page left has no survey
-    migrate: (old) => {
-      const { machines } = old as Store;
-      return { machines: Object.fromEntries(Object.entries(machines).map(([tag, m]) => [tag, { ...none(), ...m }])), offline: false };
-    },
-  }),
-);
-
-export const useMachineEdits = (tag: string): MachineEdits => useEdits((s) => s.machines[tag] ?? empty);
-
-function update(tag: string, change: (m: MachineEdits) => Partial<MachineEdits>): void {
-  useEdits.setState((s) => {
-    const before = s.machines[tag] ?? none();
-    return { machines: { ...s.machines, [tag]: { ...before, ...change(before) } } };
-  });
-}
-
-const get = (tag: string): MachineEdits => useEdits.getState().machines[tag] ?? none();
 const sending = new Set<string>();
 let retry: ReturnType<typeof setTimeout> | undefined;
+/** Whatever waits is tried again this often while the server is away, ms. */
+const retryEvery = 3000;
 
 function setOffline(offline: boolean): void {
   if (useEdits.getState().offline !== offline) useEdits.setState({ offline });
   clearTimeout(retry);
-  if (offline) retry = setTimeout(sendAll, 3000);
+  if (offline) retry = setTimeout(sendAll, retryEvery);
 }
 
 /** Tries again whatever waits. */
 export function sendAll(): void {
-  for (const tag of Object.keys(useEdits.getState().machines)) {
-    void sendDraft(tag);
-    void sendPlate(tag);
-    void sendSurvey(tag);
-  }
+  for (const tag of Object.keys(useEdits.getState().machines)) for (const kind of editKinds) void send(kind, tag);
 }
 
-const withoutSent = <C>(changes: Record<string, C>, sent: Record<string, C>): Record<string, C> =>
-  Object.fromEntries(Object.entries(changes).filter(([k, v]) => sent[k] !== v));
+function set<K extends EditKind>(tag: string, kind: K, change: (edits: Edits<K>) => Partial<Edits<K>>): void {
+  updateEdits(tag, (m: EditsByKind) => ({ [kind]: { ...m[kind], ...change(m[kind]) } }));
+}
+
+/** What is left of changes once some were stored: those made anew meanwhile. */
+const withoutSent = <C extends object>(changes: C, sent: C): C => {
+  const stored = new Map(Object.entries(sent));
+  return Object.fromEntries(Object.entries(changes).filter(([k, v]) => stored.get(k) !== v)) as C;
+};
 
 /** Whether the other side already says all of what was changed here. */
-function standsAlready(kind: EditKind, changes: Record<string, unknown>, current: unknown): boolean {
-  const side = current as { values?: Record<string, { value: number }>; plate?: Record<string, unknown>; survey?: Record<string, unknown> };
-  return Object.entries(changes).every(([key, change]) => {
-    const theirs = kind === 'draft' ? side.values?.[key]?.value : side[kind]?.[key];
-    return JSON.stringify(theirs) === JSON.stringify(kind === 'draft' ? (change as DraftChange).value : change);
-  });
+function standsAlready<K extends EditKind>(kind: K, changes: EditKinds[K]['changes'], theirs: EditKinds[K]['revision']): boolean {
+  const { says, means } = documents[kind];
+  return Object.keys(changes).every((field) => JSON.stringify(says(theirs, field)) === JSON.stringify(means(changes, field)));
 }
 
 /** One send at a time for each machine and kind; what is typed meanwhile goes with the next. */
-async function send(kind: EditKind, tag: string, work: () => Promise<void>): Promise<void> {
+async function send<K extends EditKind>(kind: K, tag: string): Promise<void> {
   const key = `${kind} ${tag}`;
-  const edits = get(tag)[kind];
-  if (sending.has(key) || edits.conflict || edits.refused || Object.keys(edits.changes).length === 0) return;
+  const all: EditsByKind = editsOf(tag);
+  const { changes, base, conflict, refused } = all[kind];
+  if (sending.has(key) || conflict || refused || Object.keys(changes).length === 0) return;
   sending.add(key);
   try {
-    await work();
+    const revised = await documents[kind].put(tag, changes, base);
+    documents[kind].show(tag, revised);
+    set(tag, kind, (now) => ({ changes: withoutSent(now.changes, changes), base: revised.revision }));
     setOffline(false);
   } catch (error) {
-    if (error instanceof Offline) setOffline(true);
-    else if (error instanceof ApiProblem && error.problem.status === 409) {
-      update(tag, (m) => ({ [kind]: { ...m[kind], conflict: error.problem.current } }));
-      // an answer lost on the way looks like a race with oneself: what stands there already is what was meant
-      if (standsAlready(kind, edits.changes, error.problem.current)) settleConflict(tag, kind, 'theirs');
-    } else if (error instanceof ApiProblem) {
-      const field = error.problem.field ?? Object.keys(edits.changes)[0]!;
-      update(tag, (m) => ({ [kind]: { ...m[kind], refused: { field, sentence: error.problem.detail } } }));
-    } else throw error;
+    failed(kind, tag, changes, error);
     return;
   } finally {
     sending.delete(key);
   }
-  if (Object.keys(get(tag)[kind].changes).length > 0) await send(kind, tag, work);
+  await send(kind, tag);
 }
 
-const sendDraft = (tag: string): Promise<void> =>
-  send('draft', tag, async () => {
-    const sheets = queryClient.getQueryData<Sheets>(keys.sheets(tag)) ?? (await api<Sheets>(`/machines/${tag}/sheets`));
-    const { changes: sent, base } = get(tag).draft;
-    const draft = await api<Sheet>(`/machines/${tag}/draft`, {
-      method: 'PUT',
-      body: { revision: base ?? sheets.draft.revision, author: authorNow(), changes: Object.entries(sent).map(([code, c]) => ({ code, ...c })) },
-    });
-    await queryClient.cancelQueries({ queryKey: keys.sheets(tag) });
-    queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => ({ ...(old ?? sheets), draft }));
-    update(tag, (m) => ({ draft: { ...m.draft, changes: withoutSent(m.draft.changes, sent), base: draft.revision } }));
-  });
-
-const sendPlate = (tag: string): Promise<void> =>
-  send('plate', tag, async () => {
-    const machine = queryClient.getQueryData<MachineDetail>(keys.machine(tag)) ?? (await api<MachineDetail>(`/machines/${tag}`));
-    const { changes: sent, base } = get(tag).plate;
-    const plate = await api<PlateRevision>(`/machines/${tag}/plate`, {
-      method: 'PUT',
-      body: { revision: base ?? machine.plate.revision, author: authorNow(), plate: { ...machine.plate.plate, ...sent } },
-    });
-    await queryClient.cancelQueries({ queryKey: keys.machine(tag) });
-    queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => ({ ...(old ?? machine), plate }));
-    update(tag, (m) => ({ plate: { ...m.plate, changes: withoutSent(m.plate.changes, sent), base: plate.revision } }));
-  });
-
-/** A survey nobody has made yet: what feeds the machine as it was taken down, and nothing else. */
-export const emptySurvey = (machine: Pick<MachineDetail, 'supply'>): Survey => ({
-  why: '',
-  ...groundOf(machine.supply),
-  screened: null,
-  lineVoltages: null,
-  insulation: null,
-});
-
-const sendSurvey = (tag: string): Promise<void> =>
-  send('survey', tag, async () => {
-    const machine = queryClient.getQueryData<MachineDetail>(keys.machine(tag)) ?? (await api<MachineDetail>(`/machines/${tag}`));
-    const known = queryClient.getQueryData<SurveyRevision | null>(keys.survey(tag));
-    const now = known === undefined ? await api<SurveyRevision | null>(`/machines/${tag}/survey`) : known;
-    const { changes: sent, base } = get(tag).survey;
-    const survey = await api<SurveyRevision>(`/machines/${tag}/survey`, {
-      method: 'PUT',
-      body: { revision: base ?? now?.revision ?? 0, author: authorNow(), survey: { ...(now?.survey ?? emptySurvey(machine)), ...sent } },
-    });
-    queryClient.setQueryData<SurveyRevision | null>(keys.survey(tag), survey);
-    const { voltage, frequency, driven } = survey.survey;
-    queryClient.setQueryData<MachineDetail>(
-      keys.machine(tag),
-      (old) => old && { ...old, supply: { voltage, frequency }, ...(driven && { driven, drivenEstimated: false }) },
-    );
-    // what was first put on record is known to the server only
-    if (sent.driven === null) void queryClient.invalidateQueries({ queryKey: keys.machine(tag) });
-    update(tag, (m) => ({ survey: { ...m.survey, changes: withoutSent(m.survey.changes, sent), base: survey.revision } }));
-  });
+/** What a send that did not go through means for the edits. @throws what nobody foresaw */
+function failed<K extends EditKind>(kind: K, tag: string, changes: EditKinds[K]['changes'], error: unknown): void {
+  if (error instanceof Offline) return setOffline(true);
+  if (!(error instanceof ApiProblem)) throw error;
+  const { problem } = error;
+  if (problem.status === 409) {
+    // of a document the server gives the winner's side with its refusal
+    const theirs = problem.current as EditKinds[K]['revision'];
+    set(tag, kind, () => ({ conflict: theirs }));
+    // an answer lost on the way looks like a race with oneself: what stands there already is what was meant
+    if (standsAlready(kind, changes, theirs)) settleConflict(tag, kind, 'theirs');
+    return;
+  }
+  const field = problem.field ?? Object.keys(changes)[0] ?? '';
+  set(tag, kind, () => ({ refused: { field, sentence: problem.detail } }));
+}
 
 const longestUndo = 50;
 
-/** The revision a new change stands on: the one on screen, or the one the changes already waiting were made on. */
-const baseOf = (edits: { changes: object; base: number | null }, onScreen: number | undefined): number | null =>
-  Object.keys(edits.changes).length > 0 ? edits.base : (onScreen ?? null);
-
-/** Changes settings of the draft; they show at once and go to the server behind the person's back. */
-export function editDraft(tag: string, changes: Record<string, DraftChange>, before?: Record<string, DraftChange>): void {
-  update(tag, (m) => ({
-    draft: {
-      changes: { ...m.draft.changes, ...changes },
-      base: baseOf(m.draft, queryClient.getQueryData<Sheets>(keys.sheets(tag))?.draft.revision),
-      conflict: m.draft.conflict,
-      refused: null,
-    },
-    undo: before ? [...m.undo, { of: 'draft' as const, before }].slice(-longestUndo) : m.undo,
+/** Changes a document; it shows at once and goes to the server behind the person's back. `before` is what one step back brings again. */
+function edit<K extends EditKind>(tag: string, kind: K, changes: EditKinds[K]['changes'], step?: UndoStep): void {
+  set(tag, kind, (now) => ({
+    changes: { ...now.changes, ...changes },
+    // the revision on screen, or the one the changes already waiting were made on
+    base: Object.keys(now.changes).length > 0 ? now.base : (documents[kind].known(tag)?.revision ?? null),
+    refused: null,
   }));
-  void sendDraft(tag);
+  if (step) updateEdits(tag, (m) => ({ undo: [...m.undo, step].slice(-longestUndo) }));
+  void send(kind, tag);
 }
 
-/** Changes figures of the plate. */
-export function editPlate(tag: string, changes: Partial<StampedPlate>, before?: Partial<StampedPlate>): void {
-  update(tag, (m) => ({
-    plate: {
-      changes: { ...m.plate.changes, ...changes },
-      base: baseOf(m.plate, queryClient.getQueryData<MachineDetail>(keys.machine(tag))?.plate.revision),
-      conflict: m.plate.conflict,
-      refused: null,
-    },
-    undo: before ? [...m.undo, { of: 'plate' as const, before }].slice(-longestUndo) : m.undo,
-  }));
-  void sendPlate(tag);
-}
+export const editDraft = (tag: string, changes: Record<string, DraftValue>, before?: Record<string, DraftValue>): void =>
+  edit(tag, 'draft', changes, before && { of: 'draft', before });
 
-/** Changes figures of the survey. */
-export function editSurvey(tag: string, changes: Partial<Survey>, before?: Partial<Survey>): void {
-  update(tag, (m) => ({
-    survey: {
-      changes: { ...m.survey.changes, ...changes },
-      base: baseOf(m.survey, queryClient.getQueryData<SurveyRevision | null>(keys.survey(tag))?.revision),
-      conflict: m.survey.conflict,
-      refused: null,
-    },
-    undo: before ? [...m.undo, { of: 'survey' as const, before }].slice(-longestUndo) : m.undo,
-  }));
-  void sendSurvey(tag);
-}
+export const editPlate = (tag: string, changes: Partial<StampedPlate>, before?: Partial<StampedPlate>): void =>
+  edit(tag, 'plate', changes, before && { of: 'plate', before });
+
+export const editSurvey = (tag: string, changes: Partial<Survey>, before?: Partial<Survey>): void =>
+  edit(tag, 'survey', changes, before && { of: 'survey', before });
 
 /** Takes the last edit of a kind made on this device back, as a new edit. */
-export function undoLast(tag: string, of: UndoStep['of']): void {
-  const { undo } = get(tag);
+export function undoLast(tag: string, of: EditKind): void {
+  const { undo } = editsOf(tag);
   const index = undo.map((u) => u.of).lastIndexOf(of);
-  if (index < 0) return;
-  const step = undo[index]!;
-  update(tag, () => ({ undo: undo.filter((_, i) => i !== index) }));
-  if (of === 'draft') editDraft(tag, step.before as Record<string, DraftChange>);
-  else if (of === 'plate') editPlate(tag, step.before as Partial<StampedPlate>);
-  else editSurvey(tag, step.before as Partial<Survey>);
+  const step = undo[index];
+  if (!step) return;
+  updateEdits(tag, () => ({ undo: undo.filter((_, i) => i !== index) }));
+  edit(tag, step.of, step.before);
 }
 
 /** Ends a race: keep this device's figures on top of the other side, or drop them. */
-export function settleConflict(tag: string, kind: EditKind, keep: 'mine' | 'theirs'): void {
-  const { conflict } = get(tag)[kind];
+export function settleConflict<K extends EditKind>(tag: string, kind: K, keep: 'mine' | 'theirs'): void {
+  const all: EditsByKind = editsOf(tag);
+  const { conflict, changes } = all[kind];
   if (!conflict) return;
-  if (kind === 'draft') queryClient.setQueryData<Sheets>(keys.sheets(tag), (old) => old && { ...old, draft: conflict as Sheet });
-  else if (kind === 'survey') queryClient.setQueryData<SurveyRevision>(keys.survey(tag), conflict as SurveyRevision);
-  else queryClient.setQueryData<MachineDetail>(keys.machine(tag), (old) => old && { ...old, plate: conflict as PlateRevision });
-  update(tag, (m) => ({ [kind]: { changes: keep === 'mine' ? m[kind].changes : {}, base: conflict.revision, conflict: null, refused: null } }));
+  documents[kind].show(tag, conflict);
+  const none: Partial<EditKinds[K]['changes']> = {};
+  set(tag, kind, () => ({
+    changes: keep === 'mine' ? changes : (none as EditKinds[K]['changes']),
+    base: conflict.revision,
+    conflict: null,
+    refused: null,
+  }));
   sendAll();
 }
 
 /** Drops an edit the server refused; what stood before shows again. */
 export function dropRefused(tag: string, kind: EditKind): void {
-  update(tag, (m) => {
-    const { refused, changes } = m[kind];
-    const left = { ...changes };
-    if (refused) delete left[refused.field];
-    return { [kind]: { ...m[kind], changes: left, conflict: null, refused: null } };
-  });
+  const { refused, changes } = editsOf(tag)[kind];
+  const left = Object.fromEntries(Object.entries(changes).filter(([field]) => field !== refused?.field));
+  updateEdits(tag, (m) => ({ [kind]: { ...m[kind], changes: left, conflict: null, refused: null } }));
   sendAll();
 }
 

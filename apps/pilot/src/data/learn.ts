@@ -1,12 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
-import { wordBase } from '@yare/books';
+import type { MachineModel } from '@yare/commissioning';
 import type { LearnedEdit, LearnedRevision, RecordingData } from '@yare/contract';
 import { learnable, stampedPower, toSi, type DriveRecord, type Learnable, type Learned, type LearnOptions, type LearnResult } from '@yare/core';
 import { api } from './api';
 import { authorNow } from './device';
 import { learnInWorker } from './lookAhead';
-import type { MachineModel } from './machineModel';
-import { keys, queryClient } from './queries';
+import { keys, queryClient } from './client';
 
 /** Pa for 0 and 100 % of the pressure sensor; null where none is wired. */
 function pressureRange(model: MachineModel): { low: number; span: number } | null {
@@ -32,15 +31,15 @@ export function driveRecord(model: MachineModel, { time, data }: RecordingData):
 }
 
 function learnOptions(model: MachineModel): LearnOptions {
-  const { book, machine, plate } = model;
-  const { live, readOutLag } = book.words;
-  const values = Object.fromEntries(model.settings.map((s) => [s.code, model.inDriveOf(s.code)?.value ?? s.factory50]));
+  const { plate } = model;
+  const settings = model.held ?? model.drafted.with({});
+  const { live, readOutLag } = settings.book.words;
   const range = pressureRange(model);
   return {
     ratedPower: stampedPower(plate),
     ratedSpeed: plate.speed,
     readOutLag,
-    currentStep: live.motorCurrent.step * wordBase(book, machine.size, values, live.motorCurrent.per),
+    currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
     ...(range && { processRange: range.span }),
   };

@@ -3,7 +3,7 @@ import type { ClientMessage, LiveSample, ServerMessage, StopCause, TuneProgress 
 import { holdRepeat } from '@yare/contract/src/hold';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
-import { keys, queryClient } from './queries';
+import { keys, queryClient } from './client';
 
 export type TuneKind = TuneProgress['kind'];
 

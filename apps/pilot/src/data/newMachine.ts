@@ -3,8 +3,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { MachineDetail, MachineNew } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
-import { send } from './library';
-import { keys, queryClient } from './queries';
+import { keys, queryClient, send } from './client';
 
 /** A machine on its way to its record, as far as it was typed on this device. */
 export interface NewMachine extends Pick<MachineNew, 'tag' | 'name' | 'area' | 'region'> {

@@ -3,7 +3,7 @@ import type { DeviceView, Here, PairRequest } from '@yare/contract';
 import { create } from 'zustand';
 import { api, onNotPaired } from './api';
 import { authorNow } from './device';
-import { queryClient } from './queries';
+import { queryClient } from './client';
 
 interface Pairing {
   /** whether the server answers this device; null before it was asked */

@@ -7,9 +7,9 @@ import { Pressable } from 'react-native';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text as SvgText } from 'react-native-svg';
 import { formatFigure, valueAt, type RecordingMark } from '@yare/core';
 import { linePath, paneDomain, scaleFor, type Pane } from './chartScale';
-import { fontFamily } from './look';
+import { fontFamily } from './palette';
 import { Mono, Second, Strong } from './text';
-import { useLook } from './theme';
+import { usePalette } from './theme';
 
 export interface ChartProps {
   panes: Pane[];
@@ -50,7 +50,7 @@ function roomyTicks(x: ScaleLinear<number, number>, right: number, unit: string)
 /** Stacked panes over one axis with one cursor through all of them and a read-out row under it. */
 export const Chart = memo(function Chart(props: ChartProps) {
   const { panes, domain, xUnit, xName = 'at', xDecimals = 1, marks = [], paneHeight = 74, explore = false } = props;
-  const look = useLook();
+  const palette = usePalette();
   const id = useId().replace(/[^a-zA-Z0-9]/g, '');
   const [width, setWidth] = useState(0);
   const [transform, setTransform] = useState<ZoomTransform>(zoomIdentity);
@@ -158,7 +158,7 @@ export const Chart = memo(function Chart(props: ChartProps) {
           <Svg width={width} height={height}>
             <Defs>
               <Pattern id={`h${id}`} width={7} height={7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-                <Line x1={0} y1={0} x2={0} y2={7} stroke={look.red} strokeWidth={1} opacity={0.55} />
+                <Line x1={0} y1={0} x2={0} y2={7} stroke={palette.red} strokeWidth={1} opacity={0.55} />
               </Pattern>
             </Defs>
             {panes.map((pane, i) => {
@@ -180,12 +180,12 @@ export const Chart = memo(function Chart(props: ChartProps) {
                     textAnchor="end"
                     fontFamily={fontFamily.bold}
                     fontSize={13}
-                    fill={look.ink}
+                    fill={palette.ink}
                   >{`${pane.name}, ${pane.unit}`}</SvgText>
                   {ticks.map((t) => (
                     <G key={t}>
-                      <Line x1={left} x2={right} y1={y(t)} y2={y(t)} stroke={look.rule} />
-                      <SvgText x={left - 7} y={y(t) + 4} textAnchor="end" fontFamily={fontFamily.mono} fontSize={11.5} fill={look.soft}>
+                      <Line x1={left} x2={right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
+                      <SvgText x={left - 7} y={y(t) + 4} textAnchor="end" fontFamily={fontFamily.mono} fontSize={11.5} fill={palette.soft}>
                         {tickLabel(t, step)}
                       </SvgText>
                     </G>
@@ -197,9 +197,9 @@ export const Chart = memo(function Chart(props: ChartProps) {
                     return (
                       <G key={l.label}>
                         <Rect x={left} width={right - left} {...band} fill={`url(#h${id})`} />
-                        <Line x1={left} x2={right} y1={yl} y2={yl} stroke={look.red} strokeWidth={1.6} />
-                        <Rect x={left + 3} y={yl - 15} width={l.label.length * 7.2 + 6} height={14} fill={look.sheet} opacity={0.85} />
-                        <SvgText x={left + 6} y={yl - 4} fontFamily={fontFamily.mono} fontSize={11.5} fill={look.red}>
+                        <Line x1={left} x2={right} y1={yl} y2={yl} stroke={palette.red} strokeWidth={1.6} />
+                        <Rect x={left + 3} y={yl - 15} width={l.label.length * 7.2 + 6} height={14} fill={palette.sheet} opacity={0.85} />
+                        <SvgText x={left + 6} y={yl - 4} fontFamily={fontFamily.mono} fontSize={11.5} fill={palette.red}>
                           {l.label}
                         </SvgText>
                       </G>
@@ -211,14 +211,23 @@ export const Chart = memo(function Chart(props: ChartProps) {
                         key={s.label ?? k}
                         d={linePath(s, x, y)}
                         fill="none"
-                        stroke={s.dashed ? look.soft : look.ink}
+                        stroke={s.dashed ? palette.soft : palette.ink}
                         strokeWidth={s.dashed ? 1.4 : 2}
                         strokeDasharray={s.dashed ? '4 3' : undefined}
                         strokeLinejoin="round"
                       />
                     ))}
                     {marks.map((m, k) => (
-                      <Line key={k} x1={x(m.time)} x2={x(m.time)} y1={top} y2={bottom} stroke={look.blue} strokeDasharray="1 3" strokeWidth={1.5} />
+                      <Line
+                        key={k}
+                        x1={x(m.time)}
+                        x2={x(m.time)}
+                        y1={top}
+                        y2={bottom}
+                        stroke={palette.blue}
+                        strokeDasharray="1 3"
+                        strokeWidth={1.5}
+                      />
                     ))}
                   </G>
                   {[pinned, seen].map((c, k) => {
@@ -231,12 +240,19 @@ export const Chart = memo(function Chart(props: ChartProps) {
                           x2={x(c)}
                           y1={top - (i === 0 ? 8 : headHeight)}
                           y2={bottom}
-                          stroke={look.plum}
+                          stroke={palette.plum}
                           strokeWidth={1.6}
                           strokeDasharray={k === 0 ? '5 3' : undefined}
                         />
                         {v !== null && (
-                          <Circle cx={x(c)} cy={Math.min(bottom, Math.max(top, y(v)))} r={4.5} fill={look.sheet} stroke={look.plum} strokeWidth={2} />
+                          <Circle
+                            cx={x(c)}
+                            cy={Math.min(bottom, Math.max(top, y(v)))}
+                            r={4.5}
+                            fill={palette.sheet}
+                            stroke={palette.plum}
+                            strokeWidth={2}
+                          />
                         )}
                       </G>
                     );
@@ -252,7 +268,7 @@ export const Chart = memo(function Chart(props: ChartProps) {
                 textAnchor={x(t) > right - 16 ? 'end' : 'middle'}
                 fontFamily={fontFamily.mono}
                 fontSize={11.5}
-                fill={look.soft}
+                fill={palette.soft}
               >
                 {tickLabel(t, xTicks.length > 1 ? xTicks[1]! - xTicks[0]! : 1) + (i === xTicks.length - 1 ? ` ${xUnit}` : '')}
               </SvgText>

@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react';
-import { useLook } from './theme';
+import { usePalette } from './theme';
 
 /** A ruled line with a square to push along it: the browser's own range input, dressed as the ledger is. */
 const dress = `
@@ -21,7 +21,7 @@ export interface RangeProps {
 }
 
 export function Range(p: RangeProps) {
-  const look = useLook();
+  const palette = usePalette();
   const share = `${(100 * (p.value - p.min)) / (p.max - p.min)}%`;
   return (
     <>
@@ -38,7 +38,7 @@ export function Range(p: RangeProps) {
         value={p.value}
         onChange={(e) => p.onMove(Number(e.target.value), false)}
         onPointerUp={(e) => p.onMove(Number(e.currentTarget.value), true)}
-        style={{ '--done': look.plumFill, '--rest': look.rule2, '--edge': look.sheet, '--share': share } as CSSProperties}
+        style={{ '--done': palette.plumFill, '--rest': palette.rule2, '--edge': palette.sheet, '--share': share } as CSSProperties}
       />
     </>
   );

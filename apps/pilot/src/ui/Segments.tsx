@@ -1,8 +1,8 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import { Second, Strong } from './text';
-import { steady } from './steady';
-import { useLook } from './theme';
+import { drawnWhenChanged } from './drawnWhenChanged';
+import { usePalette } from './theme';
 
 export interface Segment<T extends string | number> {
   value: T;
@@ -26,7 +26,7 @@ function SegmentsDrawn<T extends string | number>({
   onChoose: (value: T) => void;
   disabled?: boolean;
 }) {
-  const look = useLook();
+  const palette = usePalette();
   return (
     <View
       flexDirection="row"
@@ -56,8 +56,8 @@ function SegmentsDrawn<T extends string | number>({
               alignItems: 'center',
               justifyContent: 'center',
               borderRightWidth: 1,
-              borderColor: look.rule,
-              backgroundColor: here ? look.plumFill : look.sheet,
+              borderColor: palette.rule,
+              backgroundColor: here ? palette.plumFill : palette.sheet,
             }}
           >
             <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : o.disabled ? '$soft' : '$plum'}>
@@ -72,4 +72,4 @@ function SegmentsDrawn<T extends string | number>({
 }
 
 /** A few choices side by side, one of them in force. */
-export const Segments = steady(SegmentsDrawn as never) as unknown as typeof SegmentsDrawn;
+export const Segments = drawnWhenChanged(SegmentsDrawn as never) as unknown as typeof SegmentsDrawn;

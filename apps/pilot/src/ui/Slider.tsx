@@ -2,7 +2,7 @@ import { View } from '@tamagui/core';
 import { useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
-import { measure } from './look';
+import { measure } from './palette';
 import { Range } from './Range';
 import { Body, Figure, Second, Strong } from './text';
 

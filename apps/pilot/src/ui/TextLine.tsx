@@ -1,12 +1,12 @@
 import { View } from '@tamagui/core';
 import { Pressable, TextInput } from 'react-native';
-import { fontFamily, measure } from './look';
+import { fontFamily, measure } from './palette';
 import { Second, Strong } from './text';
-import { steady } from './steady';
-import { useLook } from './theme';
+import { drawnWhenChanged } from './drawnWhenChanged';
+import { usePalette } from './theme';
 
 /** A line of the sheet that takes words, with one act at its end. */
-export const TextLine = steady(function TextLine({
+export const TextLine = drawnWhenChanged(function TextLine({
   label,
   value,
   onChange,
@@ -33,7 +33,7 @@ export const TextLine = steady(function TextLine({
   testID?: string;
   actTestID?: string;
 }) {
-  const look = useLook();
+  const palette = usePalette();
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={measure.row} alignItems="stretch">
       <View width={measure.margin} borderRightWidth={1} borderColor="$plum" flexShrink={0} />
@@ -50,7 +50,7 @@ export const TextLine = steady(function TextLine({
           onChangeText={onChange}
           onSubmitEditing={onAct}
           placeholder={placeholder}
-          placeholderTextColor={look.soft}
+          placeholderTextColor={palette.soft}
           secureTextEntry={secret}
           {...(figures && { autoCapitalize: 'characters' as const, autoComplete: 'off' as const, autoCorrect: false, spellCheck: false })}
           maxLength={400}
@@ -59,7 +59,7 @@ export const TextLine = steady(function TextLine({
             minWidth: 0,
             fontSize: figures ? 23 : 17,
             fontFamily: figures ? fontFamily.mono : fontFamily.text,
-            color: look.ink,
+            color: palette.ink,
             paddingHorizontal: 10,
             minHeight: caption === undefined ? measure.row : 40,
           }}

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { createContext, useContext, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
-import { measure } from './look';
+import { measure } from './palette';
 
 /** The element that scrolls the sheet, for lists so long that only what is seen of them is drawn. */
 export const SheetScroll = createContext<RefObject<HTMLElement | null>>({ current: null });

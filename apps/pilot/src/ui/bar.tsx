@@ -1,10 +1,10 @@
 import { View } from '@tamagui/core';
 import { useLayoutEffect } from 'react';
 import { Pressable } from 'react-native';
-import { measure } from './look';
-import { steady } from './steady';
+import { measure } from './palette';
+import { drawnWhenChanged } from './drawnWhenChanged';
 import { Mono, Strong } from './text';
-import { useLook, useWide } from './theme';
+import { usePalette, useWide } from './theme';
 
 export interface Act {
   words: string;
@@ -48,8 +48,8 @@ export function ActionBar({ acts }: { acts: Act[] }) {
   );
 }
 
-const ActButton = steady(function ActButton(a: Act & { onNow?: () => void }) {
-  const look = useLook();
+const ActButton = drawnWhenChanged(function ActButton(a: Act & { onNow?: () => void }) {
+  const palette = usePalette();
   const wide = useWide();
   return (
     <Pressable
@@ -68,9 +68,9 @@ const ActButton = steady(function ActButton(a: Act & { onNow?: () => void }) {
         flexDirection: 'row',
         gap: 8,
         paddingHorizontal: 6,
-        backgroundColor: a.main && !a.disabled ? look.plumFill : 'transparent',
+        backgroundColor: a.main && !a.disabled ? palette.plumFill : 'transparent',
         borderLeftWidth: a.main ? 0 : 1,
-        borderColor: look.rule,
+        borderColor: palette.rule,
       })}
     >
       <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>

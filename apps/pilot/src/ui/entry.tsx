@@ -5,10 +5,10 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { convert, formatFigure, parseFigure, unbroken, type UnitSymbol } from '@yare/core';
 import { afterPaint } from './afterPaint';
-import { fontFamily, measure } from './look';
-import { steady } from './steady';
+import { fontFamily, measure } from './palette';
+import { drawnWhenChanged } from './drawnWhenChanged';
 import { Body, Second, Strong } from './text';
-import { useLook, useWide } from './theme';
+import { usePalette, useWide } from './theme';
 
 /** A figure that can be typed. Values go in and out in `unit`; other `units` are offered and converted. */
 export interface Entry {
@@ -126,7 +126,7 @@ const Key = styled(View, {
  */
 export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
   const { text, unit, sentence, fresh } = useEntryStore();
-  const look = useLook();
+  const palette = usePalette();
   const wide = useWide();
   const input = useRef<TextInput>(null);
   useEffect(() => {
@@ -183,9 +183,9 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
             fontFamily: fontFamily.mono,
             fontSize: 26,
             textAlign: 'right',
-            color: look.plum,
+            color: palette.plum,
             paddingHorizontal: 6,
-            backgroundColor: fresh ? look.hand : 'transparent',
+            backgroundColor: fresh ? palette.hand : 'transparent',
           }}
         />
         {units.length > 1 ? (
@@ -201,9 +201,9 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
                   height: 60,
                   alignItems: 'center',
                   justifyContent: 'center',
-                  backgroundColor: u === unit ? look.hand : 'transparent',
+                  backgroundColor: u === unit ? palette.hand : 'transparent',
                   borderLeftWidth: 1,
-                  borderColor: look.rule,
+                  borderColor: palette.rule,
                 }}
               >
                 <Strong color={u === unit ? '$plum' : '$soft'}>{u}</Strong>
@@ -263,7 +263,7 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
           onPress={() => setFrom(entry)}
           role="button"
           testID="entry-set"
-          style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: look.plumFill }}
+          style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: palette.plumFill }}
         >
           <Strong color="$onPlum" fontSize={18}>
             {wide ? 'Set (Enter)' : 'Set'}
@@ -275,7 +275,7 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
 }
 
 /** Choices under a row, one of them in force. */
-export const Choices = steady(function Choices({
+export const Choices = drawnWhenChanged(function Choices({
   options,
   value,
   onChoose,

@@ -1,26 +1,14 @@
 import { styled, View } from '@tamagui/core';
 import { Children, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
-import type { Source } from '@yare/contract';
 import { unbroken } from '@yare/core';
 import { useEntryStore } from './entry';
 import { afterPaint } from './afterPaint';
-import { measure } from './look';
+import { measure } from './palette';
 import { Body, Figure, LinkWords, Mono, Second, Strong, Title } from './text';
 import { WarningShape } from './shapes';
-import { steady } from './steady';
-import { useLook, useWide } from './theme';
-
-/** Marks of where a value came from, set in the margin. */
-export const sourceMark: Record<Source, string> = {
-  factory: 'F',
-  plate: 'P',
-  'worked out': 'W',
-  chosen: 'C',
-  measured: 'M',
-  'read from drive': 'R',
-  imported: 'I',
-};
+import { drawnWhenChanged } from './drawnWhenChanged';
+import { usePalette, useWide } from './theme';
 
 const RowFrame = styled(View, {
   flexDirection: 'row',
@@ -62,7 +50,7 @@ export interface SheetRowProps {
 }
 
 /** One line of the log sheet: source mark in the margin, label left with its quiet second line, figure right, unit small after it. */
-export const SheetRow = steady(function SheetRow(p: SheetRowProps) {
+export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
   const node = useRef<HTMLElement | null>(null);
   useEffect(() => {
     // the pad takes the foot of the screen: the row in hand stays in sight above it
@@ -140,7 +128,7 @@ export const SheetRow = steady(function SheetRow(p: SheetRowProps) {
 });
 
 /** A section's head between two rules. */
-export const SectionHead = steady(function SectionHead({ children, right }: { children: string; right?: ReactNode }) {
+export const SectionHead = drawnWhenChanged(function SectionHead({ children, right }: { children: string; right?: ReactNode }) {
   return (
     <View
       flexDirection="row"
@@ -172,7 +160,7 @@ export const SectionHead = steady(function SectionHead({ children, right }: { ch
 });
 
 /** The head of a stage: its number in the margin, the machine, its name. */
-export const StageHead = steady(function StageHead({
+export const StageHead = drawnWhenChanged(function StageHead({
   number,
   tag,
   name,
@@ -208,7 +196,7 @@ export const StageHead = steady(function StageHead({
 });
 
 /** Words about a row, standing under it, with its way out. */
-export const Finding = steady(function Finding({
+export const Finding = drawnWhenChanged(function Finding({
   severity,
   sentence,
   act,
@@ -221,9 +209,9 @@ export const Finding = steady(function Finding({
   onAct?: () => void;
   children?: ReactNode;
 }) {
-  const look = useLook();
+  const palette = usePalette();
   const ground = { warning: '$yellowGround', error: '$redGround', good: '$greenGround', act: '$blueGround' } as const;
-  const colour = { warning: look.yellow, error: look.red, good: look.green, act: look.blue }[severity];
+  const colour = { warning: palette.yellow, error: palette.red, good: palette.green, act: palette.blue }[severity];
   return (
     <View
       flexDirection="row"
@@ -253,7 +241,7 @@ export const Finding = steady(function Finding({
 });
 
 /** A plain line of the sheet for what is empty, loading or explained. */
-export const Note = steady(function Note({ children }: { children: ReactNode }) {
+export const Note = drawnWhenChanged(function Note({ children }: { children: ReactNode }) {
   return (
     <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
       <Margin />
@@ -271,7 +259,7 @@ export const Note = steady(function Note({ children }: { children: ReactNode }) 
 });
 
 /** The rest of the page, so that the margin rule runs to the foot. */
-export const SheetFoot = steady(function SheetFoot() {
+export const SheetFoot = drawnWhenChanged(function SheetFoot() {
   return (
     <View flex={1} minHeight={40} flexDirection="row" backgroundColor="$sheet">
       <Margin />
@@ -330,7 +318,7 @@ function FewAtATime({ children }: { children: ReactNode }) {
 }
 
 /** An act that stands in the sheet itself, as a line of it. */
-export const ActRow = steady(function ActRow({
+export const ActRow = drawnWhenChanged(function ActRow({
   words,
   second,
   onPress,

@@ -1,5 +1,5 @@
 import { createFont, createTamagui, createTokens } from '@tamagui/core';
-import { day, fontFamily, night } from './look';
+import { day, fontFamily, night } from './palette';
 
 const size = { 1: 11.5, 2: 13.5, 3: 16, 4: 18, 5: 23, 6: 24, true: 16 };
 const font = (family: string) =>

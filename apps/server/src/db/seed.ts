@@ -1,14 +1,16 @@
 import { demoPlant, demoSite, type DemoMachine } from '@yare/demo-plant';
 import { bookById, settingsOf } from '@yare/books';
 import type { SheetValue } from '@yare/contract';
-import { factoryDraft } from '../firstDraft';
-import { appendSheet, audit, latestSheet, type MachineRow } from '../machines';
+import { factoryDraft } from '../drive/firstDraft';
+import { audit } from '../audit/audit';
+import { appendSheet, latestSheet } from '../sheets/sheets';
 import type { Db } from './connect';
+import { json } from './tables';
 
 const seeder = 'Demo plant';
 
 /** The first draft of a demo machine: factory values with what was chosen before the story starts. */
-function demoDraft(m: DemoMachine): Record<string, SheetValue> {
+function seedDraft(m: DemoMachine): Record<string, SheetValue> {
   const at = new Date().toISOString();
   const values = factoryDraft({ ...m, author: seeder });
   for (const d of m.draft) values[d.code] = { value: d.value, source: d.source, author: seeder, at };
@@ -21,20 +23,23 @@ function demoDraft(m: DemoMachine): Record<string, SheetValue> {
  */
 async function bringUpToDate(trx: Db): Promise<void> {
   for (const m of demoPlant) {
-    const row = (await trx('machines').where({ tag: m.tag, site: demoSite }).first()) as MachineRow | undefined;
+    const row = await trx('machines').where({ tag: m.tag, site: demoSite }).first();
     if (!row) continue;
     // a drive somebody has named since stays; its book may have gained settings all the same
     const named = row.drive_revision > 1;
     await trx('machines')
       .where({ id: row.id })
-      .update({ ...(!named && { book_id: m.bookId, size: m.size }), driven: JSON.stringify(m.driven) });
+      .update({ ...(!named && { book_id: m.bookId, size: m.size }), driven: json(m.driven) });
     const draft = await latestSheet(trx, row, 'draft');
     const [bookId, size] = named ? [row.book_id, row.size] : [m.bookId, m.size];
     const codes = settingsOf(bookById(bookId), size).map((s) => s.code);
     const sameFamily = row.book_id === bookId;
     if (sameFamily && draft && codes.every((c) => c in draft.values)) continue;
-    const values = named ? factoryDraft({ bookId, size, region: row.region, author: seeder }) : demoDraft(m);
-    if (sameFamily && draft) for (const code of codes) if (draft.values[code]) values[code] = draft.values[code];
+    const values = named ? factoryDraft({ bookId, size, region: row.region, author: seeder }) : seedDraft(m);
+    for (const code of codes) {
+      const chosen = sameFamily ? draft?.values[code] : undefined;
+      if (chosen) values[code] = chosen;
+    }
     await appendSheet(trx, row, 'draft', seeder, values);
     await audit(trx, seeder, 'demo plant brought up to date', m.tag, { from: row.book_id, to: bookId });
   }
@@ -55,15 +60,16 @@ export async function seedDemoPlant(db: Db): Promise<void> {
           book_id: m.bookId,
           size: m.size,
           region: m.region,
-          supply: JSON.stringify(m.supply),
-          driven: JSON.stringify(m.driven),
+          supply: json(m.supply),
+          driven: json(m.driven),
           unit: m.unit,
         })
         .returning('id');
-      const machine_id = (row as { id: number }).id;
-      await trx('plate_revisions').insert({ machine_id, revision: 1, plate: JSON.stringify(m.plate), author: seeder });
-      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: JSON.stringify(demoDraft(m)), author: seeder });
+      if (!row) throw new Error(`The database stored no ${m.tag}.`);
+      const machine_id = row.id;
+      await trx('plate_revisions').insert({ machine_id, revision: 1, plate: json(m.plate), author: seeder });
+      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: json(seedDraft(m)), author: seeder });
     }
-    await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: JSON.stringify({ machines: demoPlant.length }) });
+    await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: json({ machines: demoPlant.length }) });
   });
 }

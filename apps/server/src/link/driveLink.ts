@@ -1,5 +1,5 @@
 import ModbusRTU from 'modbus-serial';
-import { findSetting, fromWord, liveValues, settingsOf, toWord, wordCounts, type Setting } from '@yare/books';
+import { fromWord, toWord, type DriveSettings, type Setting } from '@yare/books';
 import { liveWords, type DriveBook, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
 
 export interface LinkAddress {
@@ -22,6 +22,24 @@ const answerWithin = 700;
 /** Most registers one request asks for (Modbus allows 125). */
 const mostRegisters = 100;
 
+/** The exception a gateway gives for a unit that does not answer (Modbus Application Protocol V1.1b3, section 7). */
+const gatewaySilent = 0x0b;
+
+/** The Modbus exception in an error; null when it is none. */
+const modbusCodeOf = (error: unknown): number | null =>
+  typeof error === 'object' && error !== null && 'modbusCode' in error && typeof error.modbusCode === 'number' ? error.modbusCode : null;
+
+/** Settings whose registers follow one another, in as few requests as a frame allows. */
+function blocksOf(settings: readonly Setting[]): Array<{ first: number; settings: Setting[] }> {
+  const blocks: Array<{ first: number; settings: Setting[] }> = [];
+  for (const s of [...settings].sort((a, b) => a.register - b.register)) {
+    const last = blocks.at(-1);
+    if (last && s.register === last.first + last.settings.length && last.settings.length < mostRegisters) last.settings.push(s);
+    else blocks.push({ first: s.register, settings: [s] });
+  }
+  return blocks;
+}
+
 /**
  * The one way to a drive: Modbus TCP, by its book. Requests are sent one after another; a lost connection is opened again by the
  * next request. Everything throws {@link LinkDown} when there is no answer and {@link DriveRefusal} when the answer is an exception.
@@ -29,7 +47,6 @@ const mostRegisters = 100;
 export class DriveLink {
   private client: ModbusRTU | null = null;
   private queue: Promise<unknown> = Promise.resolve();
-  private readonly settings: readonly Setting[];
   /** settings as last read: some families' words are shares of them */
   private values: Record<string, number> = {};
   /** how many requests of anybody's were never answered */
@@ -39,17 +56,26 @@ export class DriveLink {
   /** settings the words need before anything can be understood */
   private readonly bases: readonly Setting[];
 
+  /** @param drive which family and size is spoken with; its values are read anew */
   constructor(
-    readonly book: DriveBook,
-    readonly size: string,
+    private readonly drive: DriveSettings,
     private readonly address: LinkAddress,
   ) {
-    this.settings = settingsOf(book, size);
+    const { book } = drive;
     const words = [...Object.values(book.words.live), ...Object.values(book.words.command)];
     const roles = new Set(
       words.flatMap((w) => (w.per === 'motorFrequency' ? ['motorFrequency' as const] : w.per === 'polePairs' ? ['motorPoles' as const] : [])),
     );
-    this.bases = [...roles].map((role) => findSetting(book, size, role)!);
+    this.bases = drive.having([...roles]);
+  }
+
+  get book(): DriveBook {
+    return this.drive.book;
+  }
+
+  /** The drive with its settings as last read. */
+  get settings(): DriveSettings {
+    return this.drive.with(this.values);
   }
 
   close(): void {
@@ -76,8 +102,8 @@ export class DriveLink {
       try {
         return await work(await this.open());
       } catch (error) {
-        const exception = (error as { modbusCode?: number }).modbusCode;
-        if (exception !== undefined && exception !== 0x0b) throw new DriveRefusal(exception);
+        const exception = modbusCodeOf(error);
+        if (exception !== null && exception !== gatewaySilent) throw new DriveRefusal(exception);
         this.close();
         this.losses += 1;
         throw new LinkDown('The drive does not answer.');
@@ -94,7 +120,7 @@ export class DriveLink {
 
   private write(word: Word, value: number): Promise<void> {
     return this.request(async (client) => {
-      await client.writeRegister(word.register, wordCounts(this.book, this.size, this.values, word, value));
+      await client.writeRegister(word.register, this.settings.wordCounts(word, value));
     });
   }
 
@@ -104,7 +130,8 @@ export class DriveLink {
     const registers = liveWords.map((w) => live[w].register);
     const first = Math.min(...registers);
     await this.readBases();
-    return liveValues(this.book, this.size, this.values, await this.read(first, Math.max(...registers) - first + 1), first);
+    const data = await this.read(first, Math.max(...registers) - first + 1);
+    return this.settings.liveValues(data, first);
   }
 
   /** Reads what the words are shares of, once for each connection and again before command is taken. */
@@ -114,21 +141,19 @@ export class DriveLink {
 
   /** Every setting of the drive, by code, in as few requests as their registers allow. */
   async readSettings(): Promise<Record<string, number>> {
-    const sorted = [...this.settings].sort((a, b) => a.register - b.register);
+    const blocks = blocksOf(this.drive.all);
     const values: Record<string, number> = {};
-    for (let i = 0; i < sorted.length;) {
-      let j = i;
-      while (j + 1 < sorted.length && sorted[j + 1]!.register === sorted[j]!.register + 1 && j + 1 - i < mostRegisters) j++;
-      const data = await this.read(sorted[i]!.register, j - i + 1);
-      for (let k = i; k <= j; k++) values[sorted[k]!.code] = fromWord(data[k - i]!, sorted[k]!.step, sorted[k]!.signed);
-      i = j + 1;
+    for (const block of blocks) {
+      const data = await this.read(block.first, block.settings.length);
+      block.settings.forEach((s, n) => (values[s.code] = fromWord(data[n] ?? 0, s.step, s.signed)));
     }
     this.values = values;
     return values;
   }
 
   async readSetting(s: Setting): Promise<number> {
-    const value = fromWord((await this.read(s.register, 1))[0]!, s.step, s.signed);
+    const [word = 0] = await this.read(s.register, 1);
+    const value = fromWord(word, s.step, s.signed);
     this.values[s.code] = value;
     return value;
   }
@@ -172,16 +197,18 @@ export class DriveLink {
 
   /** How measuring goes, and why it failed. */
   async readTune(): Promise<Omit<TuneProgress, 'kind'> & { sentence: string | null }> {
-    const { state, progress, fault, states, faults } = this.book.words.tune!;
+    const { tune } = this.book.words;
+    if (!tune) throw new Error(`${this.book.family} cannot measure a motor`);
+    const { state, progress, fault, states, faults } = tune;
     // in one request, so that they belong to the same moment
     const words = [state.register, progress.register, fault.register];
     const first = Math.min(...words);
     const data = await this.read(first, Math.max(...words) - first + 1);
-    const [code, share, why] = words.map((register) => data[register - first]!);
+    const [code, share = 0, why] = words.map((register) => data[register - first]);
     const known = (['busy', 'done', 'failed'] as const).find((s) => states[s] === code);
     return {
       state: known ?? 'failed',
-      progress: Math.min(100, share! * progress.step),
+      progress: Math.min(100, share * progress.step),
       sentence: faults.find((f) => f.code === why)?.sentence ?? null,
     };
   }
@@ -190,7 +217,7 @@ export class DriveLink {
   command(word: number, reference: number): Promise<void> {
     const { control, reference: ref } = this.book.words.command;
     if (ref.register !== control.register + 1) throw new Error(`${this.book.family}: control and reference must be neighbours`);
-    const words = [toWord(word, control.step), wordCounts(this.book, this.size, this.values, ref, reference) & 0xffff] as const;
+    const words = [toWord(word, control.step), this.settings.wordCounts(ref, reference) & 0xffff] as const;
     this.commanded = words;
     return this.request(async (client) => {
       await client.writeRegisters(control.register, [...words]);

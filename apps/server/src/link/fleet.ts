@@ -1,13 +1,14 @@
 import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
-import { bookById } from '@yare/books';
+import { bookById, DriveSettings, type Region } from '@yare/books';
 import type { Claims } from '../claims';
 
 export interface LinkedMachine {
   tag: string;
   bookId: string;
   size: string;
+  region: Region;
   /** its drive's address on the plant's link */
   unit: number;
 }
@@ -33,8 +34,6 @@ export interface Station {
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
   unit: number;
-  /** the drive takes command from the link, whoever there holds it */
-  commandOnLink: boolean;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -60,8 +59,8 @@ const noLink = (tag: string): LiveSample => ({
   unkept: false,
 });
 
-/** What a status word means in the words of the state strip. */
-export function stateInWords(status: number, reference: number): LiveSample['state'] {
+/** What a status word means for whoever looks at the machine. */
+export function stateOf(status: number, reference: number): LiveSample['state'] {
   if ((status & asleepBit) !== 0) return 'asleep';
   switch (stateFromStatusWord(status)) {
     case DriveState.operationEnabled:
@@ -106,7 +105,6 @@ export class Fleet {
       holder: null,
       fast: false,
       measuring: false,
-      commandOnLink: false,
       unit: m.unit,
       settingsReadAt: -Infinity,
     };
@@ -114,23 +112,29 @@ export class Fleet {
     this.loops.push(this.loop(station));
   }
 
-  private linkOf({ bookId, size, unit }: Omit<LinkedMachine, 'tag'>): DriveLink {
-    return new DriveLink(bookById(bookId), size, { ...this.plant, unit });
+  private linkOf({ bookId, size, region, unit }: Omit<LinkedMachine, 'tag'>): DriveLink {
+    return new DriveLink(new DriveSettings(bookById(bookId), size, {}, region), { ...this.plant, unit });
   }
 
   station(tag: string): Station | undefined {
     return this.stations.get(tag);
   }
 
+  /** @throws RangeError for a machine that is not linked */
+  stationOf(tag: string): Station {
+    const station = this.stations.get(tag);
+    if (!station) throw new RangeError(`${tag} has no link.`);
+    return station;
+  }
+
   /** Another drive stands at a machine, or it answers elsewhere: from now on its own book is spoken there. */
-  relink({ tag, bookId, size, unit = this.stations.get(tag)?.unit }: Omit<LinkedMachine, 'unit'> & { unit?: number }): void {
+  relink({ tag, unit = this.stations.get(tag)?.unit, ...drive }: Omit<LinkedMachine, 'unit'> & { unit?: number }): void {
     const station = this.stations.get(tag);
     if (!station || unit === undefined) return;
     station.link.close();
     station.unit = unit;
-    station.link = this.linkOf({ bookId, size, unit });
+    station.link = this.linkOf({ ...drive, unit });
     station.latest = noLink(tag);
-    station.commandOnLink = false;
     station.settingsReadAt = -Infinity;
   }
 
@@ -189,7 +193,6 @@ export class Fleet {
       sample = this.decode(station, await link.readLive());
     } catch (error) {
       if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
-      station.commandOnLink = false;
       const answers = error instanceof DriveRefusal;
       sample = { ...noLink(station.tag), ...(answers && { command: `It answers, but not as ${station.link.book.family}` }) };
     }
@@ -201,13 +204,13 @@ export class Fleet {
   private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
     const { book } = station.link;
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
-    station.commandOnLink = w.commandHolder === onLink;
-    const inWords = stateInWords(w.status, w.reference);
+    const commandOnLink = w.commandHolder === onLink;
+    const state = stateOf(w.status, w.reference);
     return {
       tag: station.tag,
       at: Date.now(),
       link: 'up',
-      state: inWords === 'stopping' && station.measuring ? 'running' : inWords,
+      state: state === 'stopping' && station.measuring ? 'running' : state,
       outputFrequency: w.outputFrequency,
       motorCurrent: w.motorCurrent,
       busVoltage: w.busVoltage,
@@ -224,8 +227,8 @@ export class Fleet {
           : trip
             ? { code: trip.code, name: trip.name, sentence: trip.sentence }
             : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
-      holder: !station.commandOnLink ? 'terminals' : station.holder === null ? 'other' : 'here',
-      command: station.commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
+      holder: !commandOnLink ? 'terminals' : station.holder === null ? 'other' : 'here',
+      command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       unkept: w.unkept !== 0,
     };
   }

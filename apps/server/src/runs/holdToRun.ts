@@ -1,6 +1,5 @@
 import { setImmediate, setTimeout } from 'node:timers/promises';
 import { ControlWord } from '@yare/core';
-import { settingFor } from '@yare/books';
 import { holdLapse, longestLinkTimeout, longestStall, type StopCause, type TuneProgress } from '@yare/contract';
 import { Claimed, type Claims } from '../claims';
 import { DriveRefusal, LinkDown } from '../link/driveLink';
@@ -262,7 +261,7 @@ export class HoldToRun {
 
   /** @throws RunEnded when the drive would turn on for more than a second without its server */
   private async refuseLongTimeout({ link }: Station): Promise<void> {
-    const timeout = settingFor(link.book, link.size, 'linkTimeout');
+    const timeout = link.settings.need('linkTimeout');
     const inForce = await link.readSetting(timeout);
     if (inForce > longestLinkTimeout)
       throw new RunEnded(

@@ -1,4 +1,5 @@
-import type { RefusalCode, StopCause, TuneProgress } from '@yare/contract';
+import { runBlock, type RunBlock } from '@yare/commissioning';
+import type { LiveSample, RefusalCode, StopCause, TuneProgress } from '@yare/contract';
 import type { Station } from '../link/fleet';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
@@ -69,13 +70,17 @@ export class RunEnded extends Error {
 }
 
 /** Why nothing may be started at a machine as its drive was last seen; null when it may. */
-export function refusalFor({ latest: s, commandOnLink, holder }: Station, tag: string): string | null {
-  if (s.link === 'down') return `There is no link to the drive of ${tag}. Nothing was started.`;
-  if (s.state === 'tripped') return `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`;
-  if (s.state === 'running' || s.state === 'stopping') return `${tag} is already turning (command: ${s.command}). Wait until it stands.`;
-  if (s.state === 'asleep') return `${tag} is asleep and may wake by itself. Turn its selector to off first.`;
-  if (s.state === 'held') return `The drive of ${tag} is held: a permissive is missing. Nothing was started.`;
-  if (commandOnLink && holder === null)
-    return `Somebody else on the link has command of ${tag}: a controller or another program. It must give command back before anything is started here.`;
-  return null;
+export function refusalFor({ latest: s }: Pick<Station, 'latest'>, tag: string): string | null {
+  const block = runBlock(s);
+  return block && sentences[block](tag, s);
 }
+
+const sentences: Record<RunBlock, (tag: string, s: LiveSample) => string> = {
+  'no link': (tag) => `There is no link to the drive of ${tag}. Nothing was started.`,
+  tripped: (tag, s) => `${tag} is tripped: ${s.trip?.name ?? 'no code'}. Find out why before it turns again.`,
+  turning: (tag, s) => `${tag} is already turning (command: ${s.command}). Wait until it stands.`,
+  asleep: (tag) => `${tag} is asleep and may wake by itself. Turn its selector to off first.`,
+  held: (tag) => `The drive of ${tag} is held: a permissive is missing. Nothing was started.`,
+  'other master': (tag) =>
+    `Somebody else on the link has command of ${tag}: a controller or another program. It must give command back before anything is started here.`,
+};

@@ -1,1 +1,1 @@
-export { BeforePowerScreen as default } from '../../../src/features/power/BeforePowerScreen';
+export { BeforePowerScreen as default } from '../../../src/features/before-power/BeforePowerScreen';

@@ -1,1 +1,1 @@
-export { CompareScreen as default } from '../../../src/features/settings/CompareScreen';
+export { CompareScreen as default } from '../../../src/features/compare/CompareScreen';

@@ -1,1 +1,1 @@
-export { RevisionsScreen as default } from '../../../src/features/settings/RevisionsScreen';
+export { RevisionsScreen as default } from '../../../src/features/revisions/RevisionsScreen';

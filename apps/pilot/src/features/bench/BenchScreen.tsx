@@ -1,30 +1,23 @@
+import { machineScreen } from '../../machine/machineScreen';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { useCallback, useState } from 'react';
 import type { BenchAct } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useBench, useBenchAct, useBenchPart, usePutOnBench } from '../../data/bench';
 import { useLiveValue } from '../../data/live';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { SliderRow } from '../../ui/Slider';
 import { useWide } from '../../ui/theme';
-import { TrendChart } from '../../ui/TrendChart';
-import { WithModel } from '../../ui/Waiting';
+import { TrendChart } from '../../machine/TrendChart';
 import { Faults } from './Faults';
 import { LastTrip } from './LastTrip';
 import { MachineDrawing } from './MachineDrawing';
 import { Panel } from './Panel';
 
 type OnAct = (act: Omit<BenchAct, 'author'>) => void;
-
-/** The simulated machine from the plant side: drawn, with its panel, its handles and what can go wrong. */
-export function BenchScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <BenchSheet key={tag} model={model} />}</WithModel>;
-}
 
 function BenchSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
@@ -201,7 +194,8 @@ function PutOnBench({ model }: { model: MachineModel }) {
   );
 }
 
-const builtWords = ({ machine, book }: MachineModel): string => `${book.family} ${machine.size} fresh from its box at address ${machine.unit}`;
+const builtWords = ({ machine, drafted }: MachineModel): string =>
+  `${drafted.book.family} ${machine.size} fresh from its box at address ${machine.unit}`;
 
 /** What was built from the record can be built again after the record has changed. */
 function BuiltAnew({ model }: { model: MachineModel }) {
@@ -230,3 +224,6 @@ function BuiltAnew({ model }: { model: MachineModel }) {
     </>
   );
 }
+
+/** The simulated machine from the plant side: drawn, with its panel, its handles and what can go wrong. */
+export const BenchScreen = machineScreen(BenchSheet);

@@ -6,7 +6,7 @@ import { Choices } from '../../ui/entry';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { WarningShape } from '../../ui/shapes';
 import { Strong } from '../../ui/text';
-import { useLook } from '../../ui/theme';
+import { usePalette } from '../../ui/theme';
 
 const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
   { value: 'now', label: 'Strike now' },
@@ -17,7 +17,7 @@ const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
 
 /** The library of faults: each says what happens in the plant; armed ones strike at their moment. */
 export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchView['faults']; onAct: (act: Omit<BenchAct, 'author'>) => void }) {
-  const look = useLook();
+  const palette = usePalette();
   const [open, setOpen] = useState<string | null>(null);
   const struck = faults.filter((f) => f.state !== 'off').length;
   return (
@@ -28,7 +28,7 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
           <SheetRow
             label={f.name}
             second={f.state === 'armed' ? `${f.what} Waits: ${f.trigger}.` : f.what}
-            mark={f.state === 'struck' ? <WarningShape colour={look.yellow} /> : undefined}
+            mark={f.state === 'struck' ? <WarningShape colour={palette.yellow} /> : undefined}
             inHand={open === f.id}
             onPress={() => (f.state === 'off' ? setOpen(open === f.id ? null : f.id) : undefined)}
             testID={`fault-${f.id}`}

@@ -6,7 +6,7 @@ import { formatFigure } from '@yare/core';
 import { Range } from '../../ui/Range';
 import { Segments } from '../../ui/Segments';
 import { Second, Strong } from '../../ui/text';
-import { useLook } from '../../ui/theme';
+import { usePalette } from '../../ui/theme';
 
 type Device = BenchView['panel'][number];
 type OnAct = (act: Omit<BenchAct, 'author'>) => void;
@@ -28,7 +28,7 @@ function Selector({ device, onAct }: { device: Device; onAct: OnAct }) {
 }
 
 function Push({ device, onAct }: { device: Device; onAct: OnAct }) {
-  const look = useLook();
+  const palette = usePalette();
   const timer = useRef<ReturnType<typeof setInterval> | null>(null);
   const release = () => {
     if (timer.current === null) return;
@@ -61,8 +61,8 @@ function Push({ device, onAct }: { device: Device; onAct: OnAct }) {
         alignItems: 'center',
         justifyContent: 'center',
         borderWidth: 2,
-        borderColor: look.ink,
-        backgroundColor: down ? look.hand : look.sheet,
+        borderColor: palette.ink,
+        backgroundColor: down ? palette.hand : palette.sheet,
       }}
     >
       <Strong color="$plum" fontSize={15}>
@@ -73,7 +73,7 @@ function Push({ device, onAct }: { device: Device; onAct: OnAct }) {
 }
 
 function Toggle({ device, onAct }: { device: Device; onAct: OnAct }) {
-  const look = useLook();
+  const palette = usePalette();
   const on = device.value === 1;
   return (
     <Pressable
@@ -88,8 +88,8 @@ function Toggle({ device, onAct }: { device: Device; onAct: OnAct }) {
         alignItems: 'center',
         justifyContent: 'center',
         borderWidth: 2,
-        borderColor: look.ink,
-        backgroundColor: on ? look.plumFill : look.sheet,
+        borderColor: palette.ink,
+        backgroundColor: on ? palette.plumFill : palette.sheet,
       }}
     >
       <Strong color={on ? '$onPlum' : '$plum'} fontSize={15}>
@@ -101,7 +101,7 @@ function Toggle({ device, onAct }: { device: Device; onAct: OnAct }) {
 }
 
 function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
-  const look = useLook();
+  const palette = usePalette();
   const pressed = device.value === 1;
   return (
     <Pressable
@@ -116,8 +116,8 @@ function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
         alignItems: 'center',
         justifyContent: 'center',
         borderWidth: 3,
-        borderColor: look.red,
-        backgroundColor: pressed ? look.red : look.redGround,
+        borderColor: palette.red,
+        backgroundColor: pressed ? palette.red : palette.redGround,
       }}
     >
       <Strong color={pressed ? '$sheet' : '$red'} fontSize={14} lineHeight={17} textAlign="center">

@@ -1,3 +1,4 @@
+import { retryAll } from '../../data/client';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { ScrollView } from 'react-native';
@@ -15,7 +16,7 @@ export function DevicesScreen() {
   const local = usePairing((p) => p.local);
   const putOut = usePutOut();
   const [chosen, setChosen] = useState<number | null>(null);
-  if (!data) return <Waiting error={error?.message} />;
+  if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
   return (
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">

@@ -1,38 +1,29 @@
+import { machineScreen } from '../../machine/machineScreen';
+import { takeChanges } from '../../machine/takeChanges';
+import { useRecording } from '../../data/recordings';
+import { type MachineModel, changedWords } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
-import { useState } from 'react';
-import { findSetting, settingValue } from '@yare/books';
-import { clampReference, formatFigure } from '@yare/core';
-import { editDraft } from '../../data/edits';
-import { useDriveInForce, useMayRun } from '../../data/mayRun';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { changedWords, useProofs, useProve } from '../../data/plan';
-import { useRecording } from '../../data/queries';
-import { directionRelies } from '../../data/stages';
+import { useState, useMemo } from 'react';
+import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
+import { useMayRun } from '../../data/mayRun';
+import { useProofs, useProve } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
-import { HoldButton } from '../../ui/HoldButton';
-import { MachineFrame } from '../../ui/MachineFrame';
-import { MayTurn } from '../../ui/MayTurn';
+import { HoldButton } from '../../machine/HoldButton';
+import { MachineFrame } from '../../machine/MachineFrame';
+import { MayTurn } from '../../machine/MayTurn';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape } from '../../ui/shapes';
-import { StageFindings } from '../../ui/StageFindings';
+import { StageFindings } from '../../machine/StageFindings';
 import { Body } from '../../ui/text';
-import { shownSeconds, TrendChart } from '../../ui/TrendChart';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
-import { WithModel } from '../../ui/Waiting';
 import { ShaftSketch } from './ShaftSketch';
 import { go } from '../../ui/go';
 
-/** Hold to run at low speed, a look at the shaft, and the cures when it turns the wrong way. */
-export function DirectionScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <DirectionSheet key={tag} model={model} />}</WithModel>;
-}
-
 /** What to look at, by what is driven. */
-const lookAt: Record<string, { title: string; how: string }> = {
+const lookAt: Record<DrivenKind, { title: string; how: string }> = {
   pump: {
     title: 'The coupling, against the arrow cast on the casing',
     how: 'Pressure is no proof: a pump makes some of it backwards too. A dry seal burns within seconds, so fill it first.',
@@ -50,14 +41,14 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const proofOf = useProofs(model);
   const { mine, turning, run, blocked } = useMayRun(tag);
-  const drive = useDriveInForce(model);
+  const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
   const [frequency, setFrequency] = useState(5);
   const [clear, setClear] = useState(false);
   const [seen, setSeen] = useState<number | null>(null);
   const { newest, standing } = proofOf('direction', 'direction');
   const reached = drive ? clampReference(drive, frequency) : frequency;
-  const look = lookAt[driven.kind]!;
-  const phaseOrder = findSetting(model.book, model.machine.size, 'phaseOrder');
+  const what = lookAt[driven.kind];
+  const phaseOrder = model.drafted.find('phaseOrder');
   const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? run.recordingId : null;
   const asks = looked !== null && looked !== seen;
   const entry: Entry = {
@@ -72,10 +63,9 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   };
   const turnRound = () => {
     if (!phaseOrder) return;
-    const now = model.draftOf(phaseOrder.code);
-    const inDrive = model.inDriveOf(phaseOrder.code)?.value ?? 0;
-    const value = settingValue(model.book, model.machine.size, phaseOrder, inDrive === 0 ? 1 : 0, {}) ?? 0;
-    editDraft(tag, { [phaseOrder.code]: { value, source: 'measured' } }, { [phaseOrder.code]: now });
+    const held = model.held?.role('phaseOrder') ?? PhaseOrder.asWired;
+    const other = held === PhaseOrder.asWired ? PhaseOrder.changedOver : PhaseOrder.asWired;
+    takeChanges(model, model.drafted.change('phaseOrder', other, 'measured'));
     go(`/m/${tag}/write`);
   };
   return (
@@ -121,7 +111,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
               testID="turn-round"
             />
           ) : (
-            <Note>{`${model.book.family} has no setting for it.`}</Note>
+            <Note>{`${model.drafted.book.family} has no setting for it.`}</Note>
           )}
         </>
       )}
@@ -142,7 +132,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'direction')} />
       <SectionHead>What to look at</SectionHead>
       <ShaftSketch kind={driven.kind} />
-      <SheetRow label={look.title} second={look.how} />
+      <SheetRow label={what.title} second={what.how} />
       <SectionHead>Before it turns</SectionHead>
       <EntryRow
         entry={entry}
@@ -183,7 +173,7 @@ const leastSeen = 1;
 function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordingId: number; onSaid: () => void }) {
   const { tag, driven } = model.machine;
   const { data, error } = useRecording(recordingId);
-  const prove = useProve(tag);
+  const prove = useProve(model);
   if (error) return <Finding severity="error" sentence={`Recording ${recordingId} cannot be read: ${error.message}`} />;
   if (!data?.meta.complete) return <Note>{`Reading recording ${recordingId}…`}</Note>;
   const reached = Math.max(0, ...(data.data.outputFrequency ?? []).map(Math.abs));
@@ -197,8 +187,6 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
         outcome: right ? 'passed' : 'failed',
         expected: `forward is the way the ${driven.kind} wants`,
         measured: `${right ? 'right way' : 'wrong way'} at up to ${hertz}, recording ${recordingId}`,
-        settings: directionRelies(model),
-        plate: true,
       },
       { onSuccess: onSaid },
     );
@@ -211,3 +199,6 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
     </>
   );
 }
+
+/** Hold to run at low speed, a look at the shaft, and the cures when it turns the wrong way. */
+export const DirectionScreen = machineScreen(DirectionSheet);

@@ -1,21 +1,21 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Path, Rect } from 'react-native-svg';
-import { useLook } from '../../ui/theme';
-import { steady } from '../../ui/steady';
+import { usePalette } from '../../ui/theme';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 /** Where the arrow is that the shaft has to follow, drawn for each kind of machine. */
-export const ShaftSketch = steady(function ShaftSketch({ kind }: { kind: string }) {
-  const look = useLook();
-  const pen = { stroke: look.ink, strokeWidth: 2, fill: 'none' } as const;
-  const arrow = { stroke: look.plum, strokeWidth: 3.5, fill: 'none' } as const;
+export const ShaftSketch = drawnWhenChanged(function ShaftSketch({ kind }: { kind: string }) {
+  const palette = usePalette();
+  const pen = { stroke: palette.ink, strokeWidth: 2, fill: 'none' } as const;
+  const arrow = { stroke: palette.plum, strokeWidth: 3.5, fill: 'none' } as const;
   return (
     <View padding={10} alignItems="center" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
       <Svg width="100%" height={130} viewBox="0 0 320 130" role="img" aria-label={`What turns on a ${kind}, and the arrow it has to follow`}>
         <Rect x={14} y={38} width={86} height={56} {...pen} />
         {[28, 42, 56, 70, 84].map((x) => (
-          <Line key={x} x1={x} x2={x} y1={44} y2={88} stroke={look.rule2} strokeWidth={2} />
+          <Line key={x} x1={x} x2={x} y1={44} y2={88} stroke={palette.rule2} strokeWidth={2} />
         ))}
-        <Line x1={100} x2={150} y1={66} y2={66} stroke={look.ink} strokeWidth={5} />
+        <Line x1={100} x2={150} y1={66} y2={66} stroke={palette.ink} strokeWidth={5} />
         {kind === 'conveyor' ? (
           <G>
             <Circle cx={176} cy={66} r={26} {...pen} />
@@ -30,7 +30,7 @@ export const ShaftSketch = steady(function ShaftSketch({ kind }: { kind: string 
             {kind === 'pump' && <Path d="M246 33 L246 6 L276 6 L276 74" {...pen} />}
             {kind === 'fan' && <Path d="M260 66 L306 66 L306 14 L226 14" {...pen} />}
             {kind === 'agitator' && <Path d="M214 20 V2 M196 66 H232 M214 48 V84" {...pen} />}
-            <Circle cx={214} cy={66} r={7} fill={look.ink} />
+            <Circle cx={214} cy={66} r={7} fill={palette.ink} />
             <Path d="M190 84 A30 30 0 1 1 241 79 M249 91 L241 78 L256 73" {...arrow} />
           </G>
         )}

@@ -1,44 +1,49 @@
-import { judgeVoltages } from '@yare/commissioning';
+import { machineScreen } from '../../machine/machineScreen';
+import { takeChanges } from '../../machine/takeChanges';
+import { useSurvey } from '../../data/survey';
+import { judgeVoltages, type MachineModel, figuresOf, notAsFactory } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
-import { allBooks, carrierOf, driveFit, factoryValue, settingsOf, smallestFit, storedValue, wordsOf, type DriveFit, type Place } from '@yare/books';
+import {
+  allBooks,
+  driveFit,
+  factoryValue,
+  smallestFit,
+  storedValue,
+  wordsOf,
+  type DriveFit,
+  type Place,
+  bookById,
+  type Setting,
+  type Region,
+  DriveSettings,
+} from '@yare/books';
 import type { DriveBook, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
-import { editDraft } from '../../data/edits';
-import { useSetDrive } from '../../data/library';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useSurvey } from '../../data/plan';
-import { useReadDrive } from '../../data/queries';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { useSetDrive, useReadDrive } from '../../data/drive';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { ProofShape } from '../../ui/shapes';
 import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { StageFindings } from '../../ui/StageFindings';
+import { StageFindings } from '../../machine/StageFindings';
 import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
-import { WithModel } from '../../ui/Waiting';
-import { goOn } from '../../ui/goOn';
-
-/** Which drive stands there, whether it is big enough, what was in it, and a factory start. */
-export function DriveScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <DriveSheet key={tag} model={model} />}</WithModel>;
-}
+import { goOn } from '../../machine/goOn';
 
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
 /** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
 const marginWords = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
 
 function DriveSheet({ model }: { model: MachineModel }) {
-  const { machine, book, plate } = model;
-  const { tag, size } = machine;
+  const { machine, plate } = model;
+  const { book, size } = model.drafted;
+  const { tag } = machine;
   const wide = useWide();
   const { survey } = useSurvey(model);
   const read = useReadDrive(tag);
   const setDrive = useSetDrive(tag);
-  const carrier = carrierOf(book, size, (code) => model.draftOf(code).value);
+  const carrier = model.drafted.carrier();
   const fit = driveFit(book, size, survey, carrier, plate.current);
   const evidence = (
     <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} read={judgeVoltages(survey.lineVoltages, survey.voltage)} />
@@ -89,12 +94,13 @@ function FamilyAndSize({
   fit: DriveFit;
   setDrive: ReturnType<typeof useSetDrive>;
 }) {
-  const { machine, book, plate } = model;
+  const { machine, plate } = model;
+  const { book } = model.drafted;
   const { tag, size, region } = machine;
   const [family, setFamily] = useState(book.id);
   const [asked, setAsked] = useState<{ bookId: string; size: string } | null>(null);
-  const shown = allBooks().find((b) => b.id === family)!;
-  const carrierShown = shown.id === book.id ? carrier : carrierOf(shown, shown.ratings[0]!.size, () => undefined);
+  const shown = bookById(family);
+  const carrierShown = shown.id === book.id ? carrier : factoryCarrier(shown, region);
   const best = smallestFit(shown, survey, carrierShown, plate.current, survey.voltage);
   const choose = (bookId: string, to: string) => {
     if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
@@ -221,11 +227,10 @@ function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: num
 }
 
 function AsFound({ model }: { model: MachineModel }) {
-  const { asFound, settings, machine } = model;
+  const { asFound, drafted } = model;
   if (!asFound) return <Note>Not read yet. As soon as the drive answers, all of its settings are kept as found, before anything is written.</Note>;
-  const moved = settings.filter(
-    (s) => s.access !== 'read' && asFound.values[s.code] && asFound.values[s.code]!.value !== factoryValue(s, machine.region),
-  );
+  const found = drafted.with(figuresOf(asFound.values));
+  const moved = notAsFactory(found);
   return (
     <>
       <SheetRow label="Read" second="every setting, before anything was changed" words={when(asFound.at)} mark={<ProofShape proof="proved" />} />
@@ -234,11 +239,9 @@ function AsFound({ model }: { model: MachineModel }) {
           <SheetRow
             key={s.code}
             label={s.name}
-            second={`${s.code} · factory ${wordsOf(s, factoryValue(s, machine.region))}`}
+            second={`${s.code} · factory ${wordsOf(s, found.factory(s))}`}
             mark="R"
-            {...(s.options
-              ? { words: wordsOf(s, asFound.values[s.code]!.value) }
-              : { figure: wordsOf(s, asFound.values[s.code]!.value), unit: s.unit })}
+            {...(s.options ? { words: found.words(s) } : { figure: found.words(s), unit: s.unit })}
           />
         ))}
       </Fold>
@@ -246,18 +249,26 @@ function AsFound({ model }: { model: MachineModel }) {
   );
 }
 
+/** Who put a value of the draft there, after what it came from. */
+const authorWords = ({ draft }: MachineModel, s: Setting): string => (draft.values[s.code] ? `, ${draft.values[s.code]?.author}` : '');
+
+/** kHz of a family nobody has set yet. */
+const factoryCarrier = (book: DriveBook, region: Region): number => new DriveSettings(book, book.ratings[0]?.size ?? '', {}, region).carrier();
+
 /** A clean start from the factory values of a region: what it would undo in the draft is listed first. */
 function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: ReturnType<typeof useSetDrive> }) {
-  const { machine, book, settings } = model;
+  const { machine, drafted } = model;
   const { tag, region, size } = machine;
   const [to, setTo] = useState<50 | 60>(region);
   const [open, setOpen] = useState(false);
-  const lost = settings.filter((s) => s.access !== 'read' && storedValue(s, model.draftOf(s.code).value) !== factoryValue(s, to));
+  const lost = drafted.all.filter((s) => s.access !== 'read' && storedValue(s, drafted.value(s)) !== factoryValue(s, to));
   const regionFinding = model.findings.filter((f) => f.id === 'region');
-  const differing = settingsOf(book, size).filter((s) => s.factory50 !== s.factory60 && s.access !== 'read').length;
+  const differing = drafted.all.filter((s) => s.factory50 !== s.factory60 && s.access !== 'read').length;
   const start = () => {
-    const before = Object.fromEntries(lost.map((s) => [s.code, model.draftOf(s.code)]));
-    editDraft(tag, Object.fromEntries(lost.map((s) => [s.code, { value: factoryValue(s, to), source: 'factory' as const }])), before);
+    takeChanges(
+      model,
+      lost.map((s) => ({ code: s.code, value: factoryValue(s, to), source: 'factory' })),
+    );
     if (to !== region) setDrive.mutate({ bookId: machine.bookId, size, region: to });
     setOpen(false);
   };
@@ -294,10 +305,7 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
           />
           {lost.map((s) => (
             <Fragment key={s.code}>
-              <SheetRow
-                label={s.name}
-                second={`${s.code} · ${model.draftOf(s.code).source}${model.draft.values[s.code] ? `, ${model.draft.values[s.code]!.author}` : ''}`}
-              >
+              <SheetRow label={s.name} second={`${s.code} · ${model.draftOf(s.code).source}${authorWords(model, s)}`}>
                 <View paddingRight={14} maxWidth="48%">
                   <Mono textAlign="right" fontSize={15} lineHeight={20}>
                     {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, factoryValue(s, to))} {s.unit}
@@ -311,3 +319,6 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
     </>
   );
 }
+
+/** Which drive stands there, whether it is big enough, what was in it, and a factory start. */
+export const DriveScreen = machineScreen(DriveSheet);

@@ -1,6 +1,5 @@
-import type { MachineModel } from '../../data/machineModel';
-import { usePlan, useProve } from '../../data/plan';
-import type { Stage, Standing } from '../../data/stages';
+import type { MachineModel, Stage, Standing } from '@yare/commissioning';
+import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
 
@@ -18,20 +17,19 @@ export function LeavingWork({
 }) {
   const { tag } = model.machine;
   const { data } = usePlan(tag);
-  const prove = useProve(tag);
+  const leave = useLeaveWork(tag);
   const left = data?.proofs.find((p) => p.stage === 'plan' && p.item === 'left' && p.outcome === 'failed');
   const names = open.map((o) => o.stage.name).join(', ');
-  const entry = { stage: 'plan', item: 'left', expected: 'every stage proved' };
   return (
     <>
-      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      {leave.error && <Finding severity="error" sentence={leave.error.message} />}
       {asked && open.length === 0 && <Finding severity="good" sentence="Every stage is proved. Nothing is left open." />}
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
           sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.words})`).join('; ')}. Whoever comes next sees it in the plant.`}
           act="Leave it so"
-          onAct={() => prove.mutate({ ...entry, outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
+          onAct={() => leave.mutate({ outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
         />
       )}
       {left && !asked && (
@@ -39,7 +37,7 @@ export function LeavingWork({
           severity="warning"
           sentence={`${left.author} left ${when(left.at)} with unproved: ${left.measured}.`}
           act="The work goes on"
-          onAct={() => prove.mutate({ ...entry, outcome: 'taken back', measured: 'work goes on' })}
+          onAct={() => leave.mutate({ outcome: 'taken back', measured: 'work goes on' })}
         />
       )}
     </>

@@ -1,27 +1,19 @@
-import { drivenFields, drivenFigure, kindWords } from '@yare/commissioning';
+import { machineScreen } from '../../machine/machineScreen';
+import { useAudit } from '../../data/audit';
+import { drivenFields, drivenFigure, kindWords, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { Fragment, useState } from 'react';
 import { formatFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useAudit } from '../../data/queries';
-import { useStandings } from '../../data/stages';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { useStandings } from '../../data/standings';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { ProofShape } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
-import { WithModel } from '../../ui/Waiting';
 import { LeavingWork } from './LeavingWork';
 import { go } from '../../ui/go';
-import { stampedDecimals } from '../../ui/machineFigures';
-
-/** The work plan of a machine: its stages with what is done, what is unproved and what went stale. */
-export function MachineScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <PlanSheet model={model} />}</WithModel>;
-}
+import { stampedDecimals } from '../../machine/plateFigures';
 
 function PlanSheet({ model }: { model: MachineModel }) {
   const { machine } = model;
@@ -71,7 +63,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
       </SheetRow>
       <SectionHead>Machine</SectionHead>
       <SheetRow label="Area" second={machine.site} words={machine.area} />
-      <SheetRow label="Drive" second={model.book.summary} words={`${model.book.family} ${machine.size}`} />
+      <SheetRow label="Drive" second={model.drafted.book.summary} words={`${model.drafted.book.family} ${machine.size}`} />
       <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
       <SheetRow
         label="Drives"
@@ -152,3 +144,6 @@ function History({ tag }: { tag: string }) {
     </>
   );
 }
+
+/** The work plan of a machine: its stages with what is done, what is unproved and what went stale. */
+export const MachineScreen = machineScreen(PlanSheet);

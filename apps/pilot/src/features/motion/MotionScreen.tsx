@@ -1,59 +1,51 @@
-import { lookAheadBand, type BandQuantity } from '@yare/commissioning';
+import { machineScreen } from '../../machine/machineScreen';
+import { lookAheadBand, type BandQuantity, type MachineModel, motionStage, type Section } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { memo, useEffect, useMemo, useState } from 'react';
-import { findSetting, settingFor, storedValue } from '@yare/books';
-import { busAtRest, completePlate, formatFigure, shutOffSpeed, toSi, type LookAhead, type MachineSpec, type WhatIf, type SettingRole } from '@yare/core';
+import { storedValue } from '@yare/books';
+import {
+  busAtRest,
+  completePlate,
+  formatFigure,
+  shutOffSpeed,
+  toSi,
+  type LookAhead,
+  type MachineSpec,
+  type WhatIf,
+  type SettingRole,
+} from '@yare/core';
 import { editDraft } from '../../data/edits';
-import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { motionFindings } from '../../data/motionFindings';
+import { usePaletteAhead, type LookAheadState } from '../../data/lookAhead';
+import { motionFindings } from '@yare/commissioning';
 import { Chart } from '../../ui/Chart';
 import type { Pane } from '../../ui/chartScale';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
-import { settingEntry, SettingRow } from '../../ui/SettingRow';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { settingEntry, SettingRow } from '../../machine/SettingRow';
 import { Finding, Fold, Note } from '../../ui/sheet';
-import { StageFindings } from '../../ui/StageFindings';
+import { StageFindings } from '../../machine/StageFindings';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
-import { WithModel } from '../../ui/Waiting';
 import { WhatIfRows } from './WhatIf';
 import { go } from '../../ui/go';
-import { goOn } from '../../ui/goOn';
+import { goOn } from '../../machine/goOn';
 
-const sections: Array<{ title: string; roles: SettingRole[] }> = [
-  { title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
-  { title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
-  { title: 'Stopping', roles: ['stopMode', 'busRampHold', 'quickStopTime', 'dcCurrent', 'dcTime'] },
-  { title: 'Braking', roles: ['chopper', 'chopperLevel', 'brakeResistance', 'resistorPower'] },
-  { title: 'Direction', roles: ['reversePermit'] },
-  { title: 'Starting', roles: ['controlMethod', 'startBoost', 'startMode', 'torqueLimit'] },
-  { title: 'More on ramps', roles: ['sShare', 'secondAccelerationTime', 'secondDecelerationTime', 'rampChangeOver'] },
-  { title: 'Speeds to avoid', roles: ['skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2'] },
-  { title: 'Holding brake', roles: ['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] },
-];
-
-/** How the machine starts, runs and stops, with the look-ahead that redraws as the figures change. */
-export function MotionScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <MotionSheet model={model} />}</WithModel>;
-}
+const { sections = [] } = motionStage;
 
 function MotionSheet({ model }: { model: MachineModel }) {
-  const { tag, size } = model.machine;
+  const { tag } = model.machine;
   const wide = useWide();
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
+  const ahead = usePaletteAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
   const undo = useUndo(tag, 'draft');
   const settings = useMemo(
     () =>
       sections
         .flatMap((s) => s.roles)
         .flatMap((role) => {
-          const setting = findSetting(model.book, size, role);
+          const setting = model.drafted.find(role);
           return setting ? [{ role, setting }] : [];
         }),
-    [model.book, size],
+    [model.drafted],
   );
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
   const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
@@ -64,7 +56,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const count = model.differing.length;
 
   const useShortest = () => {
-    const setting = settingFor(model.book, size, 'decelerationTime');
+    const setting = model.drafted.need('decelerationTime');
     const value = Math.min(setting.max, storedValue(setting, Math.ceil(ahead.stopping!.without / setting.step) * setting.step));
     editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
   };
@@ -89,7 +81,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
             }
           : goOn(tag, 'motion'),
       ]}
-      evidenceTitle="Look-ahead: start, run, stop"
+      evidenceTitle="Palette-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}
       evidence={
         <>
@@ -106,7 +98,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       {!wide && spec && (
         <>
           <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet">
-            <Second>Look-ahead: start, run, stop</Second>
+            <Second>Palette-ahead: start, run, stop</Second>
             <Second>{ahead.busy ? 'computing…' : source}</Second>
           </View>
           {chart}
@@ -165,20 +157,19 @@ function MotionSheet({ model }: { model: MachineModel }) {
   );
 }
 
-/** Settings of a section, as the family has them. */
-const inSection = (model: MachineModel, roles: readonly SettingRole[]) => roles.flatMap((r) => findSetting(model.book, model.machine.size, r) ?? []);
-
 /** What a shut section holds, so that it need not be opened to know. */
 function foldWords(model: MachineModel, roles: readonly SettingRole[]): string {
-  const settings = inSection(model, roles);
+  const settings = model.drafted.having(roles);
   const differ = settings.filter((s) => model.differing.includes(s)).length;
   return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;
 }
 
 /** Ramps, limits and stopping lie open, and whatever something is wrong with. */
-const opensAtFirst = (model: MachineModel, section: { title: string; roles: readonly SettingRole[] }): boolean =>
-  sections.indexOf(section as (typeof sections)[number]) < 3 ||
-  inSection(model, section.roles).some((s) => model.findings.some((f) => f.stage === 'motion' && f.code === s.code && f.severity !== 'good'));
+const opensAtFirst = (model: MachineModel, section: Section): boolean =>
+  alwaysOpen.has(section.id) ||
+  model.drafted.having(section.roles).some((s) => model.findings.some((f) => f.stage === 'motion' && f.code === s.code && f.severity !== 'good'));
+
+const alwaysOpen: ReadonlySet<string> = new Set(['ramps', 'limits', 'stopping']);
 
 /** The quiet line under a row: what it counts between, what is worked out about it. */
 function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadState): string | undefined {
@@ -300,3 +291,6 @@ function StopArithmetic({
     </View>
   );
 }
+
+/** How the machine starts, runs and stops, with the look-ahead that redraws as the figures change. */
+export const MotionScreen = machineScreen(MotionSheet);

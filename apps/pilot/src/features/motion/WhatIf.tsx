@@ -1,38 +1,22 @@
+import { answerOf, dayWords, resistorWords, usualCycle, type Answer, type MachineModel } from '@yare/commissioning';
 import { useMemo } from 'react';
-import { findSetting, roleValue } from '@yare/books';
 import { stampedPower, toSi, type DayPlan, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
-import { useDay, useWhatIf, usualCycle, type LookAheadState } from '../../data/lookAhead';
-import type { MachineModel } from '../../data/machineModel';
-import { answerOf, dayWords, resistorWords, type Answer } from '../../data/whatIfWords';
+import { useDay, useWhatIf, type LookAheadState } from '../../data/lookAhead';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape, WarningShape } from '../../ui/shapes';
-import { useLook } from '../../ui/theme';
+import { usePalette } from '../../ui/theme';
 
 /** An ordinary day of a house that washes in the morning and the evening and is quiet at night: openings of the taps by the hour. */
 const usualDay = [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4, 0.3, 0.3, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0, 0];
 
 /** The pressure loop and its sleep as the draft has them; null where the machine keeps no pressure or may not sleep. */
 function dayPlanOf(model: MachineModel): DayPlan | null {
-  const { driven, size } = model.machine;
+  const { driven } = model.machine;
   if (driven.kind !== 'pump' || driven.sensor?.measures !== 'pressure') return null;
-  const value = (role: Parameters<typeof findSetting>[2]) => {
-    const s = findSetting(model.book, size, role);
-    return s ? roleValue(model.book, size, s, model.draftOf(s.code).value, {}) : 0;
-  };
-  if (value('sleepFrequency') <= 0) return null;
+  const { setpoint, pid, sleep } = model.drafted.controls().process;
+  if (sleep.frequency <= 0) return null;
   const range = toSi(driven.sensor.high - driven.sensor.low, 'bar');
-  return {
-    setPressure: value('setpoint') * range,
-    range,
-    pid: { proportionalGain: value('proportionalGain'), integralTime: value('integralTime') },
-    sleep: {
-      frequency: value('sleepFrequency'),
-      delay: value('sleepDelay'),
-      wakeFall: 100 * value('wakeFall'),
-      wakeDelay: value('wakeDelay'),
-    },
-    demand: usualDay,
-  };
+  return { setPressure: (setpoint / 100) * range, range, pid, sleep, demand: usualDay };
 }
 
 /** What else the model was asked: each line with its margin; a touch draws it. */
@@ -73,14 +57,18 @@ export function WhatIfRows({
 }
 
 function AnswerRow({ answer, ...row }: { answer: Answer; inHand?: boolean; onPress?: () => void; testID?: string }) {
-  const look = useLook();
+  const palette = usePalette();
   return (
     <SheetRow
       {...row}
       label={answer.label}
       second={answer.sentence}
       mark={
-        answer.severity === 'good' ? <ProofShape proof="proved" /> : <WarningShape colour={answer.severity === 'error' ? look.red : look.yellow} />
+        answer.severity === 'good' ? (
+          <ProofShape proof="proved" />
+        ) : (
+          <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />
+        )
       }
       {...(answer.unit === '' ? { words: answer.figure } : { figure: answer.figure, unit: answer.unit, estimate: true })}
     />

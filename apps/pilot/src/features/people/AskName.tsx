@@ -3,16 +3,16 @@ import { useState, type ReactNode } from 'react';
 import { TextInput } from 'react-native';
 import { useDevice } from '../../data/device';
 import { ActionBar } from '../../ui/bar';
-import { fontFamily } from '../../ui/look';
+import { fontFamily } from '../../ui/palette';
 import { Note, SheetFoot, StageHead } from '../../ui/sheet';
-import { useLook } from '../../ui/theme';
+import { usePalette } from '../../ui/theme';
 
 /** Asks once who works on this device, since every edit, write and run carries a name. */
 export function AskName({ children }: { children: ReactNode }) {
   const author = useDevice((d) => d.author);
   const setAuthor = useDevice((d) => d.setAuthor);
   const [name, setName] = useState('');
-  const look = useLook();
+  const palette = usePalette();
   if (author) return children;
   const ready = name.trim().length > 0;
   const take = () => setAuthor(name);
@@ -30,19 +30,19 @@ export function AskName({ children }: { children: ReactNode }) {
           onChangeText={setName}
           onSubmitEditing={() => ready && take()}
           placeholder="Name, as colleagues know it"
-          placeholderTextColor={look.soft}
+          placeholderTextColor={palette.soft}
           maxLength={60}
           autoComplete="name"
           style={{
             height: 64,
             fontSize: 20,
             fontFamily: fontFamily.text,
-            color: look.ink,
+            color: palette.ink,
             paddingHorizontal: 16,
             marginLeft: 42,
             borderLeftWidth: 1,
             borderBottomWidth: 1,
-            borderColor: look.plum,
+            borderColor: palette.plum,
           }}
         />
         <SheetFoot />

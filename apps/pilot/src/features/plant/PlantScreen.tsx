@@ -1,3 +1,6 @@
+import { retryAll } from '../../data/client';
+import { useMachines } from '../../data/machines';
+import { useAudit } from '../../data/audit';
 import { View } from '@tamagui/core';
 import { Fragment, useMemo, useState } from 'react';
 import { Pressable, ScrollView } from 'react-native';
@@ -5,17 +8,16 @@ import type { LiveSample, MachineSummary } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useDevice } from '../../data/device';
 import { useConnected, useLive, useLiveValue } from '../../data/live';
-import { useAudit, useMachines } from '../../data/queries';
 import { useHotkeys } from '../../ui/bar';
-import { measure } from '../../ui/look';
+import { measure } from '../../ui/palette';
 import { StateShape, stateWord } from '../../ui/shapes';
 import { ActRow, Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
-import { useLook, useWide } from '../../ui/theme';
+import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
 import { isTold, sentenceOf } from './auditWords';
-import { steady } from '../../ui/steady';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 import { go } from '../../ui/go';
 
 /** The plant: every machine by area with its state now. */
@@ -32,7 +34,7 @@ export function PlantScreen() {
     { hotkey: 'n', onPress: () => go('/new') },
     { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
   ]);
-  if (!data) return <Waiting error={error?.message} />;
+  if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
   const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} inHand={wide && machines[inHand]?.tag === m.tag} />;
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
@@ -132,8 +134,8 @@ function standingWords(machines: readonly MachineSummary[], live: (tag: string) 
   return parts.join(', ');
 }
 
-const MachineRow = steady(function MachineRow({ machine: m, inHand }: { machine: MachineSummary; inHand: boolean }) {
-  const look = useLook();
+const MachineRow = drawnWhenChanged(function MachineRow({ machine: m, inHand }: { machine: MachineSummary; inHand: boolean }) {
+  const palette = usePalette();
   const state = useLiveValue(m.tag, (s) => s?.state) ?? 'no link';
   const hertz = useLiveValue(m.tag, (s) => (s?.link === 'up' ? s.outputFrequency : null));
   const trip = useLiveValue(m.tag, (s) => s?.trip?.name);
@@ -150,7 +152,7 @@ const MachineRow = steady(function MachineRow({ machine: m, inHand }: { machine:
         borderBottomWidth={1}
         borderColor="$rule"
         backgroundColor={inHand ? '$hand' : '$sheet'}
-        style={inHand ? { outline: `2px solid ${look.plum}`, outlineOffset: -2 } : undefined}
+        style={inHand ? { outline: `2px solid ${palette.plum}`, outlineOffset: -2 } : undefined}
       >
         <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
           <StateShape state={state} size={22} />
@@ -184,7 +186,7 @@ const MachineRow = steady(function MachineRow({ machine: m, inHand }: { machine:
 /** Who is at this device and how it looks. */
 function DeviceRows() {
   const { author, setAuthor, theme, setTheme } = useDevice();
-  const look = useLook();
+  const palette = usePalette();
   return (
     <View paddingHorizontal={16} paddingVertical={10} gap={4}>
       <View flexDirection="row" alignItems="center" justifyContent="space-between" minHeight={48}>
@@ -217,9 +219,9 @@ function DeviceRows() {
               alignItems: 'center',
               justifyContent: 'center',
               borderWidth: 1,
-              borderColor: look.rule2,
+              borderColor: palette.rule2,
               marginLeft: t === 'device' ? 0 : -1,
-              backgroundColor: theme === t ? look.hand : 'transparent',
+              backgroundColor: theme === t ? palette.hand : 'transparent',
             }}
           >
             <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'Device' : t === 'day' ? 'Day' : 'Night'}</Strong>

@@ -1,17 +1,17 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
 import { formatFigure, type CircuitEstimate } from '@yare/core';
-import { fontFamily } from '../../ui/look';
+import { fontFamily } from '../../ui/palette';
 import { Second } from '../../ui/text';
-import { useLook } from '../../ui/theme';
+import { usePalette } from '../../ui/theme';
 
 const ohms = (x: number) => `${formatFigure(x, x < 1 ? 3 : x < 100 ? 2 : 0)} Ω`;
 
 /** The T equivalent circuit of one phase with its values; estimated values stand in italics. */
 export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
-  const look = useLook();
+  const palette = usePalette();
   const c = estimate.circuit;
-  const ink = look.ink;
+  const ink = palette.ink;
   const text = (x: number, y: number, words: string, bold = false, anchor: 'start' | 'middle' = 'middle') => (
     <SvgText
       x={x}
@@ -20,7 +20,7 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
       fontFamily={bold ? fontFamily.monoBold : fontFamily.mono}
       fontStyle={bold ? 'normal' : 'italic'}
       fontSize={12}
-      fill={bold ? ink : look.soft}
+      fill={bold ? ink : palette.soft}
     >
       {words}
     </SvgText>

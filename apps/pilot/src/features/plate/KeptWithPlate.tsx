@@ -1,10 +1,11 @@
+import type { MachineModel } from '@yare/commissioning';
+import { useMotors, useSaveMotor } from '../../data/motors';
+import { photoAddress, useAddPhoto, usePhotos, useRemovePhoto } from '../../data/photos';
 import { View } from '@tamagui/core';
 import { useRef, useState } from 'react';
 import { Image, Pressable } from 'react-native';
 import type { StampedPlate } from '@yare/core';
 import { editPlate } from '../../data/edits';
-import { photoAddress, useAddPhoto, useMotors, usePhotos, useRemovePhoto, useSaveMotor } from '../../data/library';
-import type { MachineModel } from '../../data/machineModel';
 import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
 import { TextLine } from '../../ui/TextLine';

@@ -1,33 +1,40 @@
+import { machineScreen } from '../../machine/machineScreen';
+import { takeChanges } from '../../machine/takeChanges';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { Fragment, memo, useMemo, useState } from 'react';
-import { plateSettings, wordsOf } from '@yare/books';
-import { breakdown, checkPlate, type circuitFromPlate, completePlate, formatFigure, otherConnection, speedCurve, starting, type CircuitValue, type PlateFinding, type StampedPlate, circuitOf } from '@yare/core';
+import { wordsOf } from '@yare/books';
+import {
+  breakdown,
+  checkPlate,
+  type circuitFromPlate,
+  completePlate,
+  formatFigure,
+  otherConnection,
+  speedCurve,
+  starting,
+  type CircuitValue,
+  type PlateFinding,
+  type StampedPlate,
+  circuitOf,
+} from '@yare/core';
 import { isStampedPlate } from '@yare/contract/compiled/validators.js';
-import { editDraft, editPlate, type DraftChange } from '../../data/edits';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
+import { editPlate } from '../../data/edits';
 import type { Act } from '../../ui/bar';
 import { Chart } from '../../ui/Chart';
 import { Choices } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { StageFindings } from '../../ui/StageFindings';
+import { StageFindings } from '../../machine/StageFindings';
 import { Mono, Second, Strong } from '../../ui/text';
 import { useWide } from '../../ui/theme';
-import { WithModel } from '../../ui/Waiting';
 import { CircuitDrawing } from './Circuit';
 import { KeptWithPlate } from './KeptWithPlate';
 import { TerminalBox } from './TerminalBox';
-import { figureRows, plateEntry, stampedDecimals } from '../../ui/machineFigures';
+import { figureRows, plateEntry, stampedDecimals } from '../../machine/plateFigures';
 import { workedOut, type WorkedOut } from './workedOut';
-import { goOn } from '../../ui/goOn';
-
-/** The nameplate as stamped, what does not fit on it, and the motor it tells of. */
-export function PlateScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <PlateSheet model={model} />}</WithModel>;
-}
+import { goOn } from '../../machine/goOn';
 
 /** A rounding below this share is nobody's business. */
 const leastRounding = 0.005;
@@ -55,24 +62,23 @@ function PlateSheet({ model }: { model: MachineModel }) {
   };
   const rows = figureRows.filter((r) => !r.only || r.only === plate.standard);
   const entries = rows.map((r) => plateEntry(tag, r, plate, set));
-  const copies = useMemo(
-    () => plateSettings(model.book, model.machine.size, plate).filter((c) => model.draftOf(c.code).value !== c.exact),
-    [model, plate],
-  );
+  const copies = useMemo(() => model.drafted.plate(plate).filter((c) => model.draftOf(c.code).value !== c.exact), [model, plate]);
   const sound = findings.length === 0;
-  const stored = useMemo(() => (sound ? plateSettings(model.book, model.machine.size, plate) : []), [model.book, model.machine.size, plate, sound]);
+  const stored = useMemo(() => (sound ? model.drafted.plate(plate) : []), [model.drafted, plate, sound]);
   /** what this drive makes of a figure, where its steps are coarser than the stamp */
   const rounding = (field: string): string | null => {
-    const s = model.settings.find((x) => x.plate === field);
+    const s = model.drafted.all.find((x) => x.plate === field);
     const line = s && stored.find((x) => x.code === s.code);
     if (!s || !line || Math.abs(line.value / line.exact - 1) < leastRounding) return null;
     const off = 100 * (line.value / line.exact - 1);
-    return `${model.book.family} stores ${wordsOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
+    return `${model.drafted.book.family} stores ${wordsOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
   };
 
   const copyToDraft = () => {
-    const changes = Object.fromEntries(copies.map((c) => [c.code, { value: c.exact, source: c.source } satisfies DraftChange]));
-    editDraft(tag, changes, Object.fromEntries(copies.map((c) => [c.code, model.draftOf(c.code)])));
+    takeChanges(
+      model,
+      copies.map((c) => ({ code: c.code, value: c.exact, source: c.source })),
+    );
   };
   const acts: Act[] = [
     undo,
@@ -318,3 +324,6 @@ const Curves = memo(function Curves({ plate, estimate }: { plate: StampedPlate; 
     </View>
   );
 });
+
+/** The nameplate as stamped, what does not fit on it, and the motor it tells of. */
+export const PlateScreen = machineScreen(PlateSheet);

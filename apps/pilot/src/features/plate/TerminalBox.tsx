@@ -1,10 +1,10 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
 import type { StampedPlate } from '@yare/core';
-import { fontFamily } from '../../ui/look';
+import { fontFamily } from '../../ui/palette';
 import { Second } from '../../ui/text';
-import { useLook } from '../../ui/theme';
-import { steady } from '../../ui/steady';
+import { usePalette } from '../../ui/theme';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 type Post = [name: string, column: number, row: number];
 
@@ -89,8 +89,8 @@ export function linksOf(plate: Connected): {
 }
 
 /** The terminal box with its links for the connection entered. */
-export const TerminalBox = steady(function TerminalBox({ plate }: { plate: StampedPlate }) {
-  const look = useLook();
+export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { plate: StampedPlate }) {
+  const palette = usePalette();
   const posts = boardOf(plate);
   const { links, lines, words } = linksOf(plate);
   const at = (name: string): [number, number] => {
@@ -102,17 +102,17 @@ export const TerminalBox = steady(function TerminalBox({ plate }: { plate: Stamp
   return (
     <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" paddingVertical={10} alignItems="center" testID="terminal-box">
       <Svg width={280} height={height} viewBox={`0 0 280 ${height}`} role="img" aria-label={words}>
-        <Rect x={26} y={6} width={228} height={34 + lowest * 48 + 16} stroke={look.ink} strokeWidth={1.5} fill="none" />
+        <Rect x={26} y={6} width={228} height={34 + lowest * 48 + 16} stroke={palette.ink} strokeWidth={1.5} fill="none" />
         {links.map(([a, b]) => {
           const [[x1, y1], [x2, y2]] = [at(a), at(b)];
-          return <Line key={a + b} x1={x1} y1={y1} x2={x2} y2={y2} stroke={look.plum} strokeWidth={9} strokeLinecap="round" />;
+          return <Line key={a + b} x1={x1} y1={y1} x2={x2} y2={y2} stroke={palette.plum} strokeWidth={9} strokeLinecap="round" />;
         })}
         {posts.map(([name]) => {
           const [x, y] = at(name);
           return (
             <G key={name}>
-              <Circle cx={x} cy={y} r={9} fill={look.sheet} stroke={look.ink} strokeWidth={2} />
-              <Text x={x + 10} y={y - 9} fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
+              <Circle cx={x} cy={y} r={9} fill={palette.sheet} stroke={palette.ink} strokeWidth={2} />
+              <Text x={x + 10} y={y - 9} fontFamily={fontFamily.mono} fontSize={13} fill={palette.ink}>
                 {name}
               </Text>
             </G>
@@ -122,8 +122,8 @@ export const TerminalBox = steady(function TerminalBox({ plate }: { plate: Stamp
           const [x, y] = at(name);
           return (
             <G key={name}>
-              <Line x1={x} y1={y + 9} x2={x} y2={height - 16} stroke={look.ink} strokeWidth={2} />
-              <Text x={x} y={height - 3} textAnchor="middle" fontFamily={fontFamily.mono} fontSize={13} fill={look.ink}>
+              <Line x1={x} y1={y + 9} x2={x} y2={height - 16} stroke={palette.ink} strokeWidth={2} />
+              <Text x={x} y={height - 3} textAnchor="middle" fontFamily={fontFamily.mono} fontSize={13} fill={palette.ink}>
                 {['U', 'V', 'W'][i]}
               </Text>
             </G>

@@ -3,10 +3,10 @@ import { View } from '@tamagui/core';
 import { scaleLog } from 'd3-scale';
 import Svg, { G, Line, Path, Rect, Text } from 'react-native-svg';
 import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
-import { fontFamily } from '../../ui/look';
+import { fontFamily } from '../../ui/palette';
 import { Second } from '../../ui/text';
-import { useLook } from '../../ui/theme';
-import { steady } from '../../ui/steady';
+import { usePalette } from '../../ui/theme';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 export interface OverloadCurveProps {
   /** A: what the overload protects, what the plate says, what the current limit lets through, what the size carries */
@@ -36,8 +36,8 @@ function driveTime(current: number, rating: number, overloadShare: number): numb
 }
 
 /** Time over current: the motor overload cold and warm, the drive's own limit, and the currents that matter drawn as lines. */
-export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps) {
-  const look = useLook();
+export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: OverloadCurveProps) {
+  const palette = usePalette();
   const { x, y, path } = useMemo(() => {
     const most = Math.max(8 * p.plate, 1.2 * p.limit, 2.2 * p.rating);
     const scaleX = scaleLog([0.7 * Math.min(p.plate, p.overload), most], [frame.left, width - frame.right]);
@@ -59,7 +59,7 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
   }, [p.overload, p.plate, p.limit, p.rating, p.tripClass, p.overloadShare]);
   const at150 = timeToTrip(1.5, p.tripClass, steadyHeat(1));
   const bottom = height - frame.bottom;
-  const small = { fontFamily: fontFamily.mono, fontSize: 11.5, fill: look.soft };
+  const small = { fontFamily: fontFamily.mono, fontSize: 11.5, fill: palette.soft };
   const share = (c: number) => `${formatFigure((c / p.plate) * 100, 0)} %`;
   const marks = [1, 1.5, 2, 3, 5, 8].map((k) => k * p.plate).filter((c) => c <= x.domain()[1]!);
   const vertical = (current: number, words: string, colour: string, row: number, dash?: string) => (
@@ -81,7 +81,7 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
       >
         {times.map((t) => (
           <G key={t}>
-            <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={look.rule} />
+            <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
             <Text x={frame.left - 5} y={y(t) + 4} textAnchor="end" {...small}>
               {timeWords[t]}
             </Text>
@@ -89,7 +89,7 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
         ))}
         {marks.map((c) => (
           <G key={c}>
-            <Line x1={x(c)} x2={x(c)} y1={bottom} y2={bottom + 4} stroke={look.rule2} />
+            <Line x1={x(c)} x2={x(c)} y1={bottom} y2={bottom + 4} stroke={palette.rule2} />
             <Text x={x(c)} y={bottom + 16} textAnchor="middle" {...small}>
               {formatFigure(c, c < 10 ? 1 : 0)}
             </Text>
@@ -98,16 +98,16 @@ export const OverloadCurve = steady(function OverloadCurve(p: OverloadCurveProps
         <Text x={width - frame.right} y={height - 3} textAnchor="end" {...small}>
           A, log scale
         </Text>
-        <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={look.rule2} />
-        {vertical(p.plate, `plate ${formatFigure(p.plate, p.plate < 10 ? 2 : 1)} A`, look.ink, 0)}
-        {vertical(p.limit, `limit ${share(p.limit)}`, look.plum, 1, '2 3')}
-        <Path d={path.drive} stroke={look.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
-        <Path d={path.cold} stroke={look.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
-        <Path d={path.warm} stroke={look.ink} strokeWidth={2.4} fill="none" />
+        <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={palette.rule2} />
+        {vertical(p.plate, `plate ${formatFigure(p.plate, p.plate < 10 ? 2 : 1)} A`, palette.ink, 0)}
+        {vertical(p.limit, `limit ${share(p.limit)}`, palette.plum, 1, '2 3')}
+        <Path d={path.drive} stroke={palette.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
+        <Path d={path.cold} stroke={palette.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
+        <Path d={path.warm} stroke={palette.ink} strokeWidth={2.4} fill="none" />
         {p.runUp && p.runUp.time > 0.7 && p.runUp.current > x.domain()[0]! && (
           <G>
-            <Rect x={x(p.runUp.current) - 4} y={y(p.runUp.time) - 4} width={8} height={8} fill={look.plum} />
-            <Text x={x(p.runUp.current) + 8} y={y(p.runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={look.plum}>
+            <Rect x={x(p.runUp.current) - 4} y={y(p.runUp.time) - 4} width={8} height={8} fill={palette.plum} />
+            <Text x={x(p.runUp.current) + 8} y={y(p.runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={palette.plum}>
               run-up
             </Text>
           </G>

@@ -1,27 +1,17 @@
-import { useLocalSearchParams } from 'expo-router';
+import { machineScreen } from '../../machine/machineScreen';
+import { type MachineModel, protectionStage } from '@yare/commissioning';
 import { Fragment } from 'react';
-import { findSetting, ratingOf, roleValue, settingsOf, wordsOf } from '@yare/books';
-import { formatFigure, steadyHeat, timeToTrip, type SettingRole } from '@yare/core';
-import { useLookAhead } from '../../data/lookAhead';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
-import { settingEntry, SettingRow } from '../../ui/SettingRow';
+import { formatFigure, steadyHeat, timeToTrip, type SettingRole, InputJob } from '@yare/core';
+import { usePaletteAhead } from '../../data/lookAhead';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { settingEntry, SettingRow } from '../../machine/SettingRow';
 import { Finding, Note, SectionHead } from '../../ui/sheet';
-import { StageFindings } from '../../ui/StageFindings';
+import { StageFindings } from '../../machine/StageFindings';
 import { useWide } from '../../ui/theme';
-import { WithModel } from '../../ui/Waiting';
 import { OverloadCurve } from './OverloadCurve';
-import { goOn } from '../../ui/goOn';
+import { goOn } from '../../machine/goOn';
 
-const sections: Array<{ title: string; roles: Array<SettingRole> }> = [
-  { title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
-  { title: 'Current limit', roles: ['currentLimit', 'torqueLimit', 'stallTime'] },
-  { title: 'What the load tells', roles: ['lowLoadLevel', 'lowLoadDelay'] },
-  { title: 'External trip', roles: ['externalTripSense'] },
-  { title: 'Wiring watched', roles: ['phaseLoss', 'earthFault'] },
-  { title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
-  { title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
-];
+const { sections = [] } = protectionStage;
 
 const secondOf: Partial<Record<SettingRole, string>> = {
   overloadCurrent: 'what the motor carries for ever; not the same as a limit',
@@ -31,12 +21,6 @@ const secondOf: Partial<Record<SettingRole, string>> = {
   linkTimeout: 'silence after which the drive stops by itself',
 };
 
-/** What keeps motor and drive from burning, drawn as time over current with the plate and the drive's own limit on it. */
-export function ProtectionScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <ProtectionSheet key={tag} model={model} />}</WithModel>;
-}
-
 /** What the load does to torque, in words, and what that asks of the protection. */
 const loadWords: Record<string, string> = {
   pump: 'Torque falls with the square of speed. It starts easily and overloads only at full speed; lost water shows as low load.',
@@ -45,34 +29,33 @@ const loadWords: Record<string, string> = {
   agitator: 'Torque grows with speed and with the thickness of the product: watch for product that has settled.',
 };
 
+/** Trip class and limit that are drawn for a family that has no setting for them. */
+const usualClass = 10;
+const heavyDuty = 1.5;
+
 function ProtectionSheet({ model }: { model: MachineModel }) {
-  const { book, machine, plate } = model;
-  const { tag, size, driven } = machine;
+  const { drafted, machine, plate } = model;
+  const { tag, driven } = machine;
   const wide = useWide();
   const undo = useUndo(tag, 'draft');
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const ahead = useLookAhead(spec, null);
-  const values = Object.fromEntries(model.settings.map((s) => [s.code, model.draftOf(s.code).value]));
-  const role = (r: SettingRole): number | null => {
-    const s = findSetting(book, size, r);
-    return s ? roleValue(book, size, s, values[s.code]!, values) : null;
-  };
-  const settings = sections.flatMap((s) => s.roles).flatMap((r) => findSetting(book, size, r) ?? []);
+  const ahead = usePaletteAhead(spec, null);
+  const settings = drafted.having(sections.flatMap((s) => s.roles));
   const entries = settings.filter((s) => !s.options).map((s) => settingEntry(model, s, 'protection'));
-  const overload = role('overloadCurrent') ?? plate.current;
-  const tripClass = role('overloadClass') ?? 10;
+  const overload = drafted.roleOr('overloadCurrent', plate.current);
+  const tripClass = drafted.roleOr('overloadClass', usualClass);
   const summary = ahead.draft?.summary;
   const runUp = summary && summary.startTime !== null ? { current: summary.peakCurrent, time: summary.startTime } : null;
   const stands = runUp ? timeToTrip(runUp.current / overload, tripClass, steadyHeat(1)) : null;
-  const external = settingsOf(book, size).find((s) => s.role?.startsWith('job ') && wordsOf(s, model.draftOf(s.code).value) === 'External trip');
+  const external = drafted.input(InputJob.externalTrip);
   const curve = (
     <OverloadCurve
       overload={overload}
       plate={plate.current}
-      limit={role('currentLimit') ?? 1.5 * plate.current}
-      rating={ratingOf(book, size).current}
+      limit={drafted.roleOr('currentLimit', heavyDuty * plate.current)}
+      rating={drafted.rating.current}
       tripClass={tripClass}
-      overloadShare={book.duty.overloadShare}
+      overloadShare={drafted.book.duty.overloadShare}
       runUp={runUp}
     />
   );
@@ -101,19 +84,19 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       {sections
         .map((section) => ({
           ...section,
-          found: section.roles.flatMap((r) => (findSetting(book, size, r) ? [{ role: r, setting: findSetting(book, size, r)! }] : [])),
+          found: drafted.having(section.roles),
         }))
         .filter((section) => section.found.length > 0)
         .map((section) => (
           <Fragment key={section.title}>
             <SectionHead>{section.title}</SectionHead>
-            {section.title === 'What the load tells' && <Note>{loadWords[driven.kind] ?? ''}</Note>}
-            {section.found.map(({ role: r, setting }) => (
-              <SettingRow key={r} model={model} setting={setting} stage="protection" second={secondOf[r]}>
+            {section.id === 'load' && <Note>{loadWords[driven.kind] ?? ''}</Note>}
+            {section.found.map((setting) => (
+              <SettingRow key={setting.code} model={model} setting={setting} stage="protection" second={setting.role && secondOf[setting.role]}>
                 <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'protection' && f.code === setting.code)} />
               </SettingRow>
             ))}
-            {section.title === 'External trip' && (
+            {section.id === 'external' && (
               <Note>
                 {external
                   ? `${external.name.replace(/ job$/, '')} carries it (${external.code}).`
@@ -125,3 +108,6 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
     </MachineFrame>
   );
 }
+
+/** What keeps motor and drive from burning, drawn as time over current with the plate and the drive's own limit on it. */
+export const ProtectionScreen = machineScreen(ProtectionSheet);

@@ -1,9 +1,9 @@
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
-import type { MachineModel } from '../../data/machineModel';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 

@@ -1,45 +1,35 @@
+import { retryAll } from '../../data/client';
+import { machineScreen } from '../../machine/machineScreen';
+import { useAddMark, useRecording } from '../../data/recordings';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
-import { levelsOf } from '@yare/books';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure } from '@yare/core';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useAddMark, useRecording } from '../../data/queries';
 import { Chart } from '../../ui/Chart';
 import type { Pane } from '../../ui/chartScale';
-import { fontFamily } from '../../ui/look';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { fontFamily } from '../../ui/palette';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
-import { useLook, useWide } from '../../ui/theme';
+import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { LearnFromRun } from './LearnFromRun';
-import { Waiting, WithModel } from '../../ui/Waiting';
+import { Waiting } from '../../ui/Waiting';
 import { go } from '../../ui/go';
-
-/** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
-export function RecordingScreen() {
-  const { tag, id } = useLocalSearchParams<{ tag: string; id: string }>();
-  const recording = useRecording(Number(id));
-  return (
-    <WithModel state={useMachineModel(tag)}>
-      {(model) => (recording.data ? <RecordingSheet model={model} recording={recording.data} /> : <Waiting error={recording.error?.message} />)}
-    </WithModel>
-  );
-}
 
 const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5, feedback: 10 };
 
 function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { meta, time, data } = recording;
   const wide = useWide();
-  const look = useLook();
+  const palette = usePalette();
   const addMark = useAddMark(meta.id);
   const [cursor, setCursor] = useState<number | null>(null);
   const [label, setLabel] = useState('');
-  const level = levelsOf(model.book, model.machine.size).overvoltageTrip;
+  const level = model.drafted.levels.overvoltageTrip;
   const panes = useMemo(
     (): Pane[] =>
       meta.channels.map((c) => ({
@@ -107,8 +97,8 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
           onSubmitEditing={mark}
           maxLength={80}
           placeholder={cursor === null ? 'Touch the chart first' : `What happened at ${formatFigure(cursor, 2)} s`}
-          placeholderTextColor={look.soft}
-          style={{ flex: 1, minWidth: 0, fontSize: 16, fontFamily: fontFamily.text, color: look.ink, paddingHorizontal: 10 }}
+          placeholderTextColor={palette.soft}
+          style={{ flex: 1, minWidth: 0, fontSize: 16, fontFamily: fontFamily.text, color: palette.ink, paddingHorizontal: 10 }}
         />
         <Pressable
           role="button"
@@ -149,3 +139,10 @@ function Marks({ recording: { meta, time, data } }: { recording: RecordingData }
     </>
   );
 }
+
+/** One recording: scrolled, zoomed, read with a cursor, marked, saved. */
+export const RecordingScreen = machineScreen(function ReadRecording({ model }: { model: MachineModel }) {
+  const { id } = useLocalSearchParams<{ id: string }>();
+  const { data, error } = useRecording(Number(id));
+  return data ? <RecordingSheet model={model} recording={data} /> : <Waiting error={error?.message} onRetry={retryAll} />;
+});

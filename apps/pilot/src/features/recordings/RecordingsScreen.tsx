@@ -1,59 +1,52 @@
-import { useLocalSearchParams } from 'expo-router';
+import { machineScreen } from '../../machine/machineScreen';
+import type { MachineModel } from '@yare/commissioning';
+import { useRecordings } from '../../data/recordings';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
-import { useMachineModel } from '../../data/machineModel';
-import { useRecordings } from '../../data/queries';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { Finding, Note, SheetRow } from '../../ui/sheet';
 import { LinkWords } from '../../ui/text';
 import { when } from '../../ui/when';
-import { WithModel } from '../../ui/Waiting';
 import { go } from '../../ui/go';
 
-/** All recordings of a machine, newest first. */
-export function RecordingsScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
+function RecordingsSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
   const { data, error, hasNextPage, fetchNextPage } = useRecordings(tag);
   const rows = data?.pages.flatMap((p) => p.recordings) ?? [];
   return (
-    <WithModel state={useMachineModel(tag)}>
-      {(model) => (
-        <MachineFrame
-          model={model}
-          stage="recordings"
-          title="Recordings"
-          evidenceTitle="Recordings"
-          acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
-        >
-          {error && <Finding severity="warning" sentence={error.message} />}
-          {data && rows.length === 0 && (
-            <Note>No recording yet. Every hold-to-run is recorded from the moment command is taken until it is given back.</Note>
-          )}
-          {rows.map((r) => (
-            <SheetRow
-              key={r.id}
-              label={r.title}
-              second={`${when(r.startedAt)} · ${r.author} · ${r.marks.length} marks`}
-              figure={formatFigure(r.duration, 1)}
-              unit="s"
-              mark={String(r.id)}
-              onPress={() => go(`/m/${tag}/recordings/${r.id}`)}
-              testID={`recording-${r.id}`}
-            />
-          ))}
-          {hasNextPage && (
-            <Note>
-              <Pressable
-                role="button"
-                onPress={() => void fetchNextPage()}
-                style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
-              >
-                <LinkWords>Older ones</LinkWords>
-              </Pressable>
-            </Note>
-          )}
-        </MachineFrame>
+    <MachineFrame
+      model={model}
+      stage="recordings"
+      title="Recordings"
+      evidenceTitle="Recordings"
+      acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
+    >
+      {error && <Finding severity="warning" sentence={error.message} />}
+      {data && rows.length === 0 && (
+        <Note>No recording yet. Every hold-to-run is recorded from the moment command is taken until it is given back.</Note>
       )}
-    </WithModel>
+      {rows.map((r) => (
+        <SheetRow
+          key={r.id}
+          label={r.title}
+          second={`${when(r.startedAt)} · ${r.author} · ${r.marks.length} marks`}
+          figure={formatFigure(r.duration, 1)}
+          unit="s"
+          mark={String(r.id)}
+          onPress={() => go(`/m/${tag}/recordings/${r.id}`)}
+          testID={`recording-${r.id}`}
+        />
+      ))}
+      {hasNextPage && (
+        <Note>
+          <Pressable role="button" onPress={() => void fetchNextPage()} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
+            <LinkWords>Older ones</LinkWords>
+          </Pressable>
+        </Note>
+      )}
+    </MachineFrame>
   );
 }
+
+/** All recordings of a machine, newest first. */
+export const RecordingsScreen = machineScreen(RecordingsSheet);

@@ -1,13 +1,14 @@
+import { sourceMark } from '../../machine/sourceMark';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
-import { factoryValue, refuseDependency, storedValue, wordsOf, type Setting } from '@yare/books';
+import { storedValue, wordsOf, type Setting } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import { useLiveValue } from '../../data/live';
-import type { MachineModel } from '../../data/machineModel';
 import { Choices, openEntry } from '../../ui/entry';
-import { settingEntry } from '../../ui/SettingRow';
-import { steady } from '../../ui/steady';
-import { Finding, SheetRow, sourceMark } from '../../ui/sheet';
+import { settingEntry } from '../../machine/SettingRow';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
+import { Finding, SheetRow } from '../../ui/sheet';
 import { Body, LinkWords, Second } from '../../ui/text';
 import { when } from '../../ui/when';
 
@@ -19,7 +20,7 @@ interface Props {
 }
 
 /** A setting as a line; touched, it opens into its meaning, its range, where its value came from, and the ways to change it. */
-export const SettingLine = steady(function SettingLine({ model, setting: s, open, onOpen }: Props) {
+export const SettingLine = drawnWhenChanged(function SettingLine({ model, setting: s, open, onOpen }: Props) {
   const now = model.draftOf(s.code);
   const inDrive = model.inDriveOf(s.code)?.value;
   const changed = s.access !== 'read' && inDrive !== undefined && storedValue(s, now.value) !== inDrive;
@@ -52,12 +53,11 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
   const { tag, region } = model.machine;
   const now = model.draftOf(s.code);
   const known = model.draft.values[s.code];
-  const factory = factoryValue(s, region);
+  const factory = model.drafted.factory(s);
   const unit = s.unit ? ` ${s.unit}` : '';
   const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
-  const figures = Object.fromEntries(model.settings.map((x) => [x.code, model.draftOf(x.code).value]));
-  const contradiction = refuseDependency(model.settings, s, now.value, figures);
-  const other = s.depends && model.settings.find((x) => x.code === s.depends!.code);
+  const contradiction = model.drafted.contradiction(s);
+  const other = s.depends && model.drafted.at(s.depends.code);
   const stored = storedValue(s, now.value);
   const set = (value: number, source: 'chosen' | 'factory') => {
     if (value !== now.value || source !== now.source) editDraft(tag, { [s.code]: { value, source } }, { [s.code]: now });
@@ -83,7 +83,7 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
         </Second>
         {other && (
           <Second>
-            Must {s.depends!.must} {other.name.toLowerCase()} {other.code}.
+            Must {s.depends?.must} {other.name.toLowerCase()} {other.code}.
           </Second>
         )}
         {s.access === 'read' && <Second>Read only: the drive counts this by itself.</Second>}

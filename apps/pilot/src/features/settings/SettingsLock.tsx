@@ -1,5 +1,5 @@
+import { useLock, useSetLock } from '../../data/lock';
 import { useState } from 'react';
-import { useLock, useSetLock } from '../../data/library';
 import { Finding } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';

@@ -1,28 +1,20 @@
-import { settingsByTask } from '@yare/commissioning';
-import { useLocalSearchParams } from 'expo-router';
+import { machineScreen } from '../../machine/machineScreen';
+import { useShortLists } from '../../data/shortLists';
+import { settingsByTask, type MachineModel, notAsFactory } from '@yare/commissioning';
 import { useMemo, useState } from 'react';
 import { groupOf, type Setting } from '@yare/books';
-import { useShortLists } from '../../data/library';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { findSettings, isChanged, type SettingsFilter } from '../../data/settingsList';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { findSettings, type SettingsFilter } from '../../data/settingsList';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
-import { settingEntry } from '../../ui/SettingRow';
+import { settingEntry } from '../../machine/SettingRow';
 import { ActRow, Fold, Note, SectionHead } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { VirtualRows } from '../../ui/VirtualRows';
-import { WithModel } from '../../ui/Waiting';
 import { SettingLine } from './SettingLine';
 import { SettingsLock } from './SettingsLock';
 import { SheetFiles } from './SheetFiles';
 import { ShortLists } from './ShortLists';
 import { go } from '../../ui/go';
-
-/** The full list of a drive's settings: searched, filtered, explained, changed; files in and out; the keypad list. */
-export function SettingsScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <SettingsSheet key={tag} model={model} />}</WithModel>;
-}
 
 type Order = 'code' | 'task';
 type Row = { head: string; right: string } | { setting: Setting };
@@ -31,8 +23,8 @@ type Row = { head: string; right: string } | { setting: Setting };
 function rowsOf(model: MachineModel, found: readonly Setting[], order: Order): Row[] {
   const groups =
     order === 'task'
-      ? settingsByTask(model.book, model.machine.size)
-      : model.book.groups.map((g) => ({ name: g.name, settings: model.settings.filter((s) => groupOf(s.code) === g.id) }));
+      ? settingsByTask(model.drafted.book, model.machine.size)
+      : model.drafted.book.groups.map((g) => ({ name: g.name, settings: model.drafted.all.filter((s) => groupOf(s.code) === g.id) }));
   const seen = new Set(found.map((s) => s.code));
   return groups.flatMap((g): Row[] => {
     const here = g.settings.filter((s) => seen.has(s.code));
@@ -51,20 +43,20 @@ function SettingsSheet({ model }: { model: MachineModel }) {
   const [open, setOpen] = useState<string | null>(null);
   const [files, setFiles] = useState(false);
   const undo = useUndo(tag, 'draft');
-  const codes = useShortLists(model.book.id).data?.find((l) => l.id === list)?.codes;
+  const codes = useShortLists(model.drafted.book.id).data?.find((l) => l.id === list)?.codes;
   const found = useMemo(() => {
     const all = findSettings(model, search, filter);
     return codes ? all.filter((s) => codes.includes(s.code)) : all;
   }, [model, search, filter, codes]);
   const rows = useMemo(() => rowsOf(model, found, order), [model, found, order]);
-  const current = model.settings.find((s) => s.code === open);
+  const current = open === null ? undefined : model.drafted.at(open);
   const entries = current && !current.options ? [settingEntry(model, current, 'settings')] : [];
   const counts: Array<[SettingsFilter, string, number]> = [
-    ['all', 'All', model.settings.length],
-    ['changed', 'Not factory', model.settings.filter((s) => isChanged(model, s)).length],
+    ['all', 'All', model.drafted.all.length],
+    ['changed', 'Not factory', notAsFactory(model.drafted).length],
     ['differing', 'Not as drive', model.differing.length],
-    ['locked', 'Standstill', model.settings.filter((s) => s.access === 'stopped').length],
-    ['read', 'Read only', model.settings.filter((s) => s.access === 'read').length],
+    ['locked', 'Standstill', model.drafted.all.filter((s) => s.access === 'stopped').length],
+    ['read', 'Read only', model.drafted.all.filter((s) => s.access === 'read').length],
   ];
   const count = model.differing.length;
   const sheetFiles = (
@@ -147,3 +139,6 @@ function SettingsSheet({ model }: { model: MachineModel }) {
     </MachineFrame>
   );
 }
+
+/** The full list of a drive's settings: searched, filtered, explained, changed; files in and out; the keypad list. */
+export const SettingsScreen = machineScreen(SettingsSheet);

@@ -1,8 +1,7 @@
-import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning';
+import { takeChanges } from '../../machine/takeChanges';
+import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading, type MachineModel, keypadList } from '@yare/commissioning';
 import { useRef, useState } from 'react';
-import { editDraft } from '../../data/edits';
-import type { MachineModel } from '../../data/machineModel';
-import { fileValues, keypadList } from '../../data/settingsList';
+import { fileValues } from '../../data/settingsList';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
 
@@ -23,9 +22,8 @@ interface TakenIn {
 
 /** The draft as CSV and JSON, out and in, and as a list for the drive's own keys. */
 export function SheetFiles({ model }: { model: MachineModel }) {
-  const { machine, book } = model;
-  const { tag, size } = machine;
-  const head = { tag, book, size };
+  const { tag } = model.machine;
+  const head = { tag, settings: model.drafted };
   const input = useRef<HTMLInputElement>(null);
   const [taken, setTaken] = useState<TakenIn | null>(null);
   const [done, setDone] = useState<number | null>(null);
@@ -36,8 +34,10 @@ export function SheetFiles({ model }: { model: MachineModel }) {
     if (file) setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
   };
   const take = () => {
-    const before = Object.fromEntries(changes.map((v) => [v.code, model.draftOf(v.code)]));
-    editDraft(tag, Object.fromEntries(changes.map((v) => [v.code, { value: v.value, source: 'imported' as const }])), before);
+    takeChanges(
+      model,
+      changes.map((v) => ({ ...v, source: 'imported' })),
+    );
     setDone(changes.length);
     setTaken(null);
   };

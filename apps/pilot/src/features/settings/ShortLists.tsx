@@ -1,6 +1,6 @@
+import type { MachineModel } from '@yare/commissioning';
+import { useDropShortList, useSaveShortList, useShortLists } from '../../data/shortLists';
 import { useState } from 'react';
-import { useDropShortList, useSaveShortList, useShortLists } from '../../data/library';
-import type { MachineModel } from '../../data/machineModel';
 import { ActRow, Finding, Note, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 
@@ -17,16 +17,16 @@ export function ShortLists({
   /** codes the sheet shows at this moment */
   shown: readonly string[];
 }) {
-  const { data } = useShortLists(model.book.id);
-  const save = useSaveShortList(model.book.id);
-  const drop = useDropShortList(model.book.id);
+  const { data } = useShortLists(model.drafted.book.id);
+  const save = useSaveShortList(model.drafted.book.id);
+  const drop = useDropShortList(model.drafted.book.id);
   const [name, setName] = useState('');
   const error = save.error ?? drop.error;
   return (
     <>
       {error && <Finding severity="error" sentence={error.message} />}
       {data?.length === 0 && (
-        <Note>{`No short list of ${model.book.family} yet. Search or filter until the sheet shows what you want together, then name it here.`}</Note>
+        <Note>{`No short list of ${model.drafted.book.family} yet. Search or filter until the sheet shows what you want together, then name it here.`}</Note>
       )}
       {data?.map((l) => (
         <SheetRow

@@ -1,47 +1,40 @@
-import { templateChanges, templateKinds, transfer, type TemplateKind } from '@yare/commissioning';
-import { useLocalSearchParams } from 'expo-router';
+import { sourceMark } from '../../machine/sourceMark';
+import { machineScreen } from '../../machine/machineScreen';
+import { takeChanges } from '../../machine/takeChanges';
+import { useSheets } from '../../data/sheets';
+import { useMachine, useMachines } from '../../data/machines';
+import {
+  templateChanges,
+  templateKinds,
+  transfer,
+  type TemplateKind,
+  type MachineModel,
+  type TemplateChange,
+  type LeftOut,
+  figuresOf,
+} from '@yare/commissioning';
 import { useState } from 'react';
-import { bookById, settingsOf, wordsOf } from '@yare/books';
-import { editDraft } from '../../data/edits';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useMachine, useMachines, useSheets } from '../../data/queries';
+import { bookById, wordsOf, DriveSettings } from '@yare/books';
 import type { Act } from '../../ui/bar';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
-import { Finding, Fold, Note, SectionHead, SheetRow, sourceMark } from '../../ui/sheet';
-import { WithModel } from '../../ui/Waiting';
+import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { go } from '../../ui/go';
-
-/** A draft begun from a template for its kind of machine, or from what another machine has. */
-export function StartScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <StartSheet key={tag} model={model} />}</WithModel>;
-}
 
 const kindWords: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', general: 'General' };
 
-interface Change {
-  code: string;
-  name: string;
-  value: number;
-  source: 'plate' | 'worked out' | 'chosen';
-  why: string;
-}
-
 function StartSheet({ model }: { model: MachineModel }) {
-  const { machine, book, plate } = model;
-  const { tag, size, driven } = machine;
+  const { plate, drafted } = model;
+  const { tag, driven } = model.machine;
   const undo = useUndo(tag, 'draft');
   const [from, setFrom] = useState<'template' | 'machine'>('template');
   const [kind, setKind] = useState<TemplateKind>(driven.kind === 'agitator' ? 'general' : driven.kind);
   const [other, setOther] = useState<string | null>(null);
   const [done, setDone] = useState<number | null>(null);
-  const draft = Object.fromEntries(model.settings.map((s) => [s.code, model.draftOf(s.code).value]));
-  const copied = useCopied(model, draft, from === 'machine' ? other : null);
-  const changes: Change[] = from === 'template' ? templateChanges(book, size, kind, plate, draft) : copied.changes;
+  const copied = useCopied(model, from === 'machine' ? other : null);
+  const changes = from === 'template' ? templateChanges(drafted, kind, plate) : copied.changes;
   const take = () => {
-    const before = Object.fromEntries(changes.map((c) => [c.code, model.draftOf(c.code)]));
-    editDraft(tag, Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source }])), before);
+    takeChanges(model, changes);
     setDone(changes.length);
   };
   const acts: Act[] = [
@@ -105,7 +98,7 @@ function StartSheet({ model }: { model: MachineModel }) {
       {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
       {(from === 'template' || (other && copied.ready)) && changes.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
       {changes.map((c) => {
-        const s = model.settings.find((x) => x.code === c.code)!;
+        const s = model.drafted.at(c.code)!;
         return (
           <SheetRow
             key={c.code}
@@ -159,13 +152,14 @@ function LeftOutRows({ rows }: { rows: ReadonlyArray<{ code: string; name: strin
 }
 
 /** What another machine's draft would give this one. */
-function useCopied(model: MachineModel, draft: Record<string, number>, other: string | null) {
+function useCopied(model: MachineModel, other: string | null): { ready: boolean; changes: TemplateChange[]; left: LeftOut[] } {
   const machine = useMachine(other ?? model.machine.tag).data;
   const sheets = useSheets(other ?? model.machine.tag).data;
-  if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [] as Change[], left: [] };
-  const book = bookById(machine.bookId);
-  const known = Object.fromEntries(settingsOf(book, machine.size).map((s) => [s.code, sheets.draft.values[s.code]?.value]));
-  const values = Object.fromEntries(Object.entries(known).filter((e): e is [string, number] => e[1] !== undefined));
-  const { taken, left } = transfer({ book, size: machine.size, values }, { book: model.book, size: model.machine.size, values: draft });
-  return { ready: true, left, changes: taken.map((t): Change => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
+  if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [], left: [] };
+  const from = new DriveSettings(bookById(machine.bookId), machine.size, figuresOf(sheets.draft.values), machine.region);
+  const { taken, left } = transfer(from, model.drafted);
+  return { ready: true, left, changes: taken.map((t) => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
 }
+
+/** A draft begun from a template for its kind of machine, or from what another machine has. */
+export const StartScreen = machineScreen(StartSheet);

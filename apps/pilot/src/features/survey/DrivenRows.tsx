@@ -5,7 +5,7 @@ import { formatFigure, type StampedPlate, drivenFromMotor } from '@yare/core';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { stampedDecimals } from '../../ui/machineFigures';
+import { stampedDecimals } from '../../machine/plateFigures';
 
 /** The figures of what is driven, to be typed. */
 export const drivenEntries = (tag: string, driven: Driven, set: (driven: Driven) => void): Entry[] =>

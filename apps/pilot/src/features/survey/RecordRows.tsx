@@ -1,6 +1,6 @@
+import { useSetRecord } from '../../data/machines';
 import { useState } from 'react';
 import type { MachineDetail } from '@yare/contract';
-import { useSetRecord } from '../../data/library';
 import type { Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Finding, SectionHead } from '../../ui/sheet';

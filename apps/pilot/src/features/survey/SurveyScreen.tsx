@@ -1,32 +1,23 @@
-import { atHand } from '@yare/commissioning';
-import { useLocalSearchParams } from 'expo-router';
+import { machineScreen } from '../../machine/machineScreen';
+import { useSurvey } from '../../data/survey';
+import { atHand, type MachineModel, surveyLacks } from '@yare/commissioning';
 import { Fragment, useState } from 'react';
 import type { Driven, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useSurvey } from '../../data/plan';
-import { surveyLacks } from '../../data/stages';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
-import { MachineFrame, useUndo } from '../../ui/MachineFrame';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { Body, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
-import { WithModel } from '../../ui/Waiting';
 import { View } from '@tamagui/core';
-import { goOn } from '../../ui/goOn';
+import { goOn } from '../../machine/goOn';
 import { DrivenRows, drivenEntries } from './DrivenRows';
-import { addressEntry } from '../../ui/machineFigures';
+import { addressEntry } from '../../machine/plateFigures';
 import { RecordRows } from './RecordRows';
-
-/** What is found at the machine before anything is touched, and what has to lie at hand. */
-export function SurveyScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <SurveySheet key={tag} model={model} />}</WithModel>;
-}
 
 type FigureField = 'voltage' | 'frequency' | 'ambient' | 'altitude' | 'cableLength';
 
@@ -207,3 +198,6 @@ function SurveySheet({ model }: { model: MachineModel }) {
     </MachineFrame>
   );
 }
+
+/** What is found at the machine before anything is touched, and what has to lie at hand. */
+export const SurveyScreen = machineScreen(SurveySheet);

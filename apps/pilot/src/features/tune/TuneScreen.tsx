@@ -1,40 +1,26 @@
+import { machineScreen } from '../../machine/machineScreen';
+import { takeChanges } from '../../machine/takeChanges';
+import { type MachineModel, changedWords, tuneRows, type TuneRow } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { useEffect, useState } from 'react';
 
-import { plateSettings } from '@yare/books';
 import { formatFigure } from '@yare/core';
-import { editDraft } from '../../data/edits';
-import { useKeep } from '../../data/library';
+import { useKeep, useReadDrive } from '../../data/drive';
 import { live, useLiveValue, type TuneKind } from '../../data/live';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
 import { useMayRun } from '../../data/mayRun';
-import { changedWords, useProofs, useProve } from '../../data/plan';
-import { useReadDrive } from '../../data/queries';
+import { useProofs, useProve } from '../../data/proofs';
 import type { Act } from '../../ui/bar';
-import { HoldButton } from '../../ui/HoldButton';
-import { measure } from '../../ui/look';
-import { MachineFrame } from '../../ui/MachineFrame';
-import { MayTurn } from '../../ui/MayTurn';
+import { HoldButton } from '../../machine/HoldButton';
+import { measure } from '../../ui/palette';
+import { MachineFrame } from '../../machine/MachineFrame';
+import { MayTurn } from '../../machine/MayTurn';
 import { Segments } from '../../ui/Segments';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono, Second, Strong } from '../../ui/text';
-import { shownSeconds, TrendChart } from '../../ui/TrendChart';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
-import { WithModel } from '../../ui/Waiting';
-import { tuneRelies, tuneRows, type TuneRow } from './tuneRows';
 import { go } from '../../ui/go';
-
-/** The drive measures its motor: coupled or free asked first, progress, results against the estimate, kept and copied back. */
-export function TuneScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return (
-    <WithModel state={useMachineModel(tag)}>
-      {(model) => (model.book.words.tune ? <TuneSheet key={tag} model={model} /> : <NoTune model={model} />)}
-    </WithModel>
-  );
-}
 
 /** A family that cannot measure: the estimate stays, and a recorded run teaches what can be learned. */
 function NoTune({ model }: { model: MachineModel }) {
@@ -48,7 +34,7 @@ function NoTune({ model }: { model: MachineModel }) {
     >
       <Finding
         severity="warning"
-        sentence={`${model.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
+        sentence={`${model.drafted.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
         act="Learn from a recorded run instead"
         onAct={() => go(`/m/${tag}/recordings`)}
       />
@@ -64,7 +50,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const { mine, turning, run, blocked } = useMayRun(tag);
   const proofOf = useProofs(model);
-  const prove = useProve(tag);
+  const prove = useProve(model);
   const keep = useKeep(tag);
   const read = useReadDrive(tag);
   const [coupled, setCoupled] = useState<Coupled | null>(null);
@@ -83,9 +69,7 @@ function TuneSheet({ model }: { model: MachineModel }) {
     if (measuredRun) readNow();
   }, [measuredRun, readNow]);
   useEffect(() => () => live.letGo('the page was left'), []);
-  const plateWrong = plateSettings(model.book, model.machine.size, model.plate).filter(
-    (p) => p.source === 'plate' && model.inDriveOf(p.code)?.value !== p.value,
-  );
+  const plateWrong = model.drafted.plate(model.plate).filter((p) => p.source === 'plate' && model.inDriveOf(p.code)?.value !== p.value);
   const inDraft = plateWrong.every((p) => model.draftOf(p.code).value === p.exact);
   const why =
     blocked ??
@@ -102,12 +86,10 @@ function TuneSheet({ model }: { model: MachineModel }) {
     keep.mutate(undefined, {
       onSuccess: ({ kept }) => {
         if (!kept) return;
-        if (copy.length > 0)
-          editDraft(
-            tag,
-            Object.fromEntries(copy.map((r) => [r.code, { value: r.measured!, source: 'measured' as const }])),
-            Object.fromEntries(copy.map((r) => [r.code, model.draftOf(r.code)])),
-          );
+        takeChanges(
+          model,
+          copy.flatMap((r) => (r.measured === null ? [] : [{ code: r.code, value: r.measured, source: 'measured' as const }])),
+        );
         prove.mutate({
           stage: 'tune',
           item: 'tune',
@@ -117,7 +99,6 @@ function TuneSheet({ model }: { model: MachineModel }) {
             .filter((r) => r.measured !== null)
             .map((r) => `${r.name} ${formatFigure(r.measured!, r.decimals)} ${r.unit}`)
             .join(', '),
-          settings: tuneRelies(model),
         });
         setTaken(measuredRun);
       },
@@ -311,3 +292,8 @@ function ResultRow({ row, inDraft }: { row: TuneRow; inDraft: boolean }) {
     />
   );
 }
+
+/** The drive measures its motor: coupled or free asked first, progress, results against the estimate, kept and copied back. */
+export const TuneScreen = machineScreen(function MayTune({ model }: { model: MachineModel }) {
+  return model.drafted.book.words.tune ? <TuneSheet model={model} /> : <NoTune model={model} />;
+});

@@ -1,35 +1,27 @@
-import { useLocalSearchParams } from 'expo-router';
-import { useState } from 'react';
-import { findSetting, settingFor } from '@yare/books';
-import { clampReference, formatFigure, type SettingRole } from '@yare/core';
+import { machineScreen } from '../../machine/machineScreen';
+import { useRecording } from '../../data/recordings';
+import { type MachineModel, runProof } from '@yare/commissioning';
+import { useState, useMemo } from 'react';
+import { clampReference, formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
-import { useDriveInForce, useMayRun } from '../../data/mayRun';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { useProve } from '../../data/plan';
-import { useRecording } from '../../data/queries';
+import { useMayRun } from '../../data/mayRun';
+import { useProve } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
-import { HoldButton } from '../../ui/HoldButton';
-import { MachineFrame } from '../../ui/MachineFrame';
-import { MayTurn } from '../../ui/MayTurn';
+import { HoldButton } from '../../machine/HoldButton';
+import { MachineFrame } from '../../machine/MachineFrame';
+import { MayTurn } from '../../machine/MayTurn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
-import { shownSeconds, TrendChart } from '../../ui/TrendChart';
-import { WithModel } from '../../ui/Waiting';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
 
-/** Hold to run at a chosen frequency, watched live and recorded. */
-export function TurnScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <TurnSheet key={tag} model={model} />}</WithModel>;
-}
-
 function TurnSheet({ model }: { model: MachineModel }) {
-  const { tag, name, size } = model.machine;
+  const { tag, name } = model.machine;
   const wide = useWide();
   const [frequency, setFrequency] = useState(10);
   const [clear, setClear] = useState(false);
-  const drive = useDriveInForce(model);
+  const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const entry: Entry = {
     id: `${tag} turn frequency`,
@@ -118,7 +110,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
           label="Link time-out"
           figure={formatFigure(drive.linkTimeout, 1)}
           unit="s"
-          second={`${settingFor(model.book, size, 'linkTimeout').code} · without the link the drive stops by itself after this`}
+          second={`${model.drafted.need('linkTimeout').code} · without the link the drive stops by itself after this`}
         />
       )}
       <Note>
@@ -146,24 +138,10 @@ function DriveFigures({ tag }: { tag: string }) {
   );
 }
 
-/** Settings that a run as set stands on. */
-const runRelies: SettingRole[] = [
-  'accelerationTime',
-  'decelerationTime',
-  'maximumFrequency',
-  'currentLimit',
-  'stopMode',
-  'controlMethod',
-  'startBoost',
-  'sShare',
-  'chopper',
-];
-
 /** A run up to full speed and down again proves that ramps and limits are as they were meant; offered, not taken. */
 function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; top: number }) {
-  const { tag } = model.machine;
   const { data } = useRecording(id);
-  const prove = useProve(tag);
+  const prove = useProve(model);
   const frequency = data?.data.outputFrequency ?? [];
   const reached = Math.max(0, ...frequency);
   if (!data || !data.meta.complete || reached < 0.95 * top) return null;
@@ -178,13 +156,15 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
       onAct={() =>
         prove.mutate({
           stage: 'motion',
-          item: 'run',
+          item: runProof.id,
           outcome: 'passed',
           expected: `up to ${formatFigure(top, 1)} Hz and down without a trip`,
           measured,
-          settings: runRelies.flatMap((role) => findSetting(model.book, model.machine.size, role)?.code ?? []),
         })
       }
     />
   );
 }
+
+/** Hold to run at a chosen frequency, watched live and recorded. */
+export const TurnScreen = machineScreen(TurnSheet);

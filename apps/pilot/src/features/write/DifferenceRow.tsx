@@ -1,19 +1,20 @@
+import { sourceMark } from '../../machine/sourceMark';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
 import { storedValue, wordsOf, type Setting } from '@yare/books';
 import { formatFigure } from '@yare/core';
-import type { MachineModel } from '../../data/machineModel';
-import { measure } from '../../ui/look';
-import { Finding, sourceMark } from '../../ui/sheet';
+import { measure } from '../../ui/palette';
+import { Finding } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
-import { steady } from '../../ui/steady';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 /** A rounding below this is shown by the figure alone, %. */
 const worthTelling = 0.5;
 
 /** One setting of the draft against another value of it, and what the drive will store after its rounding. */
-export const DifferenceRow = steady(function DifferenceRow({
+export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
   model,
   setting,
   against,

@@ -1,13 +1,13 @@
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { wordsOf } from '@yare/books';
 import type { WriteLine } from '@yare/contract';
-import type { MachineModel } from '../../data/machineModel';
-import { measure } from '../../ui/look';
+import { measure } from '../../ui/palette';
 import { ProofShape, WarningShape } from '../../ui/shapes';
 import { SheetRow } from '../../ui/sheet';
 import { Mono, Strong } from '../../ui/text';
-import { useLook } from '../../ui/theme';
-import { steady } from '../../ui/steady';
+import { usePalette } from '../../ui/theme';
+import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 const resultWords: Record<WriteLine['result'], string> = {
   verified: 'read back the same',
@@ -18,12 +18,12 @@ const resultWords: Record<WriteLine['result'], string> = {
 };
 
 /** What came of each setting of a write. */
-export const WriteReport = steady(function WriteReport({ lines, model }: { lines: readonly WriteLine[]; model: MachineModel }) {
-  const look = useLook();
+export const WriteReport = drawnWhenChanged(function WriteReport({ lines, model }: { lines: readonly WriteLine[]; model: MachineModel }) {
+  const palette = usePalette();
   return (
     <>
       {lines.map((l) => {
-        const s = model.settings.find((x) => x.code === l.code);
+        const s = model.drafted.at(l.code);
         if (!s) return null;
         const shown = wordsOf(s, l.readBack ?? l.before);
         return (
@@ -38,7 +38,7 @@ export const WriteReport = steady(function WriteReport({ lines, model }: { lines
               ) : l.result === 'not reached' ? (
                 <ProofShape proof="not yet" />
               ) : (
-                <WarningShape colour={l.result === 'refused' ? look.red : look.yellow} />
+                <WarningShape colour={l.result === 'refused' ? palette.red : palette.yellow} />
               )
             }
             {...(s.options ? { words: shown } : { figure: shown, unit: l.unit })}

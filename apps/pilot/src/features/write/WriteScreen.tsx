@@ -1,33 +1,26 @@
+import { machineScreen } from '../../machine/machineScreen';
+import { stopWrite, useLastWrite, useResumeWrite, useWrite } from '../../data/write';
+import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { factoryValue, storedValue, type Setting } from '@yare/books';
 import type { WriteReport as Report } from '@yare/contract';
 import { useMachineEdits } from '../../data/edits';
-import { useKeep } from '../../data/library';
+import { useKeep, useReadDrive } from '../../data/drive';
 import { useLiveValue } from '../../data/live';
-import { useLookAhead } from '../../data/lookAhead';
-import { useMachineModel, type MachineModel } from '../../data/machineModel';
-import { motionFindings } from '../../data/motionFindings';
-import { stopWrite, useLastWrite, useReadDrive, useResumeWrite, useWrite } from '../../data/queries';
+import { usePaletteAhead } from '../../data/lookAhead';
+import { motionFindings } from '@yare/commissioning';
 import type { Act } from '../../ui/bar';
-import { MachineFrame } from '../../ui/MachineFrame';
+import { MachineFrame } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
 import { Body, Mono, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
-import { WithModel } from '../../ui/Waiting';
 import { DifferenceRow } from './DifferenceRow';
 import { WriteProgress, WriteReport } from './WriteReport';
 import { go } from '../../ui/go';
-import { goOn } from '../../ui/goOn';
-
-/** The draft against what is in the drive, from the factory or as found; written, read back, verified, kept. */
-export function WriteScreen() {
-  const { tag } = useLocalSearchParams<{ tag: string }>();
-  return <WithModel state={useMachineModel(tag)}>{(model) => <WriteSheet key={tag} model={model} />}</WithModel>;
-}
+import { goOn } from '../../machine/goOn';
 
 type Against = 'in drive' | 'factory' | 'as found';
 type Extent = 'changed' | 'chosen' | 'all';
@@ -57,14 +50,14 @@ function WriteSheet({ model }: { model: MachineModel }) {
   const [extent, setExtent] = useState<Extent>('changed');
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const { differing } = model;
-  const writable = model.settings.filter((s) => s.access !== 'read');
+  const writable = model.drafted.all.filter((s) => s.access !== 'read');
   const shown =
     against === 'in drive' ? differing : writable.filter((s) => storedValue(s, model.draftOf(s.code).value) !== valueOf(model, against, s));
   const toWrite = extent === 'all' ? writable : extent === 'chosen' ? differing.filter((s) => !left.has(s.code)) : differing;
   const unsent = Object.keys(edits.draft.changes).length > 0;
   const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
   const spec = model.draftSpec.ok && differing.length > 0 ? model.draftSpec.spec : null;
-  const ahead = useLookAhead(spec, null);
+  const ahead = usePaletteAhead(spec, null);
   const warnings = spec && ahead.draft ? motionFindings(spec, ahead.draft).filter((f) => f.severity === 'error') : [];
   const wrong = model.findings.filter((f) => f.severity === 'error');
   const broken = !busy && job && (job.state === 'link lost' || job.state === 'interrupted') && job.lines.length > 0 ? job : null;
@@ -171,7 +164,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
         onChoose={setAgainst}
       />
       {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
-      <SectionHead right={shown.length > 0 ? `${shown.length} of ${model.settings.length} settings` : undefined}>
+      <SectionHead right={shown.length > 0 ? `${shown.length} of ${model.drafted.all.length} settings` : undefined}>
         {against !== 'in drive'
           ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}`
           : report
@@ -181,7 +174,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       {shown.length === 0 && (against !== 'in drive' || model.inDrive) && (
         <Note>
           {against === 'in drive'
-            ? `Draft and drive agree in all ${model.settings.length} settings. Nothing to write.`
+            ? `Draft and drive agree in all ${model.drafted.all.length} settings. Nothing to write.`
             : against === 'as found' && !model.asFound
               ? 'The drive was not read yet.'
               : 'No difference.'}
@@ -251,3 +244,6 @@ function HelpOf({ settings }: { settings: readonly Setting[] }) {
     </>
   );
 }
+
+/** The draft against what is in the drive, from the factory or as found; written, read back, verified, kept. */
+export const WriteScreen = machineScreen(WriteSheet);

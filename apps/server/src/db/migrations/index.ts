@@ -1,15 +1,17 @@
 import type { Knex } from 'knex';
 import * as groundFloor from './001_ground_floor';
-import * as machineBehind from './002_machine_behind';
+import * as learned from './002_learned';
 import * as commissioning from './003_commissioning';
 import * as newMachines from './004_new_machines';
 import * as nothingByAccident from './005_nothing_by_accident';
+import * as oneAccountOfAWrite from './006_one_account_of_a_write';
 
-/** Forward-only, in order of their names. A landed migration is never edited. */
-export const migrations: Record<string, Knex.Migration> = {
+/** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
+export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '001_ground_floor': groundFloor,
-  '002_machine_behind': machineBehind,
+  '002_machine_behind': learned,
   '003_commissioning': commissioning,
   '004_new_machines': newMachines,
   '005_nothing_by_accident': nothingByAccident,
+  '006_one_account_of_a_write': oneAccountOfAWrite,
 };

@@ -1,0 +1,32 @@
+import { QueryClient } from '@tanstack/react-query';
+import { api } from './api';
+import { authorNow } from './device';
+
+export const queryClient: QueryClient = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } },
+});
+
+/** Asks again for whatever did not come. */
+export const retryAll = (): void => void queryClient.invalidateQueries();
+
+export const keys = {
+  machines: ['machines'] as const,
+  machine: (tag: string) => ['machine', tag] as const,
+  sheets: (tag: string) => ['sheets', tag] as const,
+  survey: (tag: string) => ['survey', tag] as const,
+  plan: (tag: string) => ['plan', tag] as const,
+  write: (tag: string) => ['write', tag] as const,
+  recordings: (tag: string) => ['recordings', tag] as const,
+  recording: (id: number) => ['recording', id] as const,
+  audit: ['audit'] as const,
+};
+
+/** Sends a change in the name of whoever works on this device. */
+export const send = <T>(method: string, path: string, body: object = {}) => api<T>(path, { method, body: { ...body, author: authorNow() } });
+
+/** What a mutation makes stale, whatever came of it. */
+export const refresh = (...queryKeys: ReadonlyArray<readonly unknown[]>) => ({
+  onSettled: () => {
+    for (const queryKey of queryKeys) void queryClient.invalidateQueries({ queryKey });
+  },
+});

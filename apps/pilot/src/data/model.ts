@@ -1,0 +1,21 @@
+import { useMemo } from 'react';
+import { buildModel, type MachineModel } from '@yare/commissioning';
+import { useMachineEdits } from './edits';
+import { useMachine } from './machines';
+import { useSheets } from './sheets';
+
+export type ModelState = { status: 'loading' } | { status: 'error'; sentence: string } | { status: 'ready'; model: MachineModel };
+
+/** One machine as this device sees it: the server's record with what was typed here on top. */
+export function useMachineModel(tag: string): ModelState {
+  const machine = useMachine(tag);
+  const sheets = useSheets(tag);
+  const { draft, plate, survey } = useMachineEdits(tag);
+  return useMemo((): ModelState => {
+    const error = machine.error ?? sheets.error;
+    if (!machine.data || !sheets.data) return error ? { status: 'error', sentence: error.message } : { status: 'loading' };
+    const { driven } = survey.changes;
+    const record = driven ? { ...machine.data, driven, drivenEstimated: false } : machine.data;
+    return { status: 'ready', model: buildModel(record, sheets.data, draft.changes, plate.changes) };
+  }, [machine.data, machine.error, sheets.data, sheets.error, draft.changes, plate.changes, survey.changes]);
+}

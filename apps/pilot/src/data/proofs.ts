@@ -1,0 +1,65 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { itemStanding, proofRelies, standsNow, type ItemStanding, type MachineModel, type StagePath } from '@yare/commissioning';
+import type { Plan, Proof, ProofEdit } from '@yare/contract';
+import { api } from './api';
+import { keys, queryClient, send } from './client';
+import { useSurvey } from './survey';
+
+export const usePlan = (tag: string) =>
+  useQuery({ queryKey: keys.plan(tag), queryFn: () => api<Plan>(`/machines/${tag}/plan`), refetchInterval: 8000 });
+
+export interface ProofGiven extends Pick<ProofEdit, 'item' | 'outcome' | 'expected' | 'measured'> {
+  stage: StagePath;
+}
+
+const proving = (tag: string) => ({
+  onSuccess: (proof: Proof) => {
+    queryClient.setQueryData<Plan>(keys.plan(tag), (old) => ({
+      proofs: [...(old?.proofs ?? []).filter((p) => p.stage !== proof.stage || p.item !== proof.item), proof],
+    }));
+    void queryClient.invalidateQueries({ queryKey: keys.machines });
+  },
+});
+
+/** Records a proof of a stage; what it relies on is the stage's to say, and looked up by the server as it stands in the drive. */
+export const useProve = (model: MachineModel) =>
+  useMutation({
+    mutationFn: (proof: ProofGiven) =>
+      send<Proof>('POST', `/machines/${model.machine.tag}/proofs`, { ...proofRelies(proof.stage, proof.item, model), ...proof }),
+    ...proving(model.machine.tag),
+  });
+
+/** Notes that the work is left with tests unproved, or goes on. */
+export const useLeaveWork = (tag: string) =>
+  useMutation({
+    mutationFn: (left: Pick<ProofEdit, 'outcome' | 'measured'>) =>
+      send<Proof>('POST', `/machines/${tag}/proofs`, {
+        stage: 'plan',
+        item: 'left',
+        expected: 'every stage proved',
+        settings: [],
+        plate: false,
+        survey: false,
+        ...left,
+      }),
+    ...proving(tag),
+  });
+
+export interface ProofStanding {
+  newest: Proof | undefined;
+  standing: ItemStanding;
+}
+
+/** A way to ask how any test of a machine stands. */
+export function useProofs(model: MachineModel): (stage: string, item: string) => ProofStanding {
+  const { data } = usePlan(model.machine.tag);
+  const { survey } = useSurvey(model);
+  return useMemo(() => {
+    const now = standsNow(model, survey);
+    return (stage, item) => {
+      const newest = data?.proofs.find((p) => p.stage === stage && p.item === item);
+      return { newest, standing: itemStanding(newest, now) };
+    };
+  }, [data, survey, model]);
+}

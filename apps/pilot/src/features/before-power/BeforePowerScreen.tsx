@@ -1,0 +1,224 @@
+import { machineScreen } from '../../machine/machineScreen';
+import { useSurvey } from '../../data/survey';
+import {
+  judgeInsulation,
+  judgeVoltages,
+  powerChecks,
+  type Judgement,
+  type PowerCheck,
+  openBefore,
+  type MachineModel,
+  changedWords,
+} from '@yare/commissioning';
+import { View } from '@tamagui/core';
+import { Fragment, useState } from 'react';
+import { Pressable } from 'react-native';
+import type { Survey } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { editSurvey } from '../../data/edits';
+import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
+import { type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
+import { MachineFrame } from '../../machine/MachineFrame';
+import { ProofShape, type ProofState } from '../../ui/shapes';
+import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
+import { Body, LinkWords, Second, Strong } from '../../ui/text';
+import { when } from '../../ui/when';
+import { go } from '../../ui/go';
+import { goOn } from '../../machine/goOn';
+
+const shapeOf: Record<ProofStanding['standing']['state'], ProofState> = { passed: 'proved', 'not yet': 'not yet', stale: 'stale', failed: 'act' };
+const phases = ['L1–L2', 'L2–L3', 'L3–L1'] as const;
+
+/** The figures of a measured check, as entries of the survey. */
+function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (change: Partial<Survey>) => void): Entry[] {
+  if (check.figures === 'insulation') {
+    const now = survey.insulation;
+    return [
+      {
+        id: `${tag} power insulation`,
+        label: 'Insulation reading',
+        value: now?.reading ?? null,
+        unit: 'MΩ',
+        decimals: 1,
+        min: 0,
+        max: 1e6,
+        onSet: (v) => set({ insulation: { reading: v, temperature: now?.temperature ?? 20 } }),
+      },
+      {
+        id: `${tag} power winding`,
+        label: 'Winding temperature',
+        value: now?.temperature ?? null,
+        unit: '°C',
+        decimals: 0,
+        min: -30,
+        max: 180,
+        onSet: (v) => set({ insulation: { reading: now?.reading ?? null, temperature: v ?? 20 } }),
+      },
+    ];
+  }
+  if (check.figures === 'lineVoltages') {
+    const now = survey.lineVoltages ?? [null, null, null];
+    return phases.map((name, i) => ({
+      id: `${tag} power ${name}`,
+      label: name,
+      value: now[i] ?? null,
+      unit: 'V',
+      decimals: 0,
+      min: 0,
+      max: 1500,
+      onSet: (v: number | null) => set({ lineVoltages: now.map((x, k) => (k === i ? v : x)) }),
+    }));
+  }
+  return [];
+}
+
+function judge(check: PowerCheck, survey: Survey): Judgement | null {
+  if (check.figures === 'insulation') return judgeInsulation(survey.insulation);
+  return check.figures === 'lineVoltages' ? judgeVoltages(survey.lineVoltages, survey.voltage) : null;
+}
+
+function PowerSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const { survey } = useSurvey(model);
+  const proofOf = useProofs(model);
+  const prove = useProve(model);
+  const items = powerChecks.map((check) => ({ id: check.id, check, ...proofOf('before-power', check.id) }));
+  const first = items.find((i) => i.standing.state !== 'passed')?.id ?? null;
+  const [chosen, setChosen] = useState<string | null | undefined>(undefined);
+  // until somebody chooses, the first check that is open lies open
+  const open = chosen === undefined ? first : chosen;
+  const set = (change: Partial<Survey>) => editSurvey(tag, change);
+  const entries = powerChecks.flatMap((c) => figureEntries(tag, c, survey, set));
+  const record = (check: PowerCheck, passed: boolean, judged: Judgement | null) =>
+    prove.mutate(
+      {
+        stage: 'before-power',
+        item: check.id,
+        outcome: passed ? 'passed' : 'failed',
+        expected: judged?.expected ?? check.how,
+        measured: judged?.measured ?? (passed ? 'seen to be so' : 'not so'),
+        ...check.relies,
+      },
+      { onSuccess: () => setChosen(undefined) },
+    );
+  const takeBack = (check: PowerCheck) =>
+    prove.mutate({ stage: 'before-power', item: check.id, outcome: 'taken back', expected: check.how, measured: '' });
+  const passed = items.filter((i) => i.standing.state === 'passed').length;
+  return (
+    <MachineFrame
+      model={model}
+      stage="before-power"
+      title="Before power"
+      entries={entries}
+      acts={[{ words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
+      evidenceTitle="Why in this order"
+      evidence={
+        <View padding={16} gap={10}>
+          <Body>Dead and locked before a hand goes in. Earths before phases, so that a mistake finds its way to earth and not through you.</Body>
+          <Body>Insulation while the motor is still off the drive: 500 V on its output destroys it.</Body>
+          <Body>Motor before supply: the two rows of three terminals look alike, and the supply on the motor side destroys the drive too.</Body>
+          <Body>The supply last, measured before anything is started.</Body>
+        </View>
+      }
+    >
+      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      <SectionHead right={`${passed} of ${items.length} passed`}>In this order</SectionHead>
+      {items.map(({ check, newest, standing }) => {
+        const judged = judge(check, survey);
+        const before = openBefore(items, check.id);
+        const second =
+          standing.state === 'stale'
+            ? `again: ${changedWords(model, standing.changed)} changed since`
+            : newest && standing.state !== 'not yet'
+              ? `${check.figures ? `${newest.measured} · ` : ''}${newest.author}, ${when(newest.at)}`
+              : check.how;
+        return (
+          <Fragment key={check.id}>
+            <SheetRow
+              label={check.name}
+              second={open === check.id ? undefined : second}
+              mark={<ProofShape proof={shapeOf[standing.state]} />}
+              inHand={open === check.id}
+              onPress={() => setChosen(open === check.id ? null : check.id)}
+              testID={`check-${check.id}`}
+            />
+            {standing.state === 'failed' && newest && open !== check.id && (
+              <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and prove it again before power goes on.`} />
+            )}
+            {open === check.id && (
+              <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
+                <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
+                  <Body>{check.how}</Body>
+                  {before && <Second color="$yellow">Before this one: {powerChecks.find((c) => c.id === before)!.name.toLowerCase()}.</Second>}
+                </View>
+                {figureEntries(tag, check, survey, set).map((e) => (
+                  <EntryRow
+                    key={e.id}
+                    entry={e}
+                    figure={e.value === null ? '–' : formatFigure(e.value, e.decimals)}
+                    testID={`figure-${e.id.slice(tag.length + 7)}`}
+                  />
+                ))}
+                {judged && <Finding severity={judged.passed ? 'good' : 'error'} sentence={judged.sentence} />}
+                <View flexDirection="row">
+                  {check.figures ? (
+                    <Act
+                      words="Record the reading"
+                      filled
+                      disabled={!judged}
+                      onPress={() => record(check, judged!.passed, judged)}
+                      testID={`record-${check.id}`}
+                    />
+                  ) : (
+                    <>
+                      <Act words="Not so" onPress={() => record(check, false, null)} testID={`fail-${check.id}`} />
+                      <Act words="It is so" filled onPress={() => record(check, true, null)} testID={`pass-${check.id}`} />
+                    </>
+                  )}
+                </View>
+                {standing.state !== 'not yet' && (
+                  <Pressable role="button" onPress={() => takeBack(check)} style={{ minHeight: 48, justifyContent: 'center', paddingLeft: 52 }}>
+                    <LinkWords>Take it back</LinkWords>
+                  </Pressable>
+                )}
+              </View>
+            )}
+          </Fragment>
+        );
+      })}
+    </MachineFrame>
+  );
+}
+
+function Act({
+  words,
+  onPress,
+  filled = false,
+  disabled = false,
+  testID,
+}: {
+  words: string;
+  onPress: () => void;
+  filled?: boolean;
+  disabled?: boolean;
+  testID: string;
+}) {
+  return (
+    <Pressable role="button" onPress={onPress} disabled={disabled} aria-disabled={disabled} testID={testID} style={{ flex: 1 }}>
+      <View
+        minHeight={56}
+        alignItems="center"
+        justifyContent="center"
+        borderTopWidth={1}
+        borderColor="$rule2"
+        backgroundColor={filled && !disabled ? '$plumFill' : 'transparent'}
+      >
+        <Strong color={disabled ? '$soft' : filled ? '$onPlum' : '$plum'}>{words}</Strong>
+      </View>
+    </Pressable>
+  );
+}
+
+/** The checks before the supply is switched on, in the safe order, each with its proof. */
+export const BeforePowerScreen = machineScreen(PowerSheet);

@@ -1,0 +1,194 @@
+import { useMachines } from '../../data/machines';
+import { kindWords } from '@yare/commissioning';
+import { View } from '@tamagui/core';
+import { useMemo, useState } from 'react';
+import { ScrollView } from 'react-native';
+import { allBooks } from '@yare/books';
+import { formatFigure } from '@yare/core';
+import {
+  clearNewMachine,
+  editNewMachine,
+  editNewPlate,
+  isUntouched,
+  newMachineLacks,
+  tagTrouble,
+  useAddMachine,
+  useNewMachine,
+  type NewMachine,
+} from '../../data/newMachine';
+import { ActionBar, type Act } from '../../ui/bar';
+import { Choices, EntryFoot, type Entry } from '../../ui/entry';
+import { EntryRow } from '../../ui/EntryRow';
+import { go } from '../../ui/go';
+import { Segments } from '../../ui/Segments';
+import { Finding, Note, SectionHead, SheetFoot, StageHead } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { addressEntry, figureRows, plateEntry, stampedDecimals } from '../../machine/plateFigures';
+
+const owner = 'new machine';
+/** The figures no computation can do without; the Plate stage asks for the rest. */
+const plateRows = figureRows.filter((r) => !r.optional);
+
+/** Puts a machine on record: what it is called, its motor, its drive, and where that answers. */
+export function NewMachineScreen() {
+  const machine = useNewMachine();
+  const add = useAddMachine();
+  const [bringBack, setBringBack] = useState<(() => void) | null>(null);
+  const areas = [...new Set((useMachines().data ?? []).map((m) => m.area))];
+  const lacks = newMachineLacks(machine);
+  const { plate } = machine;
+  const trouble = tagTrouble(machine.tag);
+  const figures = plateRows.map((r) => plateEntry(owner, r, plate, editNewPlate));
+  const voltage: Entry = {
+    id: `${owner} supply`,
+    label: 'Supply voltage',
+    value: machine.voltage,
+    unit: 'V',
+    decimals: 0,
+    min: 50,
+    max: 1000,
+    onSet: (v) => editNewMachine({ voltage: v! }),
+  };
+  const address = addressEntry(owner, machine.unit, (unit) => editNewMachine({ unit }));
+  const clear = () => {
+    const back = clearNewMachine();
+    setBringBack(() => back);
+  };
+  const acts: Act[] = [
+    { words: 'Plant', hotkey: '0', onPress: () => go('/') },
+    bringBack && isUntouched(machine)
+      ? { words: 'Bring back', onPress: bringBack, testID: 'new-back' }
+      : { words: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
+    {
+      words: add.isPending ? 'Putting it on record…' : 'Put on record',
+      main: true,
+      disabled: lacks.length > 0 || add.isPending,
+      onPress: () => add.mutate(machine, { onSuccess: (made) => go(`/m/${made.tag}/survey`) }),
+      testID: 'new-add',
+    },
+  ];
+  return (
+    <View flex={1} backgroundColor="$paper" alignItems="center">
+      <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
+        <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
+          <StageHead title="New machine" second="What is typed stays on this device until it is on record." />
+          <SectionHead>What it is called</SectionHead>
+          <TextLine
+            label="Tag"
+            caption="Tag, as on the door"
+            placeholder="P-12"
+            value={machine.tag}
+            onChange={(t) => editNewMachine({ tag: t.toUpperCase().trim().slice(0, 8) })}
+            testID="new-tag"
+          />
+          {trouble && <Finding severity="warning" sentence={trouble} />}
+          <TextLine
+            label="Name"
+            caption="Name"
+            placeholder="Wash water pump"
+            value={machine.name}
+            onChange={(t) => editNewMachine({ name: t.slice(0, 60) })}
+            testID="new-name"
+          />
+          <SectionHead>Where it stands</SectionHead>
+          <Choices options={areas.map((a) => ({ value: a, label: a }))} value={machine.area} onChoose={(a) => editNewMachine({ area: String(a) })} />
+          <TextLine
+            label="Area"
+            caption="or another area"
+            placeholder="Boiler house"
+            value={machine.area}
+            onChange={(t) => editNewMachine({ area: t.slice(0, 60) })}
+            testID="new-area"
+          />
+          <SectionHead>What it drives</SectionHead>
+          <Segments
+            label="Kind of machine"
+            options={(Object.keys(kindWords) as Array<keyof typeof kindWords>).map((k) => ({ value: k, words: kindWords[k], testID: `new-${k}` }))}
+            value={machine.kind}
+            onChoose={(kind) => editNewMachine({ kind })}
+          />
+          <SectionHead right="the rest on the Plate stage">Motor plate</SectionHead>
+          <Segments
+            label="Standard of the plate"
+            options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, words: s, testID: `new-${s}` }))}
+            value={plate.standard}
+            onChoose={(standard) => editNewPlate({ standard, ...(plate.power === undefined && { powerUnit: standard === 'NEMA' ? 'hp' : 'kW' }) })}
+          />
+          {plateRows.map((r, i) => {
+            const value = plate[r.field] as number | undefined;
+            return (
+              <EntryRow
+                key={r.field}
+                entry={figures[i]!}
+                second={r.second}
+                figure={value === undefined ? '–' : formatFigure(value, stampedDecimals(value, 3))}
+                mark={value === undefined ? '' : 'P'}
+                testID={`new-${r.field}`}
+              />
+            );
+          })}
+          <Segments
+            label="Connection"
+            options={(['star', 'delta'] as const).map((c) => ({ value: c, words: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
+            value={plate.connection ?? null}
+            onChoose={(connection) => editNewPlate({ connection })}
+          />
+          <SectionHead>Supply</SectionHead>
+          <EntryRow entry={voltage} second="line to line" figure={formatFigure(machine.voltage, 0)} mark="C" testID="new-supply" />
+          <Segments
+            label="Supply frequency and region"
+            options={([50, 60] as const).map((r) => ({ value: r, words: `${r} Hz`, second: 'supply and factory start', testID: `new-${r}` }))}
+            value={machine.region}
+            onChoose={(region) => editNewMachine({ region })}
+          />
+          <DriveChoice machine={machine} />
+          <EntryRow
+            entry={address}
+            second="where the drive answers"
+            figure={machine.unit === null ? '–' : String(machine.unit)}
+            mark={machine.unit === null ? '' : 'C'}
+            testID="new-unit"
+          />
+          <Note>
+            What answers at this address is taken for the drive of this machine: settings are written there, and hold to run turns its motor. A drive
+            that is not linked yet is told as no link; everything up to Write works without it.
+          </Note>
+          {add.error && <Finding severity="error" sentence={add.error.message} />}
+          {lacks.length > 0 && <Note>{`Still missing: ${lacks.join(', ')}.`}</Note>}
+          <SheetFoot />
+        </ScrollView>
+        <EntryFoot entries={[...figures, voltage, address]}>
+          <ActionBar acts={acts} />
+        </EntryFoot>
+      </View>
+    </View>
+  );
+}
+
+/** The drive that will stand there: sizes that carry the motor are told from those that do not. */
+function DriveChoice({ machine }: { machine: NewMachine }) {
+  const books = allBooks();
+  const book = books.find((b) => b.id === machine.bookId);
+  const need = machine.plate.current;
+  const sizes = useMemo(
+    () =>
+      (book?.ratings ?? []).map((r) => ({
+        value: r.size,
+        label: r.size,
+        second: `${r.power} kW, ${formatFigure(r.current, 1)} A${need === undefined ? '' : r.current < need ? ', too small for the motor' : ', carries the motor'}`,
+      })),
+    [book, need],
+  );
+  return (
+    <>
+      <SectionHead right={book && machine.size ? `${book.family} ${machine.size}` : undefined}>Drive</SectionHead>
+      <Segments
+        label="Drive family"
+        options={books.map((b) => ({ value: b.id, words: b.family, testID: `new-${b.id}` }))}
+        value={machine.bookId}
+        onChoose={(bookId) => bookId !== machine.bookId && editNewMachine({ bookId, size: null })}
+      />
+      {book && <Choices options={sizes} value={machine.size} onChoose={(size) => editNewMachine({ size: String(size) })} />}
+    </>
+  );
+}

@@ -1,0 +1,92 @@
+import { machineScreen } from '../../machine/machineScreen';
+import type { MachineModel } from '@yare/commissioning';
+import { useRevision, useRevisions } from '../../data/sheets';
+import { View } from '@tamagui/core';
+import { useState } from 'react';
+import { storedValue, wordsOf } from '@yare/books';
+import { editDraft } from '../../data/edits';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Mono } from '../../ui/text';
+import { when } from '../../ui/when';
+import { go } from '../../ui/go';
+
+interface Which {
+  kind: string;
+  revision: number;
+}
+
+function RevisionsSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const undo = useUndo(tag, 'draft');
+  const { data, error } = useRevisions(tag);
+  const [open, setOpen] = useState<Which | null>(null);
+  return (
+    <MachineFrame
+      model={model}
+      title="Revisions"
+      acts={[undo, { words: 'Settings sheet', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
+      evidenceTitle="What it would bring back"
+      evidence={<Note>Bringing a revision back makes a new one of the draft; nothing is lost and nothing is written to the drive.</Note>}
+    >
+      {error && <Finding severity="error" sentence={error.message} />}
+      <SectionHead right={data ? `${data.revisions.length}${data.next === null ? '' : ' newest'}` : ''}>Newest first</SectionHead>
+      {data?.revisions.map((r) => {
+        const here = open?.kind === r.kind && open.revision === r.revision;
+        return (
+          <View key={`${r.kind} ${r.revision}`}>
+            <SheetRow
+              label={`${r.kind[0]!.toUpperCase()}${r.kind.slice(1)} ${r.revision}`}
+              second={`${r.author}, ${when(r.at)}${r.otherDrive ? ' · of the drive before' : r.changed > 0 ? ` · ${r.changed} changed` : ''}`}
+              inHand={here}
+              onPress={r.otherDrive ? undefined : () => setOpen(here ? null : { kind: r.kind, revision: r.revision })}
+              testID={`revision-${r.kind.replace(' ', '-')}-${r.revision}`}
+            />
+            {here && <BringBack model={model} which={open} onDone={() => setOpen(null)} />}
+          </View>
+        );
+      })}
+    </MachineFrame>
+  );
+}
+
+function BringBack({ model, which, onDone }: { model: MachineModel; which: Which; onDone: () => void }) {
+  const { data } = useRevision(model.machine.tag, which);
+  if (!data) return <Note>Reading it…</Note>;
+  const changes = model.drafted.all.filter((s) => {
+    const then = data.values[s.code];
+    return s.access !== 'read' && then !== undefined && storedValue(s, then.value) !== storedValue(s, model.draftOf(s.code).value);
+  });
+  if (changes.length === 0) return <Note>The draft is just as it was then.</Note>;
+  const restore = () => {
+    const before = Object.fromEntries(changes.map((s) => [s.code, model.draftOf(s.code)]));
+    editDraft(
+      model.machine.tag,
+      Object.fromEntries(changes.map((s) => [s.code, { value: data.values[s.code]!.value, source: data.values[s.code]!.source }])),
+      before,
+    );
+    onDone();
+  };
+  return (
+    <>
+      <Finding
+        severity="act"
+        sentence={`${changes.length} ${changes.length === 1 ? 'setting of the draft is' : 'settings of the draft are'} not as then.`}
+        act={`Bring ${changes.length} back into the draft`}
+        onAct={restore}
+      />
+      {changes.map((s) => (
+        <SheetRow key={s.code} label={s.name} second={s.code}>
+          <View paddingRight={14} maxWidth="50%">
+            <Mono textAlign="right" fontSize={15} lineHeight={20}>
+              {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, data.values[s.code]!.value)} {s.unit}
+            </Mono>
+          </View>
+        </SheetRow>
+      ))}
+    </>
+  );
+}
+
+/** Every state a machine's settings have been in, with who and when; any of them can be brought back into the draft. */
+export const RevisionsScreen = machineScreen(RevisionsSheet);

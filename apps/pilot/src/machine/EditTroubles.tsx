@@ -1,0 +1,65 @@
+import type { MachineModel } from '@yare/commissioning';
+import { Pressable } from 'react-native';
+import { useConnected } from '../data/live';
+import { dropRefused, settleConflict, useEdits, useMachineEdits, type EditKind } from '../data/edits';
+import { Finding } from '../ui/sheet';
+import { Body, Strong } from '../ui/text';
+
+const told = (value: unknown): string =>
+  value === null || value === undefined ? '–' : typeof value === 'object' ? JSON.stringify(value) : String(value);
+
+/** What stands between an edit of this device and the server: a race lost, a refusal, no server. */
+export function EditTroubles({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const edits = useMachineEdits(tag);
+  const offline = useEdits((s) => s.offline);
+  const connected = useConnected();
+  const kinds: EditKind[] = ['draft', 'plate', 'survey'];
+  const waiting = kinds.reduce((n, kind) => n + Object.keys(edits[kind].changes).length, 0);
+  /** the winner's figure of one thing that was changed here too */
+  const theirs = (kind: EditKind, key: string): unknown => {
+    if (kind === 'draft') return edits.draft.conflict?.values[key]?.value;
+    const side: object | undefined = kind === 'plate' ? edits.plate.conflict?.plate : edits.survey.conflict?.survey;
+    return (side as Record<string, unknown> | undefined)?.[key];
+  };
+  return (
+    <>
+      {(offline || (!connected && waiting > 0)) && waiting > 0 && (
+        <Finding
+          severity="warning"
+          sentence={`The server does not answer. ${waiting} ${waiting === 1 ? 'change is' : 'changes are'} kept on this device and sent when it is back.`}
+        />
+      )}
+      {kinds.map((kind) => {
+        const { conflict, refused, changes } = edits[kind];
+        if (refused)
+          return (
+            <Finding key={kind} severity="error" sentence={refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, kind)} />
+          );
+        if (!conflict) return null;
+        return (
+          <Finding
+            key={kind}
+            severity="act"
+            sentence={`${conflict.author} changed the ${kind} while you were typing.`}
+            act="Keep mine on top"
+            onAct={() => settleConflict(tag, kind, 'mine')}
+          >
+            {Object.entries(changes).map(([key, change]) => {
+              const s = kind === 'draft' ? model.drafted.at(key) : undefined;
+              const mine = kind === 'draft' ? (change as { value: number }).value : change;
+              return (
+                <Body key={key}>
+                  {s?.name ?? key}: yours {told(mine)}, theirs {told(theirs(kind, key))} {s?.unit}
+                </Body>
+              );
+            })}
+            <Pressable role="button" onPress={() => settleConflict(tag, kind, 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
+              <Strong color="$plum">Take theirs, drop mine</Strong>
+            </Pressable>
+          </Finding>
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,27 @@
+import type { StageFinding, MachineModel } from '@yare/commissioning';
+import { editDraft, editPlate } from '../data/edits';
+import { Finding } from '../ui/sheet';
+import { go } from '../ui/go';
+
+/** Takes the way out of a finding: changes of the draft or of the plate, or the page where it is put right. */
+export function takeRemedy(model: MachineModel, finding: StageFinding): void {
+  const { tag } = model.machine;
+  const { changes, plate, go: to } = finding.remedy ?? {};
+  if (changes) {
+    const before = Object.fromEntries(changes.map((c) => [c.code, model.draftOf(c.code)]));
+    editDraft(tag, Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source }])), before);
+  }
+  if (plate) editPlate(tag, plate, Object.fromEntries(Object.keys(plate).map((k) => [k, model.plate[k as keyof typeof plate] ?? null])));
+  if (to) go(`/m/${tag}/${to}`);
+}
+
+/** What the checks found, as sentences with their way out. */
+export function StageFindings({ model, findings }: { model: MachineModel; findings: readonly StageFinding[] }) {
+  return (
+    <>
+      {findings.map((f) => (
+        <Finding key={f.id} severity={f.severity} sentence={f.sentence} act={f.remedy?.label} onAct={f.remedy && (() => takeRemedy(model, f))} />
+      ))}
+    </>
+  );
+}

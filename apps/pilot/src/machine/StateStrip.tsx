@@ -1,0 +1,69 @@
+import { View } from '@tamagui/core';
+import { formatFigure } from '@yare/core';
+import { useConnected, useLive } from '../data/live';
+import { useEdits } from '../data/edits';
+import { measure } from '../ui/palette';
+import { StateShape, stateWord } from '../ui/shapes';
+import { drawnWhenChanged } from '../ui/drawnWhenChanged';
+import { Mono, Second, Strong } from '../ui/text';
+
+function Reading({ value, decimals, unit, width }: { value: number | undefined; decimals: number; unit: string; width: number }) {
+  return (
+    <View flexDirection="row" alignItems="baseline" justifyContent="flex-end" minWidth={width}>
+      <Mono fontFamily="$monoBold" fontSize={18} lineHeight={24}>
+        {formatFigure(value, decimals)}
+      </Mono>
+      <Second paddingLeft={2}>{unit}</Second>
+    </View>
+  );
+}
+
+/** The same strip on every machine screen: shape, word, who has command, and the three figures. */
+export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: string }) {
+  const sample = useLive([tag])(tag);
+  const connected = useConnected();
+  const offline = useEdits((s) => s.offline);
+  const state = sample?.state ?? 'no link';
+  const up = sample !== undefined && sample.link === 'up';
+  const second = !connected
+    ? offline
+      ? 'No server; kept on this device'
+      : 'No server'
+    : up
+      ? sample.trip
+        ? sample.trip.name
+        : sample.command === 'Terminals'
+          ? 'Command: Terminals'
+          : sample.command
+      : (sample?.command ?? 'Drive does not answer');
+  return (
+    <View
+      flexDirection="row"
+      minHeight={measure.strip}
+      alignItems="center"
+      paddingHorizontal={14}
+      paddingVertical={1}
+      gap={9}
+      borderBottomWidth={2}
+      borderColor="$ink"
+      backgroundColor="$sheet"
+      role="status"
+      aria-label={`${tag} ${stateWord[state]}`}
+      testID="state-strip"
+      flexShrink={0}
+    >
+      <StateShape state={state} />
+      <View flex={1} minWidth={0}>
+        <Strong testID="state-word" lineHeight={21}>
+          {stateWord[state]}
+        </Strong>
+        <Second numberOfLines={2} lineHeight={15.5}>
+          {second}
+        </Second>
+      </View>
+      <Reading value={up ? sample.outputFrequency : undefined} decimals={1} unit="Hz" width={62} />
+      <Reading value={up ? sample.motorCurrent : undefined} decimals={1} unit="A" width={54} />
+      <Reading value={up ? sample.busVoltage : undefined} decimals={0} unit="V" width={50} />
+    </View>
+  );
+});

@@ -1,0 +1,11 @@
+import { stageAfter, type StagePath } from '@yare/commissioning';
+import type { Act } from '../ui/bar';
+import { go } from '../ui/go';
+
+/** The act that leads from a stage to the one after it in the order of the job. */
+export function goOn(tag: string, from: StagePath, change: Partial<Act> = {}): Act {
+  const next = stageAfter(from);
+  return next
+    ? { words: `Go on to ${next.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.path}`), ...change }
+    : { words: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`), ...change };
+}

@@ -1,0 +1,69 @@
+import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
+import type { Entry } from '../ui/entry';
+
+/** A row of the plate that takes a figure. */
+export interface FigureRow {
+  field: PlateField;
+  label: string;
+  second: string;
+  unit: string;
+  units?: readonly UnitSymbol[];
+  decimals: number;
+  min: number;
+  max: number;
+  optional?: boolean;
+  only?: StampedPlate['standard'];
+}
+
+/** In the order of the plate. Ranges are those of the schema; what is implausible inside them is told, not refused. */
+export const figureRows: FigureRow[] = [
+  { field: 'power', label: 'Output', second: 'at the shaft', unit: 'kW', units: ['kW', 'hp'], decimals: 2, min: 0.01, max: 10000 },
+  { field: 'voltage', label: 'Voltage', second: 'line to line, of the connection used', unit: 'V', decimals: 0, min: 1, max: 20000 },
+  { field: 'current', label: 'Full-load current', second: 'of the connection used', unit: 'A', decimals: 2, min: 0.01, max: 20000 },
+  { field: 'frequency', label: 'Frequency', second: 'as stamped', unit: 'Hz', decimals: 1, min: 1, max: 1000 },
+  { field: 'speed', label: 'Rated speed', second: 'at full load', unit: 'rpm', decimals: 0, min: 1, max: 60000 },
+  { field: 'powerFactor', label: 'cos φ', second: 'power factor', unit: '', decimals: 2, min: 0, max: 200, optional: true },
+  { field: 'efficiency', label: 'Efficiency η', second: 'at full load', unit: '%', decimals: 1, min: 0, max: 200, optional: true },
+  { field: 'serviceFactor', label: 'Service factor', second: 'SF', unit: '', decimals: 2, min: 0.5, max: 3, optional: true, only: 'NEMA' },
+];
+
+/** Decimals that show the figure as it was stamped, no more. */
+export function stampedDecimals(value: number, most: number): number {
+  for (let d = 0; d < most; d++) if (Math.abs(value - Number(value.toFixed(d))) < 1e-9) return d;
+  return most;
+}
+
+/** A figure of a plate to be typed. @param owner what the plate belongs to, unique on the device */
+export function plateEntry(
+  owner: string,
+  r: FigureRow,
+  plate: Partial<StampedPlate> & Pick<StampedPlate, 'powerUnit'>,
+  set: (change: Partial<StampedPlate>) => void,
+): Entry {
+  return {
+    id: `${owner} plate ${r.field}`,
+    label: r.label,
+    value: (plate[r.field] as number | null | undefined) ?? null,
+    unit: r.field === 'power' ? plate.powerUnit : r.unit,
+    units: r.units,
+    keepUnit: true,
+    decimals: r.decimals,
+    min: r.min,
+    max: r.max,
+    optional: r.optional,
+    onSet: (value, unit) => set(r.field === 'power' ? { power: value!, powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
+  };
+}
+
+/** Where a drive answers on the plant's link, to be typed. */
+export const addressEntry = (owner: string, value: number | null, onSet: (unit: number) => void): Entry => ({
+  id: `${owner} address`,
+  label: 'Address on the link',
+  value,
+  unit: '',
+  decimals: 0,
+  min: 1,
+  max: 247,
+  whole: true,
+  onSet: (v) => onSet(v!),
+});

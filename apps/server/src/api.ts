@@ -1,0 +1,68 @@
+import type { FastifyPluginAsync } from 'fastify';
+import { auditRoutes } from './audit/routes';
+import { PlantClient, type PlantAddress } from './bench/plantSide';
+import { benchRoutes } from './bench/routes';
+import type { Context } from './context';
+import { deviceRoutes } from './devices/routes';
+import { driveRoutes } from './drive/routes';
+import { learnedRoutes } from './learned/routes';
+import { liveRoute } from './live/routes';
+import type { Sockets } from './live/sockets';
+import { lockRoutes } from './lock/routes';
+import { machineRoutes } from './machines/routes';
+import { motorRoutes } from './motors/routes';
+import { photoRoutes } from './photos/routes';
+import { plateRoutes } from './plate/routes';
+import { proofRoutes } from './proofs/routes';
+import { recordingRoutes } from './recordings/routes';
+import { sheetRoutes } from './sheets/routes';
+import { shortListRoutes } from './shortLists/routes';
+import { surveyRoutes } from './survey/routes';
+import { writeRoutes } from './write/routes';
+
+const storing = new Set(['POST', 'PUT']);
+const clears = /\/(put-out|unlock|write\/stop)$/;
+
+export interface ApiOptions extends Context {
+  sockets: Sockets;
+  /** where the bench's plant side answers, where a bench stands in for the plant */
+  plant: PlantAddress | undefined;
+}
+
+/** Every resource below /api/v1, each a plugin of its own. */
+export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, db, fleet, holdToRun, claims, devices, space }) => {
+  const context: Context = { db, fleet, holdToRun, claims, devices, space };
+  app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
+    const database = await db.raw('select 1').then(
+      () => true,
+      () => false,
+    );
+    const up = [...fleet.stations.values()].filter((s) => s.latest.link === 'up').length;
+    return reply.status(database ? 200 : 503).send({ ok: database, database, drives: { linked: up, of: fleet.stations.size } });
+  });
+  app.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
+  // what only clears up or stops something needs no room
+  app.addHook('preValidation', async (request) => {
+    if (storing.has(request.method) && !clears.test(request.url)) await space.refuseWhenFull();
+  });
+  for (const routes of [
+    auditRoutes,
+    driveRoutes,
+    learnedRoutes,
+    lockRoutes,
+    machineRoutes,
+    motorRoutes,
+    photoRoutes,
+    plateRoutes,
+    proofRoutes,
+    recordingRoutes,
+    sheetRoutes,
+    shortListRoutes,
+    surveyRoutes,
+    writeRoutes,
+  ])
+    await app.register(routes, context);
+  await app.register(deviceRoutes, { ...context, online: (device) => sockets.online(device) });
+  await app.register(benchRoutes, { ...context, plant: new PlantClient(plant) });
+  await app.register(liveRoute, { ...context, sockets });
+};

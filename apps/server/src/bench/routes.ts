@@ -1,0 +1,58 @@
+import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
+import { AuthorOnly, BenchAct, BenchView, Problem, TagParams, TripMemory } from '@yare/contract';
+import { audited } from '../audit/audit';
+import { authorOf } from '../audit/people';
+import type { Context } from '../context';
+import { detailOf } from '../machines/detail';
+import { machineByTag } from '../machines/machines';
+import type { PlantClient } from './plantSide';
+
+/** What of an act is worth a line in the audit: faults and pace, not every turn of a valve. */
+const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !== undefined;
+
+/** The plant side of the bench, handed through. */
+export const benchRoutes: FastifyPluginAsyncTypebox<Context & { plant: PlantClient }> = async (app, { db, claims, plant }) => {
+  app.get(
+    '/machines/:tag/bench',
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: BenchView, 404: Problem, 424: Problem } } },
+    async ({ params }) => plant.view((await machineByTag(db, params.tag)).tag),
+  );
+
+  app.get(
+    '/machines/:tag/bench/trip',
+    { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 424: Problem } } },
+    async ({ params }) => plant.trip((await machineByTag(db, params.tag)).tag),
+  );
+
+  app.post(
+    '/machines/:tag/bench',
+    { schema: { tags: ['bench'], params: TagParams, body: BenchAct, response: { 200: BenchView, 404: Problem, 422: Problem, 424: Problem } } },
+    async ({ params, body }) => {
+      const { tag } = await machineByTag(db, params.tag);
+      const { fault = null, pace = null } = body;
+      const act = () => plant.act(tag, body);
+      return noted(body) ? audited(db, authorOf(body), 'bench', tag, { fault, pace }, act) : act();
+    },
+  );
+
+  app.put(
+    '/machines/:tag/bench',
+    {
+      schema: {
+        tags: ['bench'],
+        params: TagParams,
+        body: AuthorOnly,
+        response: { 200: BenchView, 404: Problem, 409: Problem, 422: Problem, 424: Problem },
+      },
+    },
+    async ({ params, body }) => {
+      const { tag } = await machineByTag(db, params.tag);
+      const author = authorOf(body);
+      return claims.during(tag, author, 'bench', async () => {
+        const { name, area, bookId, size, region, supply, unit, driven, plate } = await detailOf(db, await machineByTag(db, tag));
+        const stand = { tag, name, area, bookId, size, region, supply, unit, driven, plate: plate.plate };
+        return audited(db, author, 'put on the bench', tag, { unit }, () => plant.put(stand));
+      });
+    },
+  );
+};

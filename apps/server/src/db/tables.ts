@@ -1,0 +1,182 @@
+import type { Knex } from 'knex';
+import type { Driven, LearnedRevision, MachineDetail, Proof, Sheet, SheetValue, StampedPlate, Survey, WriteJob, WriteLine } from '@yare/contract';
+import type { RecordingChannel } from '@yare/core';
+
+/** A figure of JSON on its way in: the driver would take a list for an array of the database. */
+export const json = (value: unknown): string => JSON.stringify(value);
+
+/** A row as it is read, with what its insert may leave out, and what goes in as JSON text. */
+type Table<Row, Default extends keyof Row = never, Json extends Exclude<keyof Row, Default> = never> = Knex.CompositeTableType<
+  Row,
+  Omit<Row, Default | Json> & Partial<Pick<Row, Default>> & Record<Json, string | null>,
+  Partial<Omit<Row, Json> & Record<Json, string>>
+>;
+
+/** Who did it and when. */
+interface Signed {
+  author: string;
+  at: Date;
+}
+
+interface OfMachine {
+  id: number;
+  machine_id: number;
+}
+
+interface RevisionOfMachine extends OfMachine, Signed {
+  revision: number;
+}
+
+export interface MachineRow {
+  id: number;
+  tag: string;
+  name: string;
+  site: string;
+  area: string;
+  book_id: string;
+  size: string;
+  region: MachineDetail['region'];
+  supply: MachineDetail['supply'];
+  /** as first put on record; the survey's own goes before it */
+  driven: Driven;
+  /** nobody knew what is driven when it was put on record */
+  driven_estimated: boolean;
+  unit: number;
+  /** grows when another drive takes the place of the one before */
+  drive_revision: number;
+}
+
+export interface PlateRow extends RevisionOfMachine {
+  plate: StampedPlate;
+}
+
+export interface SurveyRow extends RevisionOfMachine {
+  survey: Survey;
+}
+
+export interface SheetRow extends RevisionOfMachine {
+  kind: Sheet['kind'];
+  values: Record<string, SheetValue>;
+  drive_revision: number;
+}
+
+export interface LearnedRow extends RevisionOfMachine {
+  values: LearnedRevision['values'];
+  recording_id: number | null;
+}
+
+export interface ProofRow extends OfMachine, Signed, Omit<Proof, 'id' | 'author' | 'at'> {}
+
+export interface WriteJobRow extends OfMachine, Signed {
+  draft_revision: number;
+  state: WriteJob['state'];
+  sentence: string;
+  lines: WriteLine[];
+}
+
+export interface PhotoRow extends OfMachine, Signed {
+  type: string;
+  data: Buffer;
+}
+
+export interface MotorRow extends Signed {
+  id: number;
+  name: string;
+  plate: StampedPlate;
+}
+
+export interface ShortListRow extends Signed {
+  id: number;
+  book_id: string;
+  name: string;
+  codes: string[];
+}
+
+export interface LockRow extends Signed {
+  machine_id: number;
+  salt: string;
+  hash: string;
+  /** wrong codes since the last right one */
+  wrong: number;
+  /** the next try is taken from here on */
+  not_before: Date | null;
+}
+
+export interface AuditRow extends Signed {
+  id: number;
+  action: string;
+  tag: string | null;
+  detail: unknown;
+  device: string | null;
+  address: string | null;
+}
+
+export interface DeviceRow {
+  id: number;
+  name: string;
+  token_hash: string;
+  address: string;
+  paired_at: Date;
+  last_used: Date;
+  put_out_at: Date | null;
+  put_out_by: string | null;
+}
+
+export interface PairingCodeRow {
+  id: number;
+  code_hash: string;
+  expires: Date;
+  tries: number;
+  used_at: Date | null;
+}
+
+export interface RecordingRow {
+  id: number;
+  machine_id: number;
+  title: string;
+  author: string;
+  started_at: Date;
+  duration: number;
+  samples: number;
+  complete: boolean;
+  channels: RecordingChannel[];
+}
+
+export interface MarkRow {
+  id: number;
+  recording_id: number;
+  time: number;
+  label: string;
+  author: string;
+}
+
+export interface ChunkRow {
+  recording_id: number;
+  sequence: number;
+  channel: string;
+  data: Buffer;
+}
+
+type Made = 'id' | 'at';
+
+declare module 'knex/types/tables' {
+  interface Tables {
+    machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision', 'supply' | 'driven'>;
+    plate_revisions: Table<PlateRow, Made, 'plate'>;
+    survey_revisions: Table<SurveyRow, Made, 'survey'>;
+    sheet_revisions: Table<SheetRow, Made | 'drive_revision', 'values'>;
+    learned_revisions: Table<LearnedRow, Made, 'values'>;
+    proofs: Table<ProofRow, Made, 'relied'>;
+    write_jobs: Table<WriteJobRow, Made, 'lines'>;
+    photos: Table<PhotoRow, Made>;
+    motors: Table<MotorRow, Made, 'plate'>;
+    short_lists: Table<ShortListRow, Made, 'codes'>;
+    settings_locks: Table<LockRow, 'at' | 'wrong' | 'not_before'>;
+    audit_events: Table<AuditRow, Made | 'device' | 'address', 'detail'>;
+    devices: Table<DeviceRow, 'id' | 'paired_at' | 'last_used' | 'put_out_at' | 'put_out_by'>;
+    pairing_codes: Table<PairingCodeRow, 'id' | 'tries' | 'used_at'>;
+    recordings: Table<RecordingRow, 'id' | 'duration' | 'samples' | 'complete', 'channels'>;
+    recording_marks: Table<MarkRow, 'id'>;
+    recording_chunks: Table<ChunkRow>;
+  }
+}

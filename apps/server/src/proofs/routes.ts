@@ -1,0 +1,64 @@
+import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
+import { groundOf, settingPrefix, surveyGround } from '@yare/commissioning';
+import { Plan, Problem, Proof, ProofEdit, TagParams } from '@yare/contract';
+import { audit } from '../audit/audit';
+import { authorOf } from '../audit/people';
+import type { Context } from '../context';
+import type { Db } from '../db/connect';
+import { json } from '../db/tables';
+import { at } from '../db/time';
+import { machineByTag, type MachineRow } from '../machines/machines';
+import { plateOf } from '../plate/plate';
+import { notFound } from '../problem';
+import { latestSheet } from '../sheets/sheets';
+import { surveyOf } from '../survey/survey';
+
+const told = ['id', 'stage', 'item', 'outcome', 'expected', 'measured', 'relied', 'author', 'at'] as const;
+
+/** The newest proof of each test of a machine. */
+async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {
+  const rows = await db('proofs')
+    .distinctOn('stage', 'item')
+    .where({ machine_id: machineId })
+    .orderBy([{ column: 'stage' }, { column: 'item' }, { column: 'id', order: 'desc' }])
+    .select(...told);
+  return rows.map(at);
+}
+
+/** What a proof stands on at this moment: settings as they are in the drive, revision of the plate, supply and place as surveyed, which drive it is. */
+async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['relied']> {
+  const inDrive = await latestSheet(db, m, 'in drive');
+  const survey = edit.survey ? await surveyOf(db, m.id) : null;
+  return {
+    drive: m.drive_revision,
+    ...Object.fromEntries(edit.settings.map((code) => [`${settingPrefix}${code}`, inDrive?.values[code]?.value ?? null])),
+    ...(edit.plate && { plate: (await plateOf(db, m.id)).revision }),
+    ...(edit.survey && { survey: surveyGround(survey?.survey ?? groundOf(m.supply)) }),
+  };
+}
+
+/** What was proved at a machine by whom, and on what ground. */
+export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
+  app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => ({
+    proofs: await proofsOf(db, (await machineByTag(db, params.tag)).id),
+  }));
+
+  app.post(
+    '/machines/:tag/proofs',
+    { schema: { tags: ['plan'], params: TagParams, body: ProofEdit, response: { 200: Proof, 404: Problem } } },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      const author = authorOf(body);
+      const { stage, item, outcome, expected, measured } = body;
+      const relied = json(await reliedOn(db, m, body));
+      return db.transaction(async (trx) => {
+        const [row] = await trx('proofs')
+          .insert({ machine_id: m.id, stage, item, outcome, expected, measured, relied, author })
+          .returning([...told]);
+        if (!row) throw notFound('such proof');
+        await audit(trx, author, stage === 'plan' ? 'left the work' : `proof ${outcome}`, m.tag, { stage, item, measured });
+        return at(row);
+      });
+    },
+  );
+};

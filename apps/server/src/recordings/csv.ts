@@ -1,0 +1,23 @@
+import Papa from 'papaparse';
+import { harmlessCell } from '@yare/commissioning';
+import type { RecordingData } from '@yare/contract';
+
+/**
+ * A recording as CSV: a heading with names and units, a row a sample, marks in the last column at the first sample not before them
+ * (several joined by " | ").
+ */
+export function recordingCsv({ meta, time, data }: RecordingData): string {
+  const marks = new Map<number, string[]>();
+  for (const mark of meta.marks) {
+    const at = time.findIndex((t) => t >= mark.time);
+    const row = at === -1 ? time.length - 1 : at;
+    marks.set(row, [...(marks.get(row) ?? []), mark.label]);
+  }
+  const fields = ['Time (s)', ...meta.channels.map((c) => `${c.name} (${c.unit})`), 'Mark'];
+  const rows = time.map((t, i) => [
+    t.toFixed(3),
+    ...meta.channels.map((c) => (data[c.key]?.[i] ?? 0).toFixed(c.decimals)),
+    harmlessCell((marks.get(i) ?? []).join(' | ')),
+  ]);
+  return Papa.unparse({ fields, data: rows }, { newline: '\r\n' });
+}

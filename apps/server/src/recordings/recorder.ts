@@ -1,0 +1,151 @@
+import { setTimeout } from 'node:timers/promises';
+import type { LiveSample } from '@yare/contract';
+import type { RecordingChannel } from '@yare/core';
+import type { Db } from '../db/connect';
+import { json } from '../db/tables';
+import { pack } from './packing';
+
+/** What a run records of the live words. */
+export const recordedChannels = [
+  { key: 'outputFrequency', name: 'Output', unit: 'Hz', decimals: 2 },
+  { key: 'motorCurrent', name: 'Motor', unit: 'A', decimals: 1 },
+  { key: 'busVoltage', name: 'DC bus', unit: 'V', decimals: 0 },
+  { key: 'torque', name: 'Torque', unit: '%', decimals: 1 },
+  { key: 'power', name: 'Input power', unit: 'kW', decimals: 2 },
+  { key: 'motorHeat', name: 'Motor heat', unit: '%', decimals: 1 },
+  { key: 'feedback', name: 'Feedback', unit: '%', decimals: 1 },
+] as const satisfies ReadonlyArray<RecordingChannel & { key: keyof LiveSample }>;
+
+const flushEvery = 5000;
+/** A record whose database is away is tried again this often, ms, for as long as {@link longestTrying}. */
+const tryEvery = 1000;
+const longestTrying = 30 * 60_000;
+
+interface Mark {
+  time: number;
+  label: string;
+}
+
+/**
+ * One recording being made: samples gathered, stored every 5 s so that a crash costs no more than that. What cannot be stored because
+ * the database is away stays here and is stored when it is back.
+ */
+export class Recorder {
+  private time: number[] = [];
+  private values: number[][] = recordedChannels.map(() => []);
+  private marks: Mark[] = [];
+  private sequence = 0;
+  private samples = 0;
+  private lastFlush = performance.now();
+  private storing: Promise<void> = Promise.resolve();
+  private given = false;
+  /** what the last store held, until it is known to be done */
+  private attempted: { time: number; marks: number } | null = null;
+
+  private constructor(
+    private readonly db: Db,
+    readonly id: number,
+    private readonly startedAt: number,
+    private readonly author: string,
+  ) {}
+
+  static async begin(db: Db, machineId: number, title: string, author: string): Promise<Recorder> {
+    const startedAt = Date.now();
+    const [row] = await db('recordings')
+      .insert({ machine_id: machineId, title, author, started_at: new Date(startedAt), channels: json(recordedChannels) })
+      .returning('id');
+    if (!row) throw new Error('The database stored no recording.');
+    return new Recorder(db, row.id, startedAt, author);
+  }
+
+  private elapsed(at: number): number {
+    return Math.max(0, (at - this.startedAt) / 1000);
+  }
+
+  add(sample: LiveSample): void {
+    if (sample.link === 'down') return;
+    const time = Number(this.elapsed(sample.at).toFixed(3));
+    if (time <= (this.time.at(-1) ?? -1)) return;
+    this.time.push(time);
+    recordedChannels.forEach((c, i) => this.values[i]?.push(sample[c.key]));
+    if (performance.now() - this.lastFlush > flushEvery) void this.flush(false).catch(() => undefined);
+  }
+
+  mark(label: string): void {
+    this.marks.push({ time: this.elapsed(Date.now()), label });
+  }
+
+  /** Stores what has gathered, one store after another. */
+  private flush(last: boolean): Promise<void> {
+    this.lastFlush = performance.now();
+    const store = () => this.store(last);
+    this.storing = this.storing.then(store, store);
+    return this.storing;
+  }
+
+  private async store(last: boolean): Promise<void> {
+    const batch = { time: this.time, values: this.values, marks: this.marks };
+    this.time = [];
+    this.values = recordedChannels.map(() => []);
+    this.marks = [];
+    try {
+      await this.db.transaction(async (trx) => {
+        const samples = (await trx('recordings').where({ id: this.id }).forUpdate().first('samples'))?.samples ?? 0;
+        this.dropStored(batch, samples);
+        const { time, values, marks } = batch;
+        this.attempted = { time: time.length, marks: marks.length };
+        if (time.length > 0) {
+          const rows = [
+            { channel: 'time', data: pack(time, true) },
+            ...recordedChannels.map((c, i) => ({ channel: c.key, data: pack(values[i] ?? [], false) })),
+          ];
+          await trx('recording_chunks').insert(rows.map((r) => ({ ...r, recording_id: this.id, sequence: this.sequence })));
+          await trx('recordings')
+            .where({ id: this.id })
+
+            .update({ duration: time.at(-1), samples: samples + time.length });
+        }
+        if (marks.length > 0) await trx('recording_marks').insert(marks.map((m) => ({ ...m, recording_id: this.id, author: this.author })));
+        if (last) await trx('recordings').where({ id: this.id }).update({ complete: true });
+      });
+      this.samples += batch.time.length;
+      if (batch.time.length > 0) this.sequence += 1;
+      this.attempted = null;
+    } catch (error) {
+      // whatever came meanwhile belongs behind it
+      this.time = [...batch.time, ...this.time];
+      this.values = batch.values.map((v, i) => [...v, ...(this.values[i] ?? [])]);
+      this.marks = [...batch.marks, ...this.marks];
+      throw error;
+    }
+  }
+
+  /** A store whose answer was lost may have been done all the same: its samples and marks are not stored again. */
+  private dropStored(batch: { time: number[]; values: number[][]; marks: Mark[] }, stored: number): void {
+    const { attempted } = this;
+    if (stored === this.samples || !attempted) return;
+    batch.time = batch.time.slice(attempted.time);
+    batch.values = batch.values.map((v) => v.slice(attempted.time));
+    batch.marks = batch.marks.slice(attempted.marks);
+    this.samples = stored;
+    this.sequence += 1;
+  }
+
+  /** Stores the rest and closes the record; while the database is away it tries again. @throws after half an hour, or once {@link giveUp} was called */
+  async end(): Promise<void> {
+    const until = performance.now() + longestTrying;
+    for (;;) {
+      try {
+        return await this.flush(true);
+      } catch (error) {
+        if (this.given || performance.now() > until) throw error;
+        await setTimeout(tryEvery);
+      }
+    }
+  }
+
+  /** The process ends: no more than the try under way. */
+  giveUp(): void {
+    this.given = true;
+  }
+}

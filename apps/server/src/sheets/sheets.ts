@@ -1,0 +1,102 @@
+import { bookById, DriveSettings, refuseValue } from '@yare/books';
+import { figuresOf } from '@yare/commissioning';
+import type { Sheet, SheetChange, SheetValue } from '@yare/contract';
+import type { Db } from '../db/connect';
+import { json, type MachineRow, type SheetRow } from '../db/tables';
+import type { DocumentKind } from '../documents/documents';
+import { refuseWhileLocked } from '../lock/locks';
+import { lockMachine } from '../machines/machines';
+import { notFound, ProblemError } from '../problem';
+
+/** What of a machine its sheets belong to: the machine and the drive that stands there. */
+export type SheetOwner = Pick<MachineRow, 'id' | 'drive_revision'>;
+
+export const asSheet = (r: SheetRow): Sheet => ({ kind: r.kind, revision: r.revision, author: r.author, at: r.at.toISOString(), values: r.values });
+
+/** The newest revision of a kind for the drive that stands there; null when there is none yet. */
+export async function latestSheet(db: Db, m: SheetOwner, kind: Sheet['kind']): Promise<Sheet | null> {
+  const row = await db('sheet_revisions').where({ machine_id: m.id, drive_revision: m.drive_revision, kind }).orderBy('revision', 'desc').first();
+  return row ? asSheet(row) : null;
+}
+
+/** The draft of the drive that stands there. @throws ProblemError 404 for a machine without one */
+export async function draftOf(db: Db, m: SheetOwner): Promise<Sheet> {
+  const draft = await latestSheet(db, m, 'draft');
+  if (!draft) throw notFound('draft of this machine');
+  return draft;
+}
+
+/** Appends the next revision of a kind inside a transaction that holds the machine's row. Revisions count on through a change of drive. */
+export async function appendSheet(trx: Db, m: SheetOwner, kind: Sheet['kind'], author: string, values: Record<string, SheetValue>): Promise<Sheet> {
+  const newest = await trx('sheet_revisions').where({ machine_id: m.id, kind }).orderBy('revision', 'desc').first('revision');
+  const revision = (newest?.revision ?? 0) + 1;
+  const [row] = await trx('sheet_revisions')
+    .insert({ machine_id: m.id, drive_revision: m.drive_revision, kind, revision, author, values: json(values) })
+    .returning('*');
+  if (!row) throw notFound('such sheet');
+  return asSheet(row);
+}
+
+/** A sheet's values as settings of the drive that stands there. */
+export const settingsOfSheet = (
+  m: Pick<MachineRow, 'book_id' | 'size' | 'region'>,
+  values: Readonly<Record<string, { value: number }>>,
+): DriveSettings => new DriveSettings(bookById(m.book_id), m.size, figuresOf(values), m.region);
+
+/**
+ * The values of a draft after an edit.
+ * @throws ProblemError 422 for a setting the drive has not, a value it does not take, or two that contradict each other
+ */
+export function editedDraft(m: MachineRow, draft: Sheet, changes: readonly SheetChange[], author: string): Record<string, SheetValue> {
+  const at = new Date().toISOString();
+  const values = { ...draft.values };
+  const before = settingsOfSheet(m, draft.values);
+  const settings = changes.map((change) => {
+    const setting = before.at(change.code);
+    if (!setting) throw new ProblemError(422, 'No such setting', `This drive has no setting ${change.code}.`, { field: change.code });
+    const why = refuseValue(setting, change.value);
+    if (why) throw new ProblemError(422, 'Out of range', why, { field: change.code });
+    values[change.code] = { value: change.value, source: change.source, author, at };
+    return setting;
+  });
+  const after = before.with(figuresOf(values));
+  for (const setting of settings) {
+    const why = after.contradiction(setting);
+    if (why) throw new ProblemError(422, 'Contradiction', why, { field: setting.code });
+  }
+  return values;
+}
+
+/** The draft as a document: locked settings are not changed. */
+export const draftDocument = (changes: readonly SheetChange[]): DocumentKind<Sheet, Record<string, SheetValue>> => ({
+  called: 'the draft',
+  action: 'edit draft',
+  guard: refuseWhileLocked,
+  latest: draftOf,
+  append: (trx, m, _revision, author, values) => appendSheet(trx, m, 'draft', author, values),
+  told: (before) => ({ changes: changes.map((c) => ({ ...c, before: before?.values[c.code]?.value })) }),
+});
+
+/**
+ * Keeps what was read from a drive as a new "in drive" revision, if anything changed (and the first time as "as found"). What was read
+ * from a drive that stands there no longer is not kept. Read-only settings such as hours run move by themselves and make no new revision.
+ * @returns the revision in force; null when another drive has taken the place meanwhile
+ */
+export async function noteInDrive(db: Db, m: MachineRow, author: string, values: Readonly<Record<string, number>>): Promise<Sheet | null> {
+  return db.transaction(async (trx) => {
+    if ((await lockMachine(trx, m.id)).drive_revision !== m.drive_revision) return null;
+    const before = await latestSheet(trx, m, 'in drive');
+    const settings = settingsOfSheet(m, {});
+    const moves = (code: string) => settings.at(code)?.access === 'read';
+    if (before && Object.entries(values).every(([code, v]) => moves(code) || before.values[code]?.value === v)) return before;
+    const at = new Date().toISOString();
+    const next = Object.fromEntries(
+      Object.entries(values).map(([code, value]): [string, SheetValue] => {
+        const old = before?.values[code];
+        return [code, old && old.value === value ? old : { value, source: 'read from drive', author, at }];
+      }),
+    );
+    if (!before) await appendSheet(trx, m, 'as found', author, next);
+    return appendSheet(trx, m, 'in drive', author, next);
+  });
+}
