@@ -1,20 +1,30 @@
-// First script load of the application, gzipped. Fails above the limit. `--json` prints one object.
+// First load of the application, gzipped: the scripts of the page, and those of its frame and of the plant page that it fetches at once. Fails
+// above the limit. `--json` prints one object.
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { buildWeb, installDependencies, webFolder } from './lib/machine.mjs';
 
-const limitKb = 700;
-if (!existsSync(join(webFolder, 'index.html'))) {
-  installDependencies();
-  buildWeb();
-}
+const limitKb = 500;
+if (!existsSync(join(webFolder, 'index.html'))) installDependencies();
+buildWeb();
+const chunks = '_expo/static/js/web';
 const page = readFileSync(join(webFolder, 'index.html'), 'utf8');
-const scripts = [...page.matchAll(/<script[^>]+src="([^"]+)"/g)].map((m) => m[1]);
-const worker = readdirSync(join(webFolder, '_expo/static/js/web')).filter((f) => f.startsWith('lookAhead'));
-const kb = (path) => gzipSync(readFileSync(join(webFolder, path))).length / 1000;
-const firstLoadGzipKb = Math.round(scripts.reduce((sum, path) => sum + kb(path), 0) * 10) / 10;
-const workerGzipKb = Math.round(worker.reduce((sum, f) => sum + kb(`_expo/static/js/web/${f}`), 0) * 10) / 10;
+const scripts = [...page.matchAll(/<script[^>]+src="\/?([^"]+)"/g)].map((m) => m[1]);
+const named = readdirSync(join(webFolder, chunks)).map((f) => `${chunks}/${f}`);
+const plain = (path) => readFileSync(join(webFolder, path), 'utf8');
+const kb = (path) => gzipSync(plain(path)).length / 1000;
+const sum = (paths) => Math.round(paths.reduce((total, path) => total + kb(path), 0) * 10) / 10;
+
+// every page stands in the frame; of the pages named index, the plant's is the one that asks the way to a new machine
+const frame = named.filter((f) => /\/_layout-/.test(f));
+const plant = named.filter((f) => /\/index-/.test(f) && plain(f).includes('/new'));
+const worker = named.filter((f) => /\/lookAhead-/.test(f));
+const later = named.filter((f) => ![...scripts, ...frame, ...plant, ...worker].includes(f));
+const firstLoadGzipKb = sum([...scripts, ...frame, ...plant]);
 if (process.argv.includes('--json')) console.log(JSON.stringify({ firstLoadGzipKb }));
-else console.log(`first script load ${firstLoadGzipKb} kB gzipped of at most ${limitKb}; the look-ahead worker, later, ${workerGzipKb} kB`);
-process.exit(scripts.length > 0 && firstLoadGzipKb <= limitKb ? 0 : 1);
+else
+  console.log(
+    `first script load ${firstLoadGzipKb} kB gzipped of at most ${limitKb}; when first wanted: the look-ahead worker ${sum(worker)} kB, all other pages and parts ${sum(later)} kB`,
+  );
+process.exit(scripts.length > 0 && frame.length > 0 && plant.length > 0 && firstLoadGzipKb <= limitKb ? 0 : 1);

@@ -1,5 +1,6 @@
+import { learnFromRecord } from '@yare/core/src/learn/learn';
 import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
-import { applyLearned, learnFromRecord, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random } from '@yare/core';
+import { applyLearned, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random } from '@yare/core';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 import { commissioned, estimateOf, learningRun, learnOptions } from './learningRun';
 

@@ -1,4 +1,5 @@
-import { linePath, paneDomain, scaleFor, type Pane } from '../src/ui/chartScale';
+import type { Pane } from '../src/ui/chart/pane';
+import { linePath, paneDomain, scaleFor } from '../src/ui/chart/scale';
 
 const pane = (values: number[], more: Partial<Pane> = {}): Pane => ({
   key: 'v',

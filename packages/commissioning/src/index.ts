@@ -1,7 +1,6 @@
 export * from './buildModel';
 export * from './checked';
 export * from './copy';
-export * from './csv';
 export * from './driven';
 export * from './keypad';
 export * from './lookAhead/band';
@@ -11,7 +10,6 @@ export * from './lookAhead/whatIfWords';
 export * from './mayRun';
 export * from './model';
 export * from './proof';
-export * from './settingsFile';
 export * from './sheets';
 export * from './stage';
 export * from './stages';

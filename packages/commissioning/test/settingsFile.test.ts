@@ -1,14 +1,5 @@
-import {
-  harmlessCell,
-  settingsFromCsv,
-  settingsFromFile,
-  settingsFromJson,
-  settingsToCsv,
-  settingsToJson,
-  wordsOfCell,
-  type FileReading,
-  type FileValue,
-} from '@yare/commissioning';
+import { settingsFromCsv, settingsFromFile, settingsFromJson, settingsToCsv, settingsToJson, type FileReading, type FileValue } from '@yare/commissioning/src/settingsFile';
+import { harmlessCell, wordsOfCell } from '@yare/commissioning/src/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import { SettingsFile } from '@yare/contract';

@@ -1,5 +1,6 @@
+import type { FileValue } from '@yare/commissioning/src/settingsFile';
 import { groupOf, type Setting } from '@yare/books';
-import { isChanged, type FileValue, type MachineModel } from '@yare/commissioning';
+import { isChanged, type MachineModel } from '@yare/commissioning';
 
 export type SettingsFilter = 'all' | 'changed' | 'differing' | 'locked' | 'read';
 

@@ -12,7 +12,7 @@ import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
 import { Body, Mono, Second, Strong } from '../ui/text';
 import { useWide } from '../ui/theme';
-import { SheetScroll } from '../ui/VirtualRows';
+import { SheetScroll } from '../ui/sheetScroll';
 import { go } from '../ui/go';
 
 export interface MachineFrameProps {

@@ -1,8 +1,8 @@
 import type { MachineModel } from '@yare/commissioning';
 import { startTransition, useEffect, useState } from 'react';
 import { live } from '../data/live';
-import { Chart } from '../ui/Chart';
-import type { Pane } from '../ui/chartScale';
+import { Chart } from '../ui/chart/Chart';
+import type { Pane } from '../ui/chart/pane';
 import { Note } from '../ui/sheet';
 import { drawnWhenChanged } from '../ui/drawnWhenChanged';
 

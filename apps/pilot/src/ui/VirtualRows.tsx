@@ -1,9 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { createContext, useContext, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
+import { useContext, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { measure } from './palette';
-
-/** The element that scrolls the sheet, for lists so long that only what is seen of them is drawn. */
-export const SheetScroll = createContext<RefObject<HTMLElement | null>>({ current: null });
+import { SheetScroll } from './sheetScroll';
 
 /** Rows drawn further than what is seen, so that a flick shows no gap. */
 const overscan = 12;
@@ -17,7 +15,10 @@ export function VirtualRows<T>({ items, keyOf, children }: { items: readonly T[]
     count: items.length,
     getScrollElement: () => scroll.current,
     estimateSize: () => measure.row + 1,
-    getItemKey: (i) => keyOf(items[i]!),
+    getItemKey: (i) => {
+      const item = items[i];
+      return item === undefined ? i : keyOf(item);
+    },
     overscan,
     scrollMargin: top,
   });
@@ -29,6 +30,7 @@ export function VirtualRows<T>({ items, keyOf, children }: { items: readonly T[]
     const now = list.current.getBoundingClientRect().top - element.getBoundingClientRect().top + element.scrollTop;
     if (Math.abs(now - top) > 0.5) setTop(now);
   });
+  const rowOf = (item: T | undefined) => item !== undefined && children(item);
   return (
     <div ref={list} style={{ height: rows.getTotalSize(), position: 'relative', flexShrink: 0 }}>
       {rows.getVirtualItems().map((row) => (
@@ -46,7 +48,7 @@ export function VirtualRows<T>({ items, keyOf, children }: { items: readonly T[]
             flexDirection: 'column',
           }}
         >
-          {children(items[row.index]!)}
+          {rowOf(items[row.index])}
         </div>
       ))}
     </div>

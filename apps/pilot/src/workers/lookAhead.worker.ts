@@ -1,6 +1,6 @@
+import { learnFromRecord } from '@yare/core/src/learn/learn';
 import { expose, transfer } from 'comlink';
 import {
-  learnFromRecord,
   lookAheadRun,
   sleepDay,
   stoppingOptions,

@@ -1,5 +1,5 @@
+import { harmlessCell } from '@yare/commissioning/src/csv';
 import Papa from 'papaparse';
-import { harmlessCell } from '@yare/commissioning';
 import type { RecordingData } from '@yare/contract';
 
 /**

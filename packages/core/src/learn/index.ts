@@ -1,4 +1,4 @@
 export * from './learned';
-export * from './replay';
-export * from './learn';
 export * from './tuned';
+export type { LearnOptions, LearnResult } from './learn';
+export type { DriveRecord } from './replay';

@@ -2,8 +2,8 @@ import { useMemo } from 'react';
 import type { TripMemory } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useTripMemory } from '../../data/bench';
-import { Chart } from '../../ui/Chart';
-import type { Pane } from '../../ui/chartScale';
+import { Chart } from '../../ui/chart/Chart';
+import type { Pane } from '../../ui/chart/pane';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 
 /** What the drive remembers of its last trip: the instant, and the two seconds before it. */

@@ -17,8 +17,8 @@ import {
 import { editDraft } from '../../data/edits';
 import { usePaletteAhead, type LookAheadState } from '../../data/lookAhead';
 import { motionFindings } from '@yare/commissioning';
-import { Chart } from '../../ui/Chart';
-import type { Pane } from '../../ui/chartScale';
+import { Chart } from '../../ui/chart/Chart';
+import type { Pane } from '../../ui/chart/pane';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { settingEntry, SettingRow } from '../../machine/SettingRow';
 import { Finding, Fold, Note } from '../../ui/sheet';

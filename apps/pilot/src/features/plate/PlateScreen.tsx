@@ -21,7 +21,7 @@ import {
 import { isStampedPlate } from '@yare/contract/compiled/validators.js';
 import { editPlate } from '../../data/edits';
 import type { Act } from '../../ui/bar';
-import { Chart } from '../../ui/Chart';
+import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';

@@ -1,9 +1,8 @@
 import { useMemo } from 'react';
 import { View } from '@tamagui/core';
-import { scaleLog } from 'd3-scale';
 import Svg, { G, Line, Path, Rect, Text } from 'react-native-svg';
 import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
-import { fontFamily } from '../../ui/palette';
+import { fontFamily, type Palette } from '../../ui/palette';
 import { Second } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
@@ -35,41 +34,88 @@ function driveTime(current: number, rating: number, overloadShare: number): numb
   return end <= 1 ? Infinity : driveOverloadTime(overloadShare) * Math.log((end - warm) / (end - 1));
 }
 
-/** Time over current: the motor overload cold and warm, the drive's own limit, and the currents that matter drawn as lines. */
-export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: OverloadCurveProps) {
-  const palette = usePalette();
-  const { x, y, path } = useMemo(() => {
-    const most = Math.max(8 * p.plate, 1.2 * p.limit, 2.2 * p.rating);
-    const scaleX = scaleLog([0.7 * Math.min(p.plate, p.overload), most], [frame.left, width - frame.right]);
-    const scaleY = scaleLog([0.7, 7200], [height - frame.bottom, frame.top]);
-    const points = Array.from({ length: 240 }, (_, i) => scaleX.domain()[0]! * (most / scaleX.domain()[0]!) ** (i / 239));
-    const draw = (time: (current: number) => number) => {
-      const seen = points.map((c) => [c, time(c)] as const).filter(([, t]) => t < 7200 && t > 0.7);
-      return seen.map(([c, t], i) => `${i === 0 ? 'M' : 'L'}${scaleX(c).toFixed(1)} ${scaleY(t).toFixed(1)}`).join(' ');
-    };
-    return {
-      x: scaleX,
-      y: scaleY,
-      path: {
-        cold: draw((c) => timeToTrip(c / p.overload, p.tripClass)),
-        warm: draw((c) => timeToTrip(c / p.overload, p.tripClass, steadyHeat(1))),
-        drive: draw((c) => driveTime(c, p.rating, p.overloadShare)),
-      },
-    };
-  }, [p.overload, p.plate, p.limit, p.rating, p.tripClass, p.overloadShare]);
-  const at150 = timeToTrip(1.5, p.tripClass, steadyHeat(1));
-  const bottom = height - frame.bottom;
+/** s the curve is drawn between, and of how many points. */
+const shortest = 0.7;
+const longest = 7200;
+const drawn = 240;
+
+/** A logarithmic axis from one figure to another, px to px. */
+const decades = (from: number, to: number, start: number, end: number) => (value: number) =>
+  start + ((end - start) * Math.log(value / from)) / Math.log(to / from);
+type Axis = ReturnType<typeof decades>;
+
+/** The axes, what the current axis spans, and the curves as svg path data. */
+function curvesOf(p: OverloadCurveProps) {
+  const most = Math.max(8 * p.plate, 1.2 * p.limit, 2.2 * p.rating);
+  const least = 0.7 * Math.min(p.plate, p.overload);
+  const x = decades(least, most, frame.left, width - frame.right);
+  const y = decades(shortest, longest, height - frame.bottom, frame.top);
+  const points = Array.from({ length: drawn }, (_, i) => least * (most / least) ** (i / (drawn - 1)));
+  const draw = (time: (current: number) => number) => {
+    const seen = points.map((c) => [c, time(c)] as const).filter(([, t]) => t < longest && t > shortest);
+    return seen.map(([c, t], i) => `${i === 0 ? 'M' : 'L'}${x(c).toFixed(1)} ${y(t).toFixed(1)}`).join(' ');
+  };
+  return {
+    ...{ x, y, least, most },
+    cold: draw((c) => timeToTrip(c / p.overload, p.tripClass)),
+    warm: draw((c) => timeToTrip(c / p.overload, p.tripClass, steadyHeat(1))),
+    drive: draw((c) => driveTime(c, p.rating, p.overloadShare)),
+  };
+}
+
+const bottom = height - frame.bottom;
+
+/** Times and currents along the edges. */
+function Axes({ x, y, currents, palette }: { x: Axis; y: Axis; currents: readonly number[]; palette: Palette }) {
   const small = { fontFamily: fontFamily.mono, fontSize: 11.5, fill: palette.soft };
-  const share = (c: number) => `${formatFigure((c / p.plate) * 100, 0)} %`;
-  const marks = [1, 1.5, 2, 3, 5, 8].map((k) => k * p.plate).filter((c) => c <= x.domain()[1]!);
-  const vertical = (current: number, words: string, colour: string, row: number, dash?: string) => (
+  return (
+    <>
+      {times.map((t) => (
+        <G key={t}>
+          <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
+          <Text x={frame.left - 5} y={y(t) + 4} textAnchor="end" {...small}>
+            {timeWords[t]}
+          </Text>
+        </G>
+      ))}
+      {currents.map((c) => (
+        <G key={c}>
+          <Line x1={x(c)} x2={x(c)} y1={bottom} y2={bottom + 4} stroke={palette.rule2} />
+          <Text x={x(c)} y={bottom + 16} textAnchor="middle" {...small}>
+            {formatFigure(c, c < 10 ? 1 : 0)}
+          </Text>
+        </G>
+      ))}
+      <Text x={width - frame.right} y={height - 3} textAnchor="end" {...small}>
+        A, log scale
+      </Text>
+      <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={palette.rule2} />
+    </>
+  );
+}
+
+/** A current that matters, as an upright line with its words. */
+function Level({ at, words, colour, row, dash }: { at: number; words: string; colour: string; row: number; dash?: string }) {
+  return (
     <G>
-      <Line x1={x(current)} x2={x(current)} y1={frame.top + row * 15} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
-      <Text x={x(current) + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
+      <Line x1={at} x2={at} y1={frame.top + row * 15} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
+      <Text x={at + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
         {words}
       </Text>
     </G>
   );
+}
+
+/** Time over current: the motor overload cold and warm, the drive's own limit, and the currents that matter drawn as lines. */
+export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: OverloadCurveProps) {
+  const palette = usePalette();
+  const { overload, plate, limit, rating, tripClass, overloadShare, runUp } = p;
+  const { x, y, least, most, cold, warm, drive } = useMemo(
+    () => curvesOf({ overload, plate, limit, rating, tripClass, overloadShare, runUp: null }),
+    [overload, plate, limit, rating, tripClass, overloadShare],
+  );
+  const at150 = timeToTrip(1.5, tripClass, steadyHeat(1));
+  const currents = [1, 1.5, 2, 3, 5, 8].map((k) => k * plate).filter((c) => c <= most);
   return (
     <View padding={8} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" testID="overload-curve">
       <Svg
@@ -77,37 +123,18 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
         width="100%"
         height={height}
         role="img"
-        aria-label={`Overload: at 150 % of ${formatFigure(p.overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`}
+        aria-label={`Overload: at 150 % of ${formatFigure(overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`}
       >
-        {times.map((t) => (
-          <G key={t}>
-            <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
-            <Text x={frame.left - 5} y={y(t) + 4} textAnchor="end" {...small}>
-              {timeWords[t]}
-            </Text>
-          </G>
-        ))}
-        {marks.map((c) => (
-          <G key={c}>
-            <Line x1={x(c)} x2={x(c)} y1={bottom} y2={bottom + 4} stroke={palette.rule2} />
-            <Text x={x(c)} y={bottom + 16} textAnchor="middle" {...small}>
-              {formatFigure(c, c < 10 ? 1 : 0)}
-            </Text>
-          </G>
-        ))}
-        <Text x={width - frame.right} y={height - 3} textAnchor="end" {...small}>
-          A, log scale
-        </Text>
-        <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={palette.rule2} />
-        {vertical(p.plate, `plate ${formatFigure(p.plate, p.plate < 10 ? 2 : 1)} A`, palette.ink, 0)}
-        {vertical(p.limit, `limit ${share(p.limit)}`, palette.plum, 1, '2 3')}
-        <Path d={path.drive} stroke={palette.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
-        <Path d={path.cold} stroke={palette.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
-        <Path d={path.warm} stroke={palette.ink} strokeWidth={2.4} fill="none" />
-        {p.runUp && p.runUp.time > 0.7 && p.runUp.current > x.domain()[0]! && (
+        <Axes x={x} y={y} currents={currents} palette={palette} />
+        <Level at={x(plate)} words={`plate ${formatFigure(plate, plate < 10 ? 2 : 1)} A`} colour={palette.ink} row={0} />
+        <Level at={x(limit)} words={`limit ${formatFigure((limit / plate) * 100, 0)} %`} colour={palette.plum} row={1} dash="2 3" />
+        <Path d={drive} stroke={palette.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
+        <Path d={cold} stroke={palette.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
+        <Path d={warm} stroke={palette.ink} strokeWidth={2.4} fill="none" />
+        {runUp && runUp.time > shortest && runUp.current > least && (
           <G>
-            <Rect x={x(p.runUp.current) - 4} y={y(p.runUp.time) - 4} width={8} height={8} fill={palette.plum} />
-            <Text x={x(p.runUp.current) + 8} y={y(p.runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={palette.plum}>
+            <Rect x={x(runUp.current) - 4} y={y(runUp.time) - 4} width={8} height={8} fill={palette.plum} />
+            <Text x={x(runUp.current) + 8} y={y(runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={palette.plum}>
               run-up
             </Text>
           </G>
@@ -115,7 +142,7 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
       </Svg>
       <Second paddingHorizontal={8}>
         Solid: overload from warm, {formatFigure(at150, 0)} s at 150 %. Dotted: from cold. Red dashes: the drive itself,{' '}
-        {formatFigure(p.overloadShare * 100, 0)} % for 60 s.
+        {formatFigure(overloadShare * 100, 0)} % for 60 s.
       </Second>
     </View>
   );

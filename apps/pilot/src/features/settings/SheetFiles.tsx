@@ -1,5 +1,6 @@
+import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning/src/settingsFile';
 import { takeChanges } from '../../machine/takeChanges';
-import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading, type MachineModel, keypadList } from '@yare/commissioning';
+import { type MachineModel, keypadList } from '@yare/commissioning';
 import { useRef, useState } from 'react';
 import { fileValues } from '../../data/settingsList';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';

@@ -1,0 +1,15 @@
+import { View } from '@tamagui/core';
+import { lazy, Suspense } from 'react';
+import { drawingHeight, layout, type ChartProps } from './pane';
+
+const DrawnChart = lazy(() => import('./DrawnChart'));
+
+/** Stacked panes over one axis with one cursor through all of them and a read-out row under it. What draws them comes when first wanted. */
+export function Chart(props: ChartProps) {
+  const height = drawingHeight(props.panes.length, props.paneHeight) + layout.readOut + (props.explore ? layout.tools : 0);
+  return (
+    <Suspense fallback={<View backgroundColor="$sheet" height={height} />}>
+      <DrawnChart {...props} />
+    </Suspense>
+  );
+}

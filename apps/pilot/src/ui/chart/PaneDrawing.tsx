@@ -1,0 +1,127 @@
+import { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
+import { valueAt, type RecordingMark } from '@yare/core';
+import { fontFamily, type Palette } from '../palette';
+import { layout, type Limit, type Pane } from './pane';
+import { linePath, paneDomain, scaleFor, stepOf, tickLabel, type Scale } from './scale';
+
+/** What every pane is drawn with. */
+export interface Drawing {
+  /** unique on the page */
+  id: string;
+  palette: Palette;
+  x: Scale;
+  right: number;
+  paneHeight: number;
+  marks: readonly RecordingMark[];
+  /** the pinned cursor, then the one that reads; null where there is none in sight */
+  cursors: ReadonlyArray<number | null>;
+}
+
+const axisText = { fontFamily: fontFamily.mono, fontSize: 11.5 };
+/** Pixels a sign of a limit's label takes. */
+const signWidth = 7.2;
+
+/** One pane: its axis, limits, lines, marks and cursors. */
+export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: Drawing }) {
+  const { palette, x, right } = d;
+  const top = index * (layout.head + d.paneHeight + layout.gap) + layout.head;
+  const bottom = top + d.paneHeight;
+  const [from = 0, to = 0] = x.domain();
+  const y = scaleFor(paneDomain(pane, from, to), [bottom, top]);
+  const ticks = y.ticks(3);
+  const clip = `c${d.id}${index}`;
+  return (
+    <G>
+      <Defs>
+        <ClipPath id={clip}>
+          <Rect x={layout.left} y={top} width={right - layout.left} height={d.paneHeight} />
+        </ClipPath>
+      </Defs>
+      <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
+        {`${pane.name}, ${pane.unit}`}
+      </SvgText>
+      {ticks.map((t) => (
+        <G key={t}>
+          <Line x1={layout.left} x2={right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
+          <SvgText x={layout.left - 7} y={y(t) + 4} textAnchor="end" {...axisText} fill={palette.soft}>
+            {tickLabel(t, stepOf(ticks))}
+          </SvgText>
+        </G>
+      ))}
+      {(pane.limits ?? []).map((l) => (
+        <LimitBand key={l.label} limit={l} y={y} top={top} bottom={bottom} d={d} />
+      ))}
+      <G clipPath={`url(#${clip})`}>
+        {[...pane.series].reverse().map((s, k) => (
+          <Path
+            key={s.label ?? k}
+            d={linePath(s, x, y)}
+            fill="none"
+            stroke={s.dashed ? palette.soft : palette.ink}
+            strokeWidth={s.dashed ? 1.4 : 2}
+            strokeDasharray={s.dashed ? '4 3' : undefined}
+            strokeLinejoin="round"
+          />
+        ))}
+        {d.marks.map((m, k) => (
+          <Line key={k} x1={x(m.time)} x2={x(m.time)} y1={top} y2={bottom} stroke={palette.blue} strokeDasharray="1 3" strokeWidth={1.5} />
+        ))}
+      </G>
+      {d.cursors.map(
+        (at, k) => at !== null && <Cursor key={k} at={at} pinned={k === 0} pane={pane} y={y} top={top} bottom={bottom} first={index === 0} d={d} />,
+      )}
+    </G>
+  );
+}
+
+/** A level with the side that must not be reached hatched. */
+function LimitBand({ limit, y, top, bottom, d }: { limit: Limit; y: Scale; top: number; bottom: number; d: Drawing }) {
+  const { palette, right } = d;
+  const level = y(limit.value);
+  if (level < top || level > bottom) return null;
+  const band = limit.side === 'above' ? { y: top, height: level - top } : { y: level, height: bottom - level };
+  return (
+    <G>
+      <Rect x={layout.left} width={right - layout.left} {...band} fill={`url(#h${d.id})`} />
+      <Line x1={layout.left} x2={right} y1={level} y2={level} stroke={palette.red} strokeWidth={1.6} />
+      <Rect x={layout.left + 3} y={level - 15} width={limit.label.length * signWidth + 6} height={14} fill={palette.sheet} opacity={0.85} />
+      <SvgText x={layout.left + 6} y={level - 4} {...axisText} fill={palette.red}>
+        {limit.label}
+      </SvgText>
+    </G>
+  );
+}
+
+interface CursorProps {
+  at: number;
+  pinned: boolean;
+  pane: Pane;
+  y: Scale;
+  top: number;
+  bottom: number;
+  first: boolean;
+  d: Drawing;
+}
+
+/** A cursor through a pane, with a ring on its first line. */
+function Cursor({ at, pinned, pane, y, top, bottom, first, d }: CursorProps) {
+  const { palette, x } = d;
+  const [series] = pane.series;
+  const v = series ? valueAt(series.time, series.values, at) : null;
+  return (
+    <G>
+      <Line
+        x1={x(at)}
+        x2={x(at)}
+        y1={top - (first ? 8 : layout.head)}
+        y2={bottom}
+        stroke={palette.plum}
+        strokeWidth={1.6}
+        strokeDasharray={pinned ? '5 3' : undefined}
+      />
+      {v !== null && (
+        <Circle cx={x(at)} cy={Math.min(bottom, Math.max(top, y(v)))} r={4.5} fill={palette.sheet} stroke={palette.plum} strokeWidth={2} />
+      )}
+    </G>
+  );
+}
