@@ -3,10 +3,10 @@ import { chromiumLaunch } from '../scripts/lib/chromium.mjs';
 
 const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' } as const;
 
-/** The real interface against the real server, database and bench, one stack after another. */
+/** The real interface against the real server, database and bench: two workers, each with stacks of its own. */
 export default defineConfig({
   testDir: '.',
-  workers: 1,
+  workers: 2,
   // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
   retries: process.env.CI ? 1 : 0,
   timeout: 90_000,

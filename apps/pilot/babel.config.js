@@ -1,4 +1,5 @@
 module.exports = (api) => {
-  api.cache(true);
-  return { presets: ['babel-preset-expo'] };
+  // in tests a part that comes when first wanted is required when first wanted
+  const plugins = api.env('test') ? ['@babel/plugin-transform-dynamic-import'] : [];
+  return { presets: ['babel-preset-expo'], plugins };
 };

@@ -34,6 +34,6 @@ test('a path of many samples keeps its peak and stays short', () => {
   const x = scaleFor([0, 50_000], [50, 376]);
   const y = scaleFor([0, 1000], [100, 0]);
   const path = linePath({ time: values.map((_, i) => i), values }, x, y);
-  expect(path).toContain(' 0.0');
+  expect(path).toMatch(/,0(L|$)/);
   expect(path.length).toBeLessThan(30_000);
 });
