@@ -1,1 +1,1 @@
-export { LostScreen as default } from '../src/features/not-found/NotFoundScreen';
+export { NotFoundScreen as default } from '../src/features/not-found/NotFoundScreen';

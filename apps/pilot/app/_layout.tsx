@@ -1,6 +1,7 @@
+import { useEffect } from 'react';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { useFonts } from 'expo-font';
-import { Slot } from 'expo-router';
+import { Slot, type ErrorBoundaryProps } from 'expo-router';
 import Head from 'expo-router/head';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
 import { AtkinsonHyperlegibleMono_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-mono/400Regular';
@@ -12,7 +13,18 @@ import { useDevice } from '../src/data/device';
 import { PairGate } from '../src/features/pair/PairGate';
 import { AskName } from '../src/features/people/AskName';
 import { GoingLine } from '../src/ui/go';
+import { prefetchPages } from '../src/ui/prefetch';
 import { ThemeProvider } from '../src/ui/theme';
+import { Waiting } from '../src/ui/Waiting';
+
+/** A page that could not be fetched or drawn: what went wrong, and the way out. */
+export function ErrorBoundary({ error, retry }: ErrorBoundaryProps) {
+  const away = /chunk|fetch|import/i.test(error.name + error.message);
+  const sentence = away
+    ? 'The server does not answer, and this page was not fetched before. What you typed is kept on this device.'
+    : `This page could not be drawn: ${error.message}`;
+  return <Waiting error={sentence} onRetry={() => void retry()} />;
+}
 
 export default function Layout() {
   // figures drawn before the fonts are there only change their shape, so the page does not wait
@@ -22,6 +34,7 @@ export default function Layout() {
     AtkinsonHyperlegibleMono_400Regular,
     AtkinsonHyperlegibleMono_700Bold,
   });
+  useEffect(prefetchPages, []);
   const chosen = useDevice((d) => d.theme);
   return (
     <QueryClientProvider client={queryClient}>

@@ -1,4 +1,12 @@
-import { settingsFromCsv, settingsFromFile, settingsFromJson, settingsToCsv, settingsToJson, type FileReading, type FileValue } from '@yare/commissioning/src/settingsFile';
+import {
+  settingsFromCsv,
+  settingsFromFile,
+  settingsFromJson,
+  settingsToCsv,
+  settingsToJson,
+  type FileReading,
+  type FileValue,
+} from '@yare/commissioning/src/settingsFile';
 import { harmlessCell, wordsOfCell } from '@yare/commissioning/src/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';

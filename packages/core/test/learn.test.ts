@@ -1,6 +1,16 @@
 import { replay } from '@yare/core/src/learn/replay';
 import { learnFromRecord } from '@yare/core/src/learn/learn';
-import { applyLearned, createMachine, random, ratedTorque, stepMachine, ControlWord, type DriveRecord, type LearnOptions, type MachineSpec } from '../src';
+import {
+  applyLearned,
+  createMachine,
+  random,
+  ratedTorque,
+  stepMachine,
+  ControlWord,
+  type DriveRecord,
+  type LearnOptions,
+  type MachineSpec,
+} from '../src';
 import { machine } from './specs';
 
 const options: LearnOptions = { ratedPower: 7500, ratedSpeed: 2925, readOutLag: 0.05, currentStep: 0.1, voltageStep: 1, processRange: 1e6 };

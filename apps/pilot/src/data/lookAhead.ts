@@ -28,7 +28,7 @@ export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
 };
 
 /** Draft and drive run ahead in the worker whenever the specs change; late answers of old figures are dropped. */
-export function usePaletteAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
+export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
   const [state, setState] = useState<LookAheadState>({ draft: null, inDrive: null, stopping: null, took: null, busy: true });
   const key = JSON.stringify([draft, inDrive]);
   useEffect(() => {

@@ -15,7 +15,7 @@ import {
   type SettingRole,
 } from '@yare/core';
 import { editDraft } from '../../data/edits';
-import { usePaletteAhead, type LookAheadState } from '../../data/lookAhead';
+import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
 import { motionFindings } from '@yare/commissioning';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
@@ -35,7 +35,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const wide = useWide();
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const ahead = usePaletteAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
+  const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null);
   const undo = useUndo(tag, 'draft');
   const settings = useMemo(
     () =>

@@ -2,7 +2,8 @@ import { View } from '@tamagui/core';
 import { Link } from 'expo-router';
 import { LinkWords, Strong } from '../../ui/text';
 
-export function LostScreen() {
+/** An address that leads nowhere. */
+export function NotFoundScreen() {
   return (
     <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
       <Strong>There is no such page.</Strong>

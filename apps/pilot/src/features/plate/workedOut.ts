@@ -22,15 +22,14 @@ export interface WorkedOut {
 
 const f = formatFigure;
 
-/** What follows from a plate without error. */
-export function workedOut(stamped: StampedPlate, plate: Plate): WorkedOut[] {
+type Origin = Plate['origin'][keyof Plate['origin']];
+const word = (o: Origin): string => (o === 'stamped' ? '' : ` (${o})`);
+
+/** Poles, speed, slip and torque. */
+function ofSpeed(plate: Plate): WorkedOut[] {
   const ns = synchronousSpeed(plate.frequency, plate.poles);
   const torque = ratedTorque(plate.power, plate.speed);
-  const input = inputPower(plate.voltage, plate.current, plate.powerFactor);
-  const losses = input - plate.power;
-  const table = tableFullLoadCurrent(stampedPower(stamped), stamped.voltage);
-  const word = (o: 'stamped' | 'worked out' | 'estimated') => (o === 'stamped' ? '' : ` (${o})`);
-  const rows: WorkedOut[] = [
+  return [
     {
       key: 'poles',
       label: 'Poles',
@@ -63,6 +62,14 @@ export function workedOut(stamped: StampedPlate, plate: Plate): WorkedOut[] {
       formula: ['T = 9550 P ÷ n, P in kW', `9550 × ${f(plate.power / 1000, 3)} ÷ ${f(plate.speed, 0)} = ${f(torque, 2)} N·m`],
       source: 'T = P ÷ ω',
     },
+  ];
+}
+
+/** What it takes from the supply and loses. */
+function ofPower(stamped: StampedPlate, plate: Plate): WorkedOut[] {
+  const input = inputPower(plate.voltage, plate.current, plate.powerFactor);
+  const losses = input - plate.power;
+  return [
     {
       key: 'input',
       label: 'Electrical input',
@@ -89,6 +96,11 @@ export function workedOut(stamped: StampedPlate, plate: Plate): WorkedOut[] {
       source: 'energy balance',
     },
   ];
+}
+
+/** What the plate leaves out. */
+function leftOut(plate: Plate): WorkedOut[] {
+  const rows: WorkedOut[] = [];
   if (plate.origin.powerFactor !== 'stamped')
     rows.push({
       key: 'pf',
@@ -116,14 +128,29 @@ export function workedOut(stamped: StampedPlate, plate: Plate): WorkedOut[] {
       ],
       source: plate.origin.efficiency === 'estimated' ? 'IEC 60034-30-1, from memory' : 'power balance',
     });
-  if (table !== null && stamped.standard === 'NEMA')
-    rows.push({
+  return rows;
+}
+
+/** What a table of the country's wiring rules gives; only where it applies. */
+function ofTable(stamped: StampedPlate): WorkedOut[] {
+  const table = tableFullLoadCurrent(stampedPower(stamped), stamped.voltage);
+  if (table === null || stamped.standard !== 'NEMA') return [];
+  return [
+    {
       key: 'table',
       label: 'Table current',
       figure: f(table, 1),
       unit: 'A',
       formula: ['for conductors, usually above the plate', 'never the overload setting'],
       source: 'NFPA 70 table 430.250, from memory',
-    });
-  return rows;
+    },
+  ];
 }
+
+/** What follows from a plate without error. */
+export const workedOut = (stamped: StampedPlate, plate: Plate): WorkedOut[] => [
+  ...ofSpeed(plate),
+  ...ofPower(stamped, plate),
+  ...leftOut(plate),
+  ...ofTable(stamped),
+];

@@ -2,7 +2,7 @@ import { machineScreen } from '../../machine/machineScreen';
 import { type MachineModel, protectionStage } from '@yare/commissioning';
 import { Fragment } from 'react';
 import { formatFigure, steadyHeat, timeToTrip, type SettingRole, InputJob } from '@yare/core';
-import { usePaletteAhead } from '../../data/lookAhead';
+import { useLookAhead } from '../../data/lookAhead';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { settingEntry, SettingRow } from '../../machine/SettingRow';
 import { Finding, Note, SectionHead } from '../../ui/sheet';
@@ -39,7 +39,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const undo = useUndo(tag, 'draft');
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const ahead = usePaletteAhead(spec, null);
+  const ahead = useLookAhead(spec, null);
   const settings = drafted.having(sections.flatMap((s) => s.roles));
   const entries = settings.filter((s) => !s.options).map((s) => settingEntry(model, s, 'protection'));
   const overload = drafted.roleOr('overloadCurrent', plate.current);

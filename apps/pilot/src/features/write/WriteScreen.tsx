@@ -8,7 +8,7 @@ import type { WriteReport as Report } from '@yare/contract';
 import { useMachineEdits } from '../../data/edits';
 import { useKeep, useReadDrive } from '../../data/drive';
 import { useLiveValue } from '../../data/live';
-import { usePaletteAhead } from '../../data/lookAhead';
+import { useLookAhead } from '../../data/lookAhead';
 import { motionFindings } from '@yare/commissioning';
 import type { Act } from '../../ui/bar';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -57,7 +57,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
   const unsent = Object.keys(edits.draft.changes).length > 0;
   const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
   const spec = model.draftSpec.ok && differing.length > 0 ? model.draftSpec.spec : null;
-  const ahead = usePaletteAhead(spec, null);
+  const ahead = useLookAhead(spec, null);
   const warnings = spec && ahead.draft ? motionFindings(spec, ahead.draft).filter((f) => f.severity === 'error') : [];
   const wrong = model.findings.filter((f) => f.severity === 'error');
   const broken = !busy && job && (job.state === 'link lost' || job.state === 'interrupted') && job.lines.length > 0 ? job : null;

@@ -2,7 +2,9 @@ import { View } from '@tamagui/core';
 import { lazy, Suspense } from 'react';
 import { drawingHeight, layout, type ChartProps } from './pane';
 
-const DrawnChart = lazy(() => import('./DrawnChart'));
+/** Fetches what draws a chart. */
+export const fetchChart = () => import('./DrawnChart');
+const DrawnChart = lazy(fetchChart);
 
 /** Stacked panes over one axis with one cursor through all of them and a read-out row under it. What draws them comes when first wanted. */
 export function Chart(props: ChartProps) {
