@@ -3,6 +3,7 @@
  * messages on the socket beside them. Whatever comes in, the server answers, and never with a 5xx.
  */
 import { randomInt } from 'node:crypto';
+import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
 import WebSocket from 'ws';
 import { allBooks } from '@yare/books';
@@ -46,7 +47,7 @@ function chance(): number {
   return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
 }
 const upTo = (n: number) => Math.floor(chance() * n);
-const one = <T>(list: readonly T[]): T => list[upTo(list.length)]!;
+const one = <T>(list: readonly T[]): T => present(list[upTo(list.length)]);
 
 const stack = await DrillStack.start();
 const { paths } = (await stack.call<{ paths: Record<string, Record<string, Operation>> }>('GET', '/openapi.json')).body;
@@ -206,7 +207,7 @@ async function socketRound(messages: number): Promise<void> {
   let pong = false;
   socket.on('message', (raw) => {
     const m = JSON.parse(String(raw)) as { kind: string; ticket?: string };
-    if (m.kind === 'ticket') ticket = m.ticket!;
+    if (m.kind === 'ticket') ticket = present(m.ticket);
     if (m.kind === 'pong') pong = true;
   });
   socket.on('error', () => undefined);

@@ -4,6 +4,7 @@
  * processes had to wait for a processor is told apart: its time is this machine's, but it must end all the same.
  */
 import { setTimeout as pause } from 'node:timers/promises';
+import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
@@ -53,7 +54,7 @@ interface Way {
 }
 
 const stack = await DrillStack.start();
-const starvation = new Starvation(() => [stack.server.child.pid!, stack.bench.child.pid!, process.pid]);
+const starvation = new Starvation(() => [present(stack.server.child.pid), present(stack.bench.child.pid), process.pid]);
 const address = `ws://127.0.0.1:${stack.port}/api/v1/live`;
 
 /** The server is up and the drive stands, as a client is told, within so many ms. */
@@ -270,7 +271,7 @@ async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
       watch(
         h.watcher,
         from,
-        provoked?.then(() => way.provoke!(h)),
+        provoked?.then(() => present(way.provoke)(h)),
       ),
     ),
   );
@@ -285,7 +286,7 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   const { tag } = watcher;
   const { draft } = (await stack.call<Sheets>('GET', `/machines/${tag}/sheets`)).body;
   const writable = settingsOf(bookById(watcher.book.id), watcher.size).filter((s) => s.access !== 'read');
-  const timeout = writable.find((s) => s.role === 'linkTimeout')!;
+  const timeout = present(writable.find((s) => s.role === 'linkTimeout'));
   const edit = { author: 'Drill', revision: draft.revision, changes: [{ code: timeout.code, value: Math.min(60, timeout.max), source: 'chosen' }] };
   const { revision } = (await stack.call<{ revision: number }>('PUT', `/machines/${tag}/draft`, edit)).body;
   const device = await deviceFor(tag);

@@ -3,6 +3,7 @@
  * was acknowledged must be there afterwards, nothing may stand half done, what broke off must be gone on with, and nothing may turn again.
  */
 import { setTimeout as pause } from 'node:timers/promises';
+import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheet, Sheets, WriteJob, WriteReport } from '@yare/contract';
 import { Device } from '../apps/server/test/device';
@@ -24,15 +25,15 @@ const stack = await DrillStack.start();
 const victims = ['server', 'bench', 'database'] as const;
 const detail = async (tag: string) => (await stack.call<MachineDetail>('GET', `/machines/${tag}`)).body;
 const details = Object.fromEntries(await Promise.all(['P-41', 'P-42', 'C-07', 'M-55'].map(async (tag) => [tag, await detail(tag)] as const)));
-const belt = await Watcher.on(stack.benchPort, details['C-07']!);
-const agitator = await Watcher.on(stack.benchPort, details['M-55']!);
+const belt = await Watcher.on(stack.benchPort, present(details['C-07']));
+const agitator = await Watcher.on(stack.benchPort, present(details['M-55']));
 
 const acknowledged: Edit[] = [];
 let going = true;
 
 /** Settings of a machine that take any figure of their range. */
 const freeSettings = (tag: string) => {
-  const m = details[tag]!;
+  const m = present(details[tag]);
   return settingsOf(bookById(m.bookId), m.size).filter((s) => ['accelerationTime', 'decelerationTime'].includes(s.role ?? ''));
 };
 
@@ -56,7 +57,7 @@ async function keepEditing(tag: string): Promise<void> {
 
 /** Edits and writes to the drive, all of its writable settings, so that a kill falls into the middle. */
 async function keepWriting(tag: string): Promise<void> {
-  const m = details[tag]!;
+  const m = present(details[tag]);
   const codes = settingsOf(bookById(m.bookId), m.size).flatMap((s) => (s.access === 'read' ? [] : [s.code]));
   while (going) {
     const revision = await editOnce(tag).catch(() => null);
@@ -128,7 +129,7 @@ async function fallsFor(w: Watcher, killed: 'bench' | 'other'): Promise<'fell' |
 
 /** What stands half done in the database: draft and log that do not belong together, drives without a draft, jobs and records never ended. */
 async function halfStates(): Promise<string[]> {
-  const find = async (what: string, sql: string) => ((await stack.query<{ n: string }>(sql))[0]!.n !== '0' ? [what] : []);
+  const find = async (what: string, sql: string) => (present((await stack.query<{ n: string }>(sql))[0]).n !== '0' ? [what] : []);
   return [
     ...(await find(
       'a draft revision without its event',
@@ -162,7 +163,7 @@ let held = 0;
 const half: string[] = [];
 
 for (let round = 0; round < rounds; round++) {
-  const victim = victims[round % victims.length]!;
+  const victim = present(victims[round % victims.length]);
   going = true;
   const tasks = [keepEditing('P-41'), keepEditing('P-42'), keepWriting('C-07')];
   const device = await holdSome(agitator);

@@ -1,4 +1,5 @@
 import { readFileSync, rmSync, mkdtempSync, chmodSync } from 'node:fs';
+import { present } from '@yare/core';
 import net, { type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -195,7 +196,7 @@ export class Watcher {
   }
 
   private async read(register: number): Promise<number> {
-    const word = (await this.client.readHoldingRegisters(register, 1)).data[0]!;
+    const word = present((await this.client.readHoldingRegisters(register, 1)).data[0]);
     return word > 32767 ? word - 65536 : word;
   }
 
@@ -259,8 +260,8 @@ export class Starvation {
     this.last = now;
     const waited = new Map(this.pids().map((pid) => [pid, Starvation.waited(pid)]));
     this.looks.push({ at: now, waited });
-    while (now - this.looks[0]!.at > window) this.looks.shift();
-    for (const [pid, w] of waited) this.worst = Math.max(this.worst, w - (this.looks[0]!.waited.get(pid) ?? w));
+    while (now - present(this.looks[0]).at > window) this.looks.shift();
+    for (const [pid, w] of waited) this.worst = Math.max(this.worst, w - (present(this.looks[0]).waited.get(pid) ?? w));
   }
 
   begin(): void {
@@ -286,5 +287,5 @@ const window = 200;
 export const median = (figures: readonly number[]): number | null => {
   if (figures.length === 0) return null;
   const sorted = [...figures].sort((a, b) => a - b);
-  return Math.round((sorted[Math.floor((sorted.length - 1) / 2)]! + sorted[Math.ceil((sorted.length - 1) / 2)]!) / 2);
+  return Math.round((present(sorted[Math.floor((sorted.length - 1) / 2)]) + present(sorted[Math.ceil((sorted.length - 1) / 2)])) / 2);
 };

@@ -1,4 +1,5 @@
 import { as, expect, outputHertz, stands, test, unitOf } from './stack';
+import { present } from '@yare/core';
 
 test('the bench under the thumb: auto, a valve turned, a fault struck and put right, reset, and learning from a run', async ({ page, stack }) => {
   test.setTimeout(150_000);
@@ -26,7 +27,7 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     await page.getByTestId('heal-wire').tap();
     await page.getByTestId('panel-mode-1').tap();
     await page.waitForTimeout(800);
-    const reset = (await page.getByTestId('panel-reset').boundingBox())!;
+    const reset = present(await page.getByTestId('panel-reset').boundingBox());
     await page.mouse.move(reset.x + reset.width / 2, reset.y + reset.height / 2);
     await page.mouse.down();
     await page.waitForTimeout(500);
@@ -47,7 +48,7 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     for (const key of '45') await page.getByTestId('entry').getByRole('button', { name: key, exact: true }).tap();
     await page.getByTestId('entry-set').tap();
     await page.getByTestId('clear').tap();
-    const hold = (await page.getByTestId('hold').boundingBox())!;
+    const hold = present(await page.getByTestId('hold').boundingBox());
     await page.mouse.move(hold.x + hold.width / 2, hold.y + hold.height / 2);
     await page.mouse.down();
     await expect.poll(() => outputHertz(stack, unit), { timeout: 15_000 }).toBeGreaterThan(44.5);
@@ -62,9 +63,9 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     const rows = await stack.query<{ values: Record<string, { times: number; spread: number }>; author: string }>(
       "select values, l.author from learned_revisions l join machines m on m.id = l.machine_id where m.tag = 'P-11'",
     );
-    expect(rows[0]!.author).toBe('Ines Calder');
-    expect(rows[0]!.values.inertia!.times).toBeGreaterThan(0.4);
-    expect(rows[0]!.values.inertia!.spread).toBeLessThan(0.4);
+    expect(present(rows[0]).author).toBe('Ines Calder');
+    expect(present(present(rows[0]).values.inertia).times).toBeGreaterThan(0.4);
+    expect(present(present(rows[0]).values.inertia).spread).toBeLessThan(0.4);
     await page.goto(`${stack.url}/m/P-11/motion`);
     await expect(page.getByText('learned from a recording').first()).toBeVisible();
     await expect(page.getByTestId('what-if-coast')).toContainText('Stands after', { timeout: 20_000 });

@@ -1,4 +1,5 @@
 import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, type Stack } from './stack';
+import { present } from '@yare/core';
 import type { Page } from '@playwright/test';
 
 const unit = unitOf['C-21'];
@@ -163,7 +164,7 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await page.getByTestId('tune-rotating').tap();
     await page.getByTestId('clear').tap();
     const hold = async () => {
-      const box = (await page.getByTestId('hold').boundingBox())!;
+      const box = present(await page.getByTestId('hold').boundingBox());
       await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
       await page.mouse.down();
     };

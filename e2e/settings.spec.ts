@@ -1,4 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs';
+import { present } from '@yare/core';
 import { as, expect, test } from './stack';
 
 test('the settings sheet: found by meaning, changed, out as a file, a damaged one told by its line, and in again', async ({ page, stack }, info) => {
@@ -6,11 +7,13 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/C-21/settings`);
   const draft = async () =>
-    (
-      await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
-        "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
-      )
-    )[0]!.values;
+    present(
+      (
+        await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
+          "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
+        )
+      )[0],
+    ).values;
 
   await test.step('searched by what it does, opened, changed, taken back to factory', async () => {
     await page.getByTestId('search').fill('waits on the moon');
@@ -41,7 +44,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
   await test.step('out as CSV', async () => {
     await page.getByTestId('files').tap();
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('save-settings-csv').tap()]);
-    csv = readFileSync((await download.path())!, 'utf8');
+    csv = readFileSync(present(await download.path()), 'utf8');
     expect(csv.split('\r\n')[0]).toBe('Code,Name,Value,Unit,Source,Author,Time');
     expect(csv).toContain('3a,Acceleration time,2,s,chosen');
   });
@@ -53,7 +56,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     ] as const) {
       const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId(button).tap()]);
       const path = info.outputPath(name);
-      writeFileSync(path, readFileSync((await download.path())!));
+      writeFileSync(path, readFileSync(present(await download.path())));
       await page.getByTestId('settings-file').setInputFiles(path);
       await expect(page.getByText(`${name} is sound and says what the draft says already.`)).toBeVisible();
     }
@@ -74,7 +77,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
       [[...lines.filter(Boolean), lines[at('3a') - 1]].join('\r\n'), lines.filter(Boolean).length + 1, /stands already in line/],
       [with3a((l) => l.replace('chosen', 'hearsay')), at('3a'), /"hearsay" is not a source/],
       [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4\ss is outside/],
-      [lines[0]!, 1, /holds no settings/],
+      [present(lines[0]), 1, /holds no settings/],
     ];
     for (const [i, [text, line, says]] of damaged.entries()) {
       const path = info.outputPath(`bad${i}.csv`);

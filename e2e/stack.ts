@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { present } from '@yare/core';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -120,13 +121,13 @@ export async function typeOnPad(page: Page, figure: string): Promise<void> {
 }
 
 export const outputHertz = async (stack: Stack, unit: number): Promise<number> => {
-  const word = (await stack.read(unit, 101))[0]!;
+  const word = present((await stack.read(unit, 101))[0]);
   return (word > 32767 ? word - 65536 : word) / 100;
 };
 
 /** Presses and holds the hold button with a finger until the drive turns. */
 export async function holdUntilTurning(page: Page, stack: Stack, unit: number, hertz: number): Promise<void> {
-  const box = (await page.getByTestId('hold').boundingBox())!;
+  const box = present(await page.getByTestId('hold').boundingBox());
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await expect.poll(() => outputHertz(stack, unit), { timeout: 12_000 }).toBeGreaterThan(hertz);

@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import { present } from '@yare/core';
 import { as, expect, test, typeOnPad } from './stack';
 
 test('a drive that is not there: a clear sentence, draft and drive as they were', async ({ page, stack }) => {
@@ -49,11 +50,13 @@ test('two people at one draft: the second sees both sides and chooses', async ({
   await expect
     .poll(
       async () =>
-        (
-          await stack.query<{ values: Record<string, { value: number; author: string }> }>(
-            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-07' and kind = 'draft' order by revision desc limit 1",
-          )
-        )[0]!.values['3a'],
+        present(
+          (
+            await stack.query<{ values: Record<string, { value: number; author: string }> }>(
+              "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-07' and kind = 'draft' order by revision desc limit 1",
+            )
+          )[0],
+        ).values['3a'],
     )
     .toMatchObject({ value: 9, author: 'Tom Reed' });
   await other.close();
@@ -73,11 +76,15 @@ test('without a server what is typed is kept on the device and sent when it is b
   await expect
     .poll(
       async () =>
-        (
-          await stack.query<{ values: Record<string, { value: number }> }>(
-            "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
-          )
-        )[0]!.values['3a']!.value,
+        present(
+          present(
+            (
+              await stack.query<{ values: Record<string, { value: number }> }>(
+                "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
+              )
+            )[0],
+          ).values['3a'],
+        ).value,
       { timeout: 15_000 },
     )
     .toBe(8.5);

@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
 import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad } from './stack';
 
@@ -63,7 +64,7 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await expect(page.getByText(/Stopping in 3\.0\ss, the DC bus reaches its trip level of 800\sV/)).toBeVisible();
     await page.getByRole('button', { name: /Use the shortest safe/ }).tap();
     await expect(page.getByText(/The DC bus peaks at 7\d\d\sV( ± \d+\sV)?; it trips at 800\sV/)).toBeVisible();
-    const peak = async () => Number(/peaks at (\d+)\sV/.exec(await page.getByText(/The DC bus peaks at/).innerText())![1]);
+    const peak = async () => Number(present(/peaks at (\d+)\sV/.exec(await page.getByText(/The DC bus peaks at/).innerText()))[1]);
     const before = await peak();
     await page.getByTestId('setting-3b').tap();
     await typeOnPad(page, '8');
@@ -119,14 +120,14 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await stands(stack, 1);
     const kept = page.getByText(/The run is kept as recording \d+/);
     await expect(kept).toBeVisible();
-    id = Number(/recording (\d+)/.exec(await kept.innerText())![1]);
+    id = Number(present(/recording (\d+)/.exec(await kept.innerText()))[1]);
   });
 
   await test.step('the recording: read with a cursor, zoomed, marked, saved', async () => {
     await page.getByRole('button', { name: 'Open the recording' }).tap();
     const chart = page.getByTestId('recording');
     await expect(chart).toBeVisible();
-    const box = (await chart.boundingBox())!;
+    const box = present(await chart.boundingBox());
     await page.touchscreen.tap(box.x + box.width / 2, box.y + 60);
     await expect(page.getByTestId('recording-readout')).toContainText('Hz');
     await page.getByRole('button', { name: 'Zoom in' }).tap();
@@ -144,10 +145,10 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
       data: Record<string, number[]>;
     };
     const [stored] = await stack.query<{ samples: number; duration: number }>('select samples, duration from recordings where id = $1', [id]);
-    expect(rows.length - 1).toBe(stored!.samples);
-    expect(Number(rows.at(-1)![0])).toBeCloseTo(stored!.duration, 3);
+    expect(rows.length - 1).toBe(present(stored).samples);
+    expect(Number(present(rows.at(-1))[0])).toBeCloseTo(present(stored).duration, 3);
     expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(served.data.outputFrequency);
-    expect(Math.max(...served.data.outputFrequency!)).toBeCloseTo(10, 1);
+    expect(Math.max(...present(served.data.outputFrequency))).toBeCloseTo(10, 1);
     expect(rows.slice(1).some((r) => r[8]?.includes('Hum at the coupling'))).toBe(true);
   });
 

@@ -1,4 +1,5 @@
 import { as, expect, outputHertz, stands, test } from './stack';
+import { present } from '@yare/core';
 
 test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   test.setTimeout(120_000);
@@ -28,7 +29,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
     stack.query<{ values: Record<string, { value: number }> }>(
       "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'P-11' and kind = 'draft' order by revision desc limit 1",
     );
-  await expect.poll(async () => (await stored())[0]!.values['3b']!.value).toBe(3);
+  await expect.poll(async () => present(present((await stored())[0]).values['3b']).value).toBe(3);
   await page.getByTestId('setting-3b').click();
   await expect(page.getByTestId('entry-input')).toBeFocused();
   await page.keyboard.type('6');
@@ -55,7 +56,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
 
   const chart = page.getByTestId('recording');
   await expect(chart).toBeVisible();
-  const box = (await chart.boundingBox())!;
+  const box = present(await chart.boundingBox());
   await page.mouse.move(box.x + 300, box.y + 50);
   const readOut = page.getByTestId('recording-readout');
   const before = await readOut.innerText();

@@ -1,6 +1,6 @@
 import { learnFromRecord } from '@yare/core/src/learn/learn';
 import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
-import { applyLearned, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random } from '@yare/core';
+import { applyLearned, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random, present } from '@yare/core';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 import { commissioned, estimateOf, learningRun, learnOptions } from './learningRun';
 
@@ -94,7 +94,7 @@ export function compareOne(shipped: DemoMachine, seed: number): Comparison {
 }
 
 /** The n-th seeded machine of a run, taken round the demo plant in turn. */
-export const compareNth = (seed: number, n: number): Comparison => compareOne(demoPlant[n % demoPlant.length]!, seed * 1000 + n);
+export const compareNth = (seed: number, n: number): Comparison => compareOne(present(demoPlant[n % demoPlant.length]), seed * 1000 + n);
 
 export interface Figures {
   medianErrorPct: number;

@@ -1,5 +1,6 @@
 /** What all demo machines together cost in real time: share of one core, all of them turning. `--json` prints one object. */
 import { demoPlant } from '@yare/demo-plant';
+import { present } from '@yare/core';
 import { PlantSide } from '../src/panel/plantSide';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
@@ -10,8 +11,8 @@ const drives = demoPlant.map((demo) => new SimulatedDrive(demo, 11, undefined, (
 const sides = drives.map((d) => new PlantSide(d));
 for (const d of drives) d.advance(500);
 for (const [i, side] of sides.entries()) {
-  const device = drives[i]!.panel.devices[0]!.id;
-  side.act({ panel: starts[device]! }, 0);
+  const device = present(present(drives[i]).panel.devices[0]).id;
+  side.act({ panel: present(starts[device]) }, 0);
 }
 for (const d of drives) d.advance(20_000);
 const turning = drives.filter((d) => d.running).length;

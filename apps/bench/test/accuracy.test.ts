@@ -1,11 +1,8 @@
 import { demoPlant } from '@yare/demo-plant';
+import { present } from '@yare/core';
 import { compareOne, figures, type Compared } from '../accuracy/lookahead';
 
-const one = (tag: string, seed: number) =>
-  compareOne(
-    demoPlant.find((m) => m.tag === tag)!,
-    seed,
-  );
+const one = (tag: string, seed: number) => compareOne(present(demoPlant.find((m) => m.tag === tag)), seed);
 
 test('the same seed is the same comparison', () => {
   expect(one('M-55', 42)).toEqual(one('M-55', 42));

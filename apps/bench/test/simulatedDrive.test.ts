@@ -1,10 +1,10 @@
 import { demoPlant } from '@yare/demo-plant';
-import { ControlWord, DriveState } from '@yare/core';
+import { ControlWord, DriveState, present } from '@yare/core';
 import { Refusal } from '../src/drive/linkSide';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 import { truthOf } from '../src/plant/truth';
 
-const p11 = demoPlant[0]!;
+const p11 = present(demoPlant[0]);
 const make = (seed = 5) => new SimulatedDrive(p11, seed, undefined, () => undefined);
 const setting = {
   accelerationTime: 1024 + 2 * 32,

@@ -1,10 +1,10 @@
 import { demoPlant } from '@yare/demo-plant';
 import { bookById } from '@yare/books';
-import { noLoadCurrentOf, ControlWord, type SettingRole } from '@yare/core';
+import { noLoadCurrentOf, ControlWord, type SettingRole, present } from '@yare/core';
 import { Refusal } from '../src/drive/linkSide';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
-const demo = (tag: string) => demoPlant.find((d) => d.tag === tag)!;
+const demo = (tag: string) => present(demoPlant.find((d) => d.tag === tag));
 const make = (tag = 'C-21', seed = 11) => {
   const d = new SimulatedDrive(demo(tag), seed, undefined, () => undefined);
   // the plate belongs into the drive before anything is measured
@@ -12,7 +12,7 @@ const make = (tag = 'C-21', seed = 11) => {
   return d;
 };
 const words = (d: SimulatedDrive) => bookById(d.demo.bookId).words;
-const state = (d: SimulatedDrive) => d.readRegister(words(d).tune!.state.register);
+const state = (d: SimulatedDrive) => d.readRegister(present(words(d).tune).state.register);
 
 /** Tunes over the link as the server does, until it ends or `seconds` have gone by. */
 function tune(d: SimulatedDrive, kind: 'standstill' | 'rotating', seconds = 60, each?: (t: number) => void): void {
@@ -22,8 +22,8 @@ function tune(d: SimulatedDrive, kind: 'standstill' | 'rotating', seconds = 60, 
   d.advance(50);
   d.writeRegister(command.control.register, ControlWord.switchOn);
   d.advance(50);
-  d.writeRegister(t!.command.register, t!.codes[kind]);
-  for (let i = 0; i < seconds * 10 && state(d) === t!.states.busy; i++) {
+  d.writeRegister(present(t).command.register, present(t).codes[kind]);
+  for (let i = 0; i < seconds * 10 && state(d) === present(t).states.busy; i++) {
     d.writeRegister(command.control.register, ControlWord.enableOperation);
     d.advance(100);
     each?.(i / 10);
@@ -36,12 +36,12 @@ test('at standstill: takes its time, the shaft stands, and the constants are nea
   const progress: number[] = [];
   let turned = 0;
   tune(d, 'standstill', 60, () => {
-    progress.push(d.readRegister(words(d).tune!.progress.register));
+    progress.push(d.readRegister(present(words(d).tune).progress.register));
     turned = Math.max(turned, Math.abs(d.machine.speed));
   });
-  expect(state(d)).toBe(words(d).tune!.states.done);
+  expect(state(d)).toBe(present(words(d).tune).states.done);
   expect(progress.length).toBeGreaterThan(60);
-  expect(progress[20]!).toBeGreaterThan(progress[5]!);
+  expect(present(progress[20])).toBeGreaterThan(present(progress[5]));
   expect(turned).toBe(0);
   const { circuit } = d.machine.spec;
   expect(valueOf(d, 'statorResistance') / circuit.r1).toBeGreaterThan(0.97);
@@ -68,14 +68,14 @@ test('results stand in working memory only, until they are kept', () => {
 test('turning with the belt coupled fails with its reason; taken off, the no-load current is the true one', () => {
   const d = make();
   tune(d, 'rotating');
-  expect(state(d)).toBe(words(d).tune!.states.failed);
-  const { faults, fault } = words(d).tune!;
-  expect(faults.find((f) => f.code === d.readRegister(fault.register))!.sentence).toContain('The motor carries a load');
+  expect(state(d)).toBe(present(words(d).tune).states.failed);
+  const { faults, fault } = present(words(d).tune);
+  expect(present(faults.find((f) => f.code === d.readRegister(fault.register))).sentence).toContain('The motor carries a load');
   expect(valueOf(d, 'statorResistance')).toBe(0);
   const free = make();
   free.machine.conditions.coupling = 0;
   tune(free, 'rotating');
-  expect(state(free)).toBe(words(free).tune!.states.done);
+  expect(state(free)).toBe(present(words(free).tune).states.done);
   const { circuit, drive } = free.machine.spec;
   const truth = noLoadCurrentOf(circuit, drive.motorVoltage / Math.sqrt(3));
   expect(valueOf(free, 'noLoadCurrent') / truth).toBeGreaterThan(0.9);
@@ -88,13 +88,13 @@ test('letting go of operation, or silence, ends it and changes nothing', () => {
   tune(d, 'standstill', 3);
   d.writeRegister(words(d).command.control.register, ControlWord.switchOn);
   d.advance(200);
-  expect(state(d)).toBe(words(d).tune!.states.failed);
+  expect(state(d)).toBe(present(words(d).tune).states.failed);
   expect(d.machine.motor.current).toBe(0);
   expect(valueOf(d, 'statorResistance')).toBe(0);
   const silent = make();
   tune(silent, 'standstill', 2);
   silent.advance(3000);
-  expect(state(silent)).toBe(words(silent).tune!.states.failed);
+  expect(state(silent)).toBe(present(words(silent).tune).states.failed);
   expect(silent.readRegister(words(silent).live.commandHolder.register)).toBe(0);
 });
 
@@ -102,16 +102,16 @@ test('an open motor lead is found before anything is believed', () => {
   const d = make();
   d.machine.conditions.motorPhaseOpen = 1;
   tune(d, 'standstill');
-  const { faults, fault } = words(d).tune!;
-  expect(faults.find((f) => f.code === d.readRegister(fault.register))!.sentence).toContain('One motor lead carries no current');
+  const { faults, fault } = present(words(d).tune);
+  expect(present(faults.find((f) => f.code === d.readRegister(fault.register))).sentence).toContain('One motor lead carries no current');
 });
 
 test('it needs command and a standing motor; an unknown kind is refused', () => {
   const d = make();
   const { command, codes, tune: t } = words(d);
-  expect(() => d.writeRegister(t!.command.register, t!.codes.standstill)).toThrow(Refusal);
+  expect(() => d.writeRegister(present(t).command.register, present(t).codes.standstill)).toThrow(Refusal);
   d.writeRegister(command.take.register, codes.take);
-  expect(() => d.writeRegister(t!.command.register, 77)).toThrow(Refusal);
+  expect(() => d.writeRegister(present(t).command.register, 77)).toThrow(Refusal);
   expect(bookById('withy').words.tune).toBeUndefined();
 });
 

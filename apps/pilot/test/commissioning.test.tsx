@@ -15,7 +15,7 @@ import {
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { Proof, Survey } from '@yare/contract';
-import { otherConnection } from '@yare/core';
+import { otherConnection, present } from '@yare/core';
 import { editDraft, useEdits } from '../src/data/edits';
 import { findSettings } from '../src/data/settingsList';
 import { linksOf, TerminalBox } from '../src/features/plate/TerminalBox';
@@ -108,7 +108,7 @@ describe('how far a stage is', () => {
   });
 
   test('the stages follow one another in the order of the job, then it ends', () => {
-    expect(stageAfter('plate')!.path).toBe('drive');
+    expect(present(stageAfter('plate')).path).toBe('drive');
     expect(stageAfter('tune')).toBeNull();
     expect(new Set(stages.map((s) => s.key)).size).toBe(stages.length);
     expect(proofRelies('direction', 'direction', model)).toEqual({ settings: ['2h'], plate: true, survey: false });
@@ -183,8 +183,8 @@ describe('the terminal box', () => {
     const points = halves[connection].map((half) => half.split(' ').map((p) => joinedTo(p)));
     const isLine = (point: string[]) => point.some((p) => ['T1', 'T2', 'T3'].includes(p));
     const isStar = (point: string[]) => point.includes('N') || ['T4', 'T5', 'T6'].every((p) => point.includes(p));
-    expect(points.filter(([a, b]) => isLine(a!) && (connection === 'star' ? isStar(b!) : isLine(b!)))).toHaveLength(whole);
-    const open = points.flat().filter((p) => p.length === 1 && !['T1', 'T2', 'T3', 'N'].includes(p[0]!));
+    expect(points.filter(([a, b]) => isLine(present(a)) && (connection === 'star' ? isStar(present(b)) : isLine(present(b))))).toHaveLength(whole);
+    const open = points.flat().filter((p) => p.length === 1 && !['T1', 'T2', 'T3', 'N'].includes(present(p[0])));
     expect(open).toEqual([]);
   });
 
@@ -209,11 +209,11 @@ describe('the terminal box', () => {
 describe('what a tune measures', () => {
   test('estimate from the plate alone, measured from the drive, in the setting’s own unit', () => {
     const rows = tuneRows(demoModel('F-32', { inDrive: { '11/8': 95 } }));
-    const stator = rows.find((r) => r.code === '11/8')!;
+    const stator = present(rows.find((r) => r.code === '11/8'));
     expect(stator).toMatchObject({ unit: 'mΩ', measured: 95 });
     expect(stator.estimate).toBeGreaterThan(30);
     expect(stator.estimate).toBeLessThan(300);
-    expect(rows.find((r) => r.code === '11/12')!.measured).toBeNull();
+    expect(present(rows.find((r) => r.code === '11/12')).measured).toBeNull();
     expect(tuneRows(demoModel('M-55'))).toEqual([]);
   });
 
@@ -222,7 +222,7 @@ describe('what a tune measures', () => {
     const tuned = demoModel('F-32', { inDrive: { '11/8': 95 }, changes: { '11/8': { value: 95, source: 'measured' } } });
     if (!plain.draftSpec.ok || !tuned.draftSpec.ok) throw new Error('no spec');
     expect(tuned.draftSpec.spec.circuit.r1).toBeCloseTo(0.095, 9);
-    expect(tuned.plateCircuit!.r1).toBe(plain.draftSpec.spec.circuit.r1);
+    expect(present(tuned.plateCircuit).r1).toBe(plain.draftSpec.spec.circuit.r1);
   });
 
   test('it stands on the nameplate in the drive', () => {
@@ -242,7 +242,7 @@ describe('a way out of a finding', () => {
     const model = demoModel('C-21', { changes: { '7a': { value: 5.8, source: 'chosen' } } });
     show(<StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'protection' && f.severity === 'error')} />);
     fireEvent.click(screen.getByRole('button', { name: 'Use the plate’s 3.90 A' }));
-    const { draft, undo } = useEdits.getState().machines['C-21']!;
+    const { draft, undo } = present(useEdits.getState().machines['C-21']);
     expect(draft.changes['7a']).toEqual({ value: 3.9, source: 'plate' });
     expect(undo).toHaveLength(1);
   });
@@ -251,13 +251,13 @@ describe('a way out of a finding', () => {
     const model = demoModel('C-21', { plate: { leads: 9, joined: 'parallel', voltage: 230, current: 7.8 } });
     show(<StageFindings model={model} findings={model.findings.filter((f) => f.id === 'supply above plate')} />);
     fireEvent.click(screen.getByRole('button', { name: 'Use the 460 V connection, 3.90 A' }));
-    expect(useEdits.getState().machines['C-21']!.plate.changes).toEqual({ joined: 'series', voltage: 460, current: 3.9 });
+    expect(present(useEdits.getState().machines['C-21']).plate.changes).toEqual({ joined: 'series', voltage: 460, current: 3.9 });
   });
 });
 
 describe('a write', () => {
   const model = demoModel('M-55', { changes: { w22: { value: 0.26, source: 'plate' } } });
-  const setting = model.drafted.at('w22')!;
+  const setting = present(model.drafted.at('w22'));
 
   test('a rounding above 5 % on the overload current is an error beside the value', () => {
     show(<DifferenceRow model={model} setting={setting} against={{ name: 'in drive', value: 0.8 }} />);
@@ -347,7 +347,7 @@ test('an edit made by an older page, which knew no survey, is taken over', async
   };
   localStorage.setItem('yare.edits', JSON.stringify(old));
   await useEdits.persist.rehydrate();
-  expect(useEdits.getState().machines['C-21']!.survey.changes).toEqual({});
+  expect(present(useEdits.getState().machines['C-21']).survey.changes).toEqual({});
   editDraft('C-21', { '3a': { value: 4, source: 'chosen' } });
-  expect(useEdits.getState().machines['C-21']!.draft.changes['3a']!.value).toBe(4);
+  expect(present(present(useEdits.getState().machines['C-21']).draft.changes['3a']).value).toBe(4);
 });

@@ -1,4 +1,5 @@
 import type { Sheet, Sheets } from '@yare/contract';
+import { present } from '@yare/core';
 import { useDevice } from '../src/data/device';
 import { dropRefused, editDraft, sendAll, settleConflict, undoLast, useEdits } from '../src/data/edits';
 import { keys, queryClient } from '../src/data/client';
@@ -14,7 +15,7 @@ const sheet = (revision: number, value: number, author = 'Demo plant'): Sheet =>
 const fetched = jest.fn();
 const answer = (status: number, body: unknown) => ({ ok: status < 400, status, json: async () => body });
 const settled = () => new Promise((done) => setTimeout(done, 0));
-const edits = () => useEdits.getState().machines[tag]!.draft;
+const edits = () => present(useEdits.getState().machines[tag]).draft;
 const sent = (n: number) => JSON.parse(fetched.mock.calls[n][1].body);
 
 beforeEach(() => {
@@ -33,7 +34,7 @@ test('an edit goes out on the revision on screen, with its author, and leaves no
   expect(fetched.mock.calls[0][0]).toBe('/api/v1/machines/P-11/draft');
   expect(sent(0)).toEqual({ revision: 4, author: 'Ines Calder', changes: [{ code: '3a', value: 7, source: 'chosen' }] });
   expect(edits().changes).toEqual({});
-  expect(queryClient.getQueryData<Sheets>(keys.sheets(tag))!.draft.revision).toBe(5);
+  expect(present(queryClient.getQueryData<Sheets>(keys.sheets(tag))).draft.revision).toBe(5);
 });
 
 test('what is typed while one edit is on its way goes with the next, on the new revision', async () => {
@@ -54,7 +55,7 @@ test('without a server the edit stays, in storage too, and goes out later', asyn
   editDraft(tag, { '3a': { value: 7, source: 'chosen' } });
   await settled();
   expect(useEdits.getState().offline).toBe(true);
-  expect(JSON.parse(localStorage.getItem('yare.edits')!).state.machines[tag].draft.changes['3a'].value).toBe(7);
+  expect(JSON.parse(present(localStorage.getItem('yare.edits'))).state.machines[tag].draft.changes['3a'].value).toBe(7);
   sendAll();
   await settled();
   expect(useEdits.getState().offline).toBe(false);
@@ -83,7 +84,7 @@ test('taking theirs drops mine and sends nothing', async () => {
   await settled();
   expect(fetched).toHaveBeenCalledTimes(1);
   expect(edits().changes).toEqual({});
-  expect(queryClient.getQueryData<Sheets>(keys.sheets(tag))!.draft.author).toBe('Tom Reed');
+  expect(present(queryClient.getQueryData<Sheets>(keys.sheets(tag))).draft.author).toBe('Tom Reed');
 });
 
 test('a refusal names its field, keeps the figure, and can be put back', async () => {
@@ -91,7 +92,7 @@ test('a refusal names its field, keeps the figure, and can be put back', async (
   editDraft(tag, { '3a': { value: 9999, source: 'chosen' } });
   await settled();
   expect(edits().refused).toEqual({ field: '3a', sentence: 'Too long.' });
-  expect(edits().changes['3a']!.value).toBe(9999);
+  expect(present(edits().changes['3a']).value).toBe(9999);
   dropRefused(tag, 'draft');
   expect(edits()).toMatchObject({ changes: {}, refused: null });
 });

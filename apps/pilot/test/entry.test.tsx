@@ -1,4 +1,5 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
+import { present } from '@yare/core';
 import { Choices, closeEntry, EntryPad, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entry';
 import { ThemeProvider } from '../src/ui/theme';
 
@@ -78,7 +79,7 @@ test('the text in hand is in storage, so a reload finds it', () => {
   act(() => openEntry(power));
   pad(power);
   press('4');
-  expect(JSON.parse(localStorage.getItem('yare.entry')!).state).toMatchObject({ id: power.id, text: '4' });
+  expect(JSON.parse(present(localStorage.getItem('yare.entry'))).state).toMatchObject({ id: power.id, text: '4' });
 });
 
 test('a choice tells which one is in force and gives the one touched', () => {

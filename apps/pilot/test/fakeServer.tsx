@@ -1,4 +1,5 @@
 import { demoPlant } from '@yare/demo-plant';
+import { present } from '@yare/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
@@ -57,7 +58,7 @@ export class FakeServer {
   }
 
   of(tag: string): Record_ {
-    return this.machines.get(tag)!;
+    return present(this.machines.get(tag));
   }
 
   /** bodies sent to a path, oldest first */

@@ -1,4 +1,5 @@
 import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import { present } from '@yare/core';
 
 /** A socket that remembers what was said to it, answers a ping, and says what a test lets it say. */
 export class FakeSocket {
@@ -26,7 +27,7 @@ export class FakeSocket {
 }
 
 /** The socket in use. */
-export const socketNow = () => FakeSocket.all[FakeSocket.all.length - 1]!;
+export const socketNow = () => present(FakeSocket.all[FakeSocket.all.length - 1]);
 
 export const liveSample = (tag: string, at: number, change: Partial<LiveSample> = {}): LiveSample => ({
   tag,

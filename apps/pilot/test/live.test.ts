@@ -1,4 +1,5 @@
 import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import { present } from '@yare/core';
 import { live } from '../src/data/live';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
@@ -98,15 +99,15 @@ test('a hidden page lets go', () => {
   document.dispatchEvent(new Event('visibilitychange'));
   Object.defineProperty(document, 'hidden', { configurable: true, value: false });
   expect(live.isHolding).toBe(false);
-  expect(run()!.sentence).toBe('the screen was hidden');
+  expect(present(run()).sentence).toBe('the screen was hidden');
 });
 
 test('samples make a trend in order of time, and a lost link clears what is on screen', () => {
   now().hear({ kind: 'live', samples: [sample(1000, 1)] });
   now().hear({ kind: 'live', samples: [sample(1100, 2)] });
   now().hear({ kind: 'live', samples: [sample(1100, 3)] });
-  expect(live.trends.get('P-11')!.outputFrequency).toEqual([1, 2]);
-  expect(live.samples.get('P-11')!.outputFrequency).toBe(3);
+  expect(present(live.trends.get('P-11')).outputFrequency).toEqual([1, 2]);
+  expect(present(live.samples.get('P-11')).outputFrequency).toBe(3);
   press();
   now().close();
   expect(live.connected).toBe(false);

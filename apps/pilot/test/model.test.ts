@@ -1,11 +1,11 @@
 import { emptySurvey, planFor, type StandingContext, type StagePath, stageAt } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import { bookById, factoryValue, settingsOf } from '@yare/books';
-import { lookAheadRun } from '@yare/core';
+import { lookAheadRun, present } from '@yare/core';
 import { motionFindings } from '@yare/commissioning';
 import { demoModel, type DemoModel } from './demoModel';
 
-const p11 = demoPlant[0]!;
+const p11 = present(demoPlant[0]);
 const settings = settingsOf(bookById(p11.bookId), p11.size);
 const model = (changes: DemoModel['changes'] = {}) => demoModel('P-11', { changes });
 const context = (recordings = 0): StandingContext => ({
@@ -28,10 +28,7 @@ test('a value the drive would round to what it holds is no difference', () => {
       p11.draft.map((d) => [
         d.code,
         {
-          value: factoryValue(
-            settings.find((s) => s.code === d.code)!,
-            50,
-          ),
+          value: factoryValue(present(settings.find((s) => s.code === d.code)), 50),
           source: 'chosen' as const,
         },
       ]),
@@ -67,7 +64,7 @@ test('the look-ahead of the demo draft is told as a trip with its way out, and a
   });
   const slow = told({ '3b': { value: 12, source: 'chosen' } });
   expect(slow.map((f) => f.severity)).toEqual(['good', 'good']);
-  expect(slow[0]!.sentence).toMatch(/^The DC bus peaks at \d+ V; it trips at 800 V\. The shaft stands after/);
+  expect(present(slow[0]).sentence).toMatch(/^The DC bus peaks at \d+ V; it trips at 800 V\. The shaft stands after/);
   const tight = told({ '4d': { value: 6, source: 'chosen' } });
   expect(tight.some((f) => f.row === 'accelerationTime' && f.severity !== 'good')).toBe(true);
 });

@@ -12,7 +12,7 @@ import { Finding, SheetRow } from '../src/ui/sheet';
 import { ProofShape, StateShape, stateWord, type MachineState } from '../src/ui/shapes';
 import { ThemeProvider } from '../src/ui/theme';
 import { when } from '../src/ui/when';
-import { checkPlate, completePlate } from '@yare/core';
+import { checkPlate, completePlate, present } from '@yare/core';
 import { demoModel, demoSheet } from './demoModel';
 import { workedOut } from '../src/features/plate/workedOut';
 import { sentenceOf } from '../src/features/plant/auditWords';
@@ -61,7 +61,7 @@ test('acts answer to their key, not while something is typed, not when disabled'
 test('every state and proof has a shape of its own, told apart without colour', () => {
   const drawn = (node: ReactNode) => {
     const { container, unmount } = show(node);
-    const svg = container.querySelector('svg')!.innerHTML.replace(/(fill|stroke)="[^"]*"/g, '');
+    const svg = present(container.querySelector('svg')).innerHTML.replace(/(fill|stroke)="[^"]*"/g, '');
     unmount();
     return svg;
   };
@@ -72,11 +72,11 @@ test('every state and proof has a shape of its own, told apart without colour', 
 });
 
 describe('a setting of the draft', () => {
-  const p11 = demoPlant[0]!;
+  const p11 = present(demoPlant[0]);
   const settings = settingsOf(bookById(p11.bookId), p11.size);
   const sheet = (kind: Sheet['kind']) => demoSheet('P-11', kind, {});
   const model = (changes = {}) => demoModel('P-11', { draft: {}, changes });
-  const setting = (code: string) => settings.find((s) => s.code === code)!;
+  const setting = (code: string) => present(settings.find((s) => s.code === code));
   beforeEach(() => {
     useEdits.setState({ machines: {}, offline: false });
     queryClient.setQueryData(keys.sheets('P-11'), { draft: sheet('draft'), inDrive: sheet('in drive'), asFound: null });
@@ -101,7 +101,7 @@ describe('a setting of the draft', () => {
     show(<SettingRow model={model()} setting={setting('3g')} stage="motion" />);
     fireEvent.click(screen.getByTestId('setting-3g'));
     act(() => void fireEvent.click(screen.getByRole('radio', { name: 'Coast' })));
-    const edits = useEdits.getState().machines['P-11']!;
+    const edits = present(useEdits.getState().machines['P-11']);
     expect(edits.draft.changes['3g']).toEqual({ value: 1, source: 'chosen' });
     expect(edits.undo).toEqual([{ of: 'draft', before: { '3g': { value: 0, source: 'factory' } } }]);
     expect(screen.queryByRole('radiogroup')).toBeNull();
@@ -121,10 +121,10 @@ test('what is worked out carries its formula with this plate’s numbers, estima
       expect(row.formula.join(' ')).not.toMatch(/NaN|undefined|Infinity/);
     }
   }
-  const c21 = demoPlant.find((m) => m.tag === 'C-21')!;
+  const c21 = present(demoPlant.find((m) => m.tag === 'C-21'));
   const rows = workedOut(c21.plate, completePlate(c21.plate));
   expect(rows.find((r) => r.key === 'eta')).toMatchObject({ estimate: true });
-  expect(rows.find((r) => r.key === 'table')!.formula).toContain('never the overload setting');
+  expect(present(rows.find((r) => r.key === 'table')).formula).toContain('never the overload setting');
 });
 
 test('the log speaks in sentences, whatever the act', () => {

@@ -1,6 +1,6 @@
 import { fireEvent, screen } from '@testing-library/react';
 import { router } from 'expo-router';
-import { lookAheadRun, stoppingOptions } from '@yare/core';
+import { lookAheadRun, stoppingOptions, present } from '@yare/core';
 import type { SheetRevisionPage, WriteJob, WriteLine, WriteReport } from '@yare/contract';
 import { editDraft } from '../src/data/edits';
 import { MachineScreen } from '../src/features/machine/MachineScreen';
@@ -36,7 +36,7 @@ beforeEach(() => {
   server = freshServer();
 });
 const alerts = () => screen.queryAllByRole('alert').map((a) => a.textContent);
-const lines = () => screen.queryAllByTestId(/^line-/).map((l) => l.getAttribute('data-testid')!.slice(5));
+const lines = () => screen.queryAllByTestId(/^line-/).map((l) => present(l.getAttribute('data-testid')).slice(5));
 describe('Settings sheet', () => {
   const search = async (words: string) => {
     fireEvent.change(row('search'), { target: { value: words } });
@@ -85,7 +85,7 @@ describe('Settings sheet', () => {
   test('the filters count and show what is not from the factory, not as in the drive, read only', async () => {
     await open(<SettingsScreen />);
     for (const filter of ['changed', 'differing', 'locked', 'read']) {
-      const count = Number(/\d+/.exec(row(`filter-${filter}`).textContent!)![0]);
+      const count = Number(present(/\d+/.exec(present(row(`filter-${filter}`).textContent)))[0]);
       await touchRow(`filter-${filter}`);
       expect(lines()).toHaveLength(count);
     }
@@ -94,7 +94,7 @@ describe('Settings sheet', () => {
   test('what is read only offers no change', async () => {
     await open(<SettingsScreen />);
     await touchRow('filter-read');
-    const code = lines()[0]!;
+    const code = present(lines()[0]);
     await touchRow(`line-${code}`);
     expect(screen.getByText('Read only: the drive counts this by itself.')).toBeTruthy();
     expect(screen.queryByTestId(`change-${code}`)).toBeNull();
@@ -177,7 +177,7 @@ describe('Write', () => {
 
   test('shows what will change, writes just that, and tells what came of it', async () => {
     await open(<WriteScreen />);
-    const codes = screen.getAllByTestId(/^diff-/).map((d) => d.getAttribute('data-testid')!.slice(5));
+    const codes = screen.getAllByTestId(/^diff-/).map((d) => present(d.getAttribute('data-testid')).slice(5));
     server.special.push((r) => {
       if (r.method !== 'POST' || !r.path.endsWith('/write')) return undefined;
       const report: WriteReport = {
@@ -201,7 +201,7 @@ describe('Write', () => {
     const [first] = screen.getAllByTestId(/^diff-/);
     const all = screen.getAllByTestId(/^diff-/).length;
     await touchRow('extent-chosen');
-    await touch(screen.getByTestId(first!.getAttribute('data-testid')!));
+    await touch(screen.getByTestId(present(present(first).getAttribute('data-testid'))));
     expect(row('write').textContent).toContain(`Write ${all - 1} `);
     await touchRow('extent-all');
     expect(row('write').textContent).toMatch(/Write all 9\d/);
@@ -248,7 +248,7 @@ describe('Motion and Protection', () => {
     await open(<MotionScreen />);
     expect(await screen.findByText(/Stopping in 3\.0 s, the DC bus reaches its trip level of 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
     await touch(await screen.findByRole('button', { name: /Use the shortest safe/ }, { timeout: 20_000 }));
-    const { value } = server.of('P-11').sheets.draft.values['3b']!;
+    const { value } = present(server.of('P-11').sheets.draft.values['3b']);
     expect(value).toBeGreaterThan(3);
     expect(await screen.findByText(/The DC bus peaks at \d+ V( ± \d+ V)?; it trips at 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
     expect(alerts().join()).not.toMatch(/trips and the motor coasts/);

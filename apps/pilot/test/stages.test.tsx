@@ -1,4 +1,5 @@
 import { powerChecks } from '@yare/commissioning';
+import { present } from '@yare/core';
 import { act, fireEvent, screen, within } from '@testing-library/react';
 import { router } from 'expo-router';
 import { BeforePowerScreen } from '../src/features/before-power/BeforePowerScreen';
@@ -95,7 +96,7 @@ describe('Survey', () => {
     expect(screen.getAllByText(/kept on this device/)).toHaveLength(2);
     server.down = false;
     await act(async () => new Promise((done) => setTimeout(done, 3200)));
-    expect(server.of('C-21').survey!.survey.altitude).toBe(1400);
+    expect(present(server.of('C-21').survey).survey.altitude).toBe(1400);
     expect(screen.queryByText(/kept on this device/)).toBeNull();
   });
 
@@ -110,7 +111,7 @@ describe('Survey', () => {
     await open(<SurveyScreen />);
     fireEvent.change(row('survey-why'), { target: { value: '  after a flood  ' } });
     await touchRow('survey-why-set');
-    expect(server.of('C-21').survey!.survey.why).toBe('after a flood');
+    expect(present(server.of('C-21').survey).survey.why).toBe('after a flood');
   });
 
   test('two people at once: the second is told what the first put there and chooses', async () => {
@@ -208,11 +209,11 @@ describe('Before power', () => {
     await touchRow('check-lineVoltages');
     for (const [i, name] of ['L1–L2', 'L2–L3', 'L3–L1'].entries()) {
       expect(row('record-lineVoltages').getAttribute('aria-disabled')).toBe('true');
-      await type(`figure-${name}`, lines[i]!);
+      await type(`figure-${name}`, present(lines[i]));
     }
     expect(screen.getByText(says)).toBeTruthy();
     await touchRow('record-lineVoltages');
-    expect(server.of('C-21').proofs.find((p) => p.item === 'lineVoltages')!.outcome).toBe(outcome);
+    expect(present(server.of('C-21').proofs.find((p) => p.item === 'lineVoltages')).outcome).toBe(outcome);
   });
 
   test('a proof the server refuses is told and nothing is ticked', async () => {
@@ -271,7 +272,7 @@ describe('Plate', () => {
     expect(copy.textContent).toMatch(/Copy \d+ figures? to the draft/);
     await touch(copy);
     const [body] = server.bodies('PUT', '/machines/C-21/draft');
-    expect((body!.changes as Array<{ source: string }>).every((c) => c.source === 'plate' || c.source === 'worked out')).toBe(true);
+    expect((present(body).changes as Array<{ source: string }>).every((c) => c.source === 'plate' || c.source === 'worked out')).toBe(true);
     await touchWords(/Go on to Drive/);
     expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/drive');
   });
@@ -316,7 +317,7 @@ describe('Start from', () => {
     expect(screen.getByText(/a centrifugal pump asks little torque at low speed/)).toBeTruthy();
     await touchRow('take-start');
     expect(screen.getByText('3 values taken into the draft of P-11. Nothing was written to the drive.')).toBeTruthy();
-    expect(server.bodies('PUT', '/machines/P-11/draft').at(-1)!.changes).toHaveLength(3);
+    expect(present(server.bodies('PUT', '/machines/P-11/draft').at(-1)).changes).toHaveLength(3);
     await touchWords('Undo');
     expect(screen.getByText('3 would change')).toBeTruthy();
   });

@@ -1,14 +1,14 @@
 import { planFor, type MachineModel } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import type { MachineDetail, RecordingData } from '@yare/contract';
-import { lookAheadRun, whatIf, whatIfs, type Day } from '@yare/core';
+import { lookAheadRun, whatIf, whatIfs, type Day, present } from '@yare/core';
 import { driveRecord, learnedRows } from '../src/data/learn';
 import { motionFindings } from '@yare/commissioning';
 import { demoModel } from './demoModel';
 import { answerOf, dayWords, resistorWords } from '@yare/commissioning';
 
 function modelOf(tag: string, learned: MachineDetail['learned'] = null, changes: Record<string, number> = {}): MachineModel {
-  const own = Object.fromEntries(demoPlant.find((m) => m.tag === tag)!.draft.map((d) => [d.code, d.value]));
+  const own = Object.fromEntries(present(demoPlant.find((m) => m.tag === tag)).draft.map((d) => [d.code, d.value]));
   const values = { ...own, ...changes };
   return demoModel(tag, { draft: values, inDrive: values, machine: { learned } });
 }

@@ -1,4 +1,5 @@
 import { demoPlant } from '@yare/demo-plant';
+import { present } from '@yare/core';
 import { bookById } from '@yare/books';
 import type { BenchView, MachineDetail } from '@yare/contract';
 import { buildApp } from '../src/app';
@@ -16,14 +17,14 @@ const author = 'Ines Calder';
 const view = async (tag: string): Promise<BenchView> => (await stack.app.inject({ url: `/api/v1/machines/${tag}/bench` })).json();
 const act = (tag: string, body: object) => stack.app.inject({ method: 'POST', url: `/api/v1/machines/${tag}/bench`, payload: { author, ...body } });
 const live = (tag: string) =>
-  stack.app.inject({ url: `/api/v1/health` }).then(() => stack.bench.drives.get(demoPlant.find((m) => m.tag === tag)!.unit)!);
+  stack.app.inject({ url: `/api/v1/health` }).then(() => present(stack.bench.drives.get(present(demoPlant.find((m) => m.tag === tag)).unit)));
 
 test('the plant side is seen and worked through the server; the drive’s registers know nothing of it', async () => {
   const before = await view('P-11');
   expect(before).toMatchObject({ tag: 'P-11', kind: 'pump', powered: true, pace: 1 });
   expect(before.panel.map((d) => d.id)).toEqual(['mode', 'knob', 'reset', 'stop']);
   const after = (await act('P-11', { handles: { demand: 30 }, panel: { mode: 0 } })).json<BenchView>();
-  expect(after.handles.find((h) => h.id === 'demand')!.value).toBeCloseTo(30, 9);
+  expect(present(after.handles.find((h) => h.id === 'demand')).value).toBeCloseTo(30, 9);
   await until(async () => (await live('P-11')).running);
   await act('P-11', { panel: { mode: 1 } });
 });
@@ -36,7 +37,7 @@ test('a fault is armed, noted with its author, and put right', async () => {
   }>();
   expect(audit.events[0]).toMatchObject({ action: 'bench', author, detail: { fault: { id: 'external', trigger: 'now' } } });
   await act('P-42', { fault: { id: 'external', trigger: null } });
-  expect((await view('P-42')).faults.find((f) => f.id === 'external')!.state).toBe('off');
+  expect(present((await view('P-42')).faults.find((f) => f.id === 'external')).state).toBe('off');
 });
 
 test('what is not there is refused with a sentence, and bad input changes nothing', async () => {
@@ -104,7 +105,7 @@ test('an older demo plant is brought to the families the bench has now; what peo
   const kept = (await db('sheet_revisions').where({ machine_id: p11.id, kind: 'draft' }).orderBy('revision', 'desc').first()) as {
     values: Record<string, { value: number }>;
   };
-  expect(kept.values['3a']!.value).toBe(8.8);
-  expect(kept.values['10a']!.value).toBe(42);
+  expect(present(kept.values['3a']).value).toBe(8.8);
+  expect(present(kept.values['10a']).value).toBe(42);
   await db.destroy();
 });

@@ -1,4 +1,5 @@
 import { bookById, settingsOf } from '@yare/books';
+import { present } from '@yare/core';
 import type { Problem } from '@yare/contract';
 import { latest, startStack, until, type Stack } from './stack';
 
@@ -14,7 +15,7 @@ jest.retryTimes(1, { logErrorsBeforeRetry: true });
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>
   stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload }) });
-const belt = () => stack.bench.drives.get(6)!;
+const belt = () => present(stack.bench.drives.get(6));
 const ready = (name: string) => stack.ready(name, 'C-07');
 
 /** A draft of C-07 with its link time-out at 60 s. */
@@ -51,9 +52,12 @@ test('a hold pressed during a write that makes the time-out long is refused, wit
   const report = await longWrite();
   undo();
   expect(report.statusCode).toBe(200);
-  await until(() => tom.refused(press!) !== undefined);
-  expect(tom.refused(press!)).toMatchObject({ code: 'claimed', sentence: expect.stringContaining('Ines Calder is writing to the drive of C-07') });
-  tom.letGo(press!);
+  await until(() => tom.refused(present(press)) !== undefined);
+  expect(tom.refused(present(press))).toMatchObject({
+    code: 'claimed',
+    sentence: expect.stringContaining('Ines Calder is writing to the drive of C-07'),
+  });
+  tom.letGo(present(press));
   expect(belt().machine.frequency).toBe(0);
   // and afterwards, with 60 s in the drive, it is refused for that
   expect(belt().values['5c']).toBe(60);
@@ -95,7 +99,7 @@ test('another drive is refused while the one before is written to', async () => 
   const undo = duringWrite(() => (change = call('PUT', '/machines/C-07/drive', { author: 'Tom Reed', bookId: 'withy', size: 'W2.2', region: 50 })));
   const report = await longWrite();
   undo();
-  expect((await change)!.statusCode).toBe(409);
+  expect(present(await change).statusCode).toBe(409);
   expect(report.json().outcome).toBe('kept');
   expect((await call('GET', '/machines/C-07')).json().bookId).toBe('osier-g');
   belt().set('5c', 1);
@@ -118,8 +122,8 @@ test('an acknowledged edit is never of a drive that was just removed', async () 
     const { draft } = await latest(stack.app, 'M-55');
     const { bookId } = (await call('GET', '/machines/M-55')).json<{ bookId: string }>();
     const other = bookId === 'withy' ? { bookId: 'osier-g', size: 'G0.75' } : { bookId: 'withy', size: 'W0.2' };
-    const code = Object.keys(draft.values).find((c) => /a$|\d$/.test(c))!;
-    const edit = { author, revision: draft.revision, changes: [{ code, value: draft.values[code]!.value, source: 'chosen' }] };
+    const code = present(Object.keys(draft.values).find((c) => /a$|\d$/.test(c)));
+    const edit = { author, revision: draft.revision, changes: [{ code, value: present(draft.values[code]).value, source: 'chosen' }] };
     // both wait for the machine's row
     let both: Array<Promise<{ statusCode: number; json: () => { revision?: number } }>> = [];
     await stack.db.transaction(async (trx) => {
@@ -132,7 +136,7 @@ test('an acknowledged edit is never of a drive that was just removed', async () 
       });
     });
     const answers = await Promise.all(both);
-    const edited = answers[round % 2 ? 0 : 1]!;
+    const edited = present(answers[round % 2 ? 0 : 1]);
     const now = await latest(stack.app, 'M-55');
     if (edited.statusCode !== 200) continue;
     acknowledged += 1;

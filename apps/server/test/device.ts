@@ -1,4 +1,5 @@
 import WebSocket, { type ClientOptions } from 'ws';
+import { present } from '@yare/core';
 import { holdRepeat, type LiveSample, type ServerMessage } from '@yare/contract';
 
 type Ended = Extract<ServerMessage, { kind: 'run' }>;
@@ -47,7 +48,7 @@ export class Device {
 
   /** Presses without repeating. */
   press(tag: string, frequency: number, more: { tune?: 'standstill' | 'rotating'; ticket?: string; sent?: number } = {}): Press {
-    const ticket = more.ticket ?? this.tickets[this.tickets.length - 1]!;
+    const ticket = more.ticket ?? present(this.tickets[this.tickets.length - 1]);
     const from = this.heard.length;
     this.say({ kind: 'begin', tag, author: this.name, frequency, sent: performance.now(), ...more, ticket });
     return { tag, ticket, from };

@@ -1,4 +1,5 @@
 import type { AddressInfo } from 'node:net';
+import { present } from '@yare/core';
 import WebSocket from 'ws';
 import type { DeviceView, Here } from '@yare/contract';
 import { buildApp } from '../src/app';
@@ -29,7 +30,7 @@ async function paired(name: string): Promise<string> {
   expect(answer.json<Here>()).toEqual({ allowed: true, local: false, device: name });
   return String(answer.headers['set-cookie']);
 }
-const asCookie = (set: string) => set.split(';')[0]!;
+const asCookie = (set: string) => present(set.split(';')[0]);
 
 describe('by which name', () => {
   test.each([
@@ -97,7 +98,7 @@ describe('on which device', () => {
     expect((await inject('POST', '/devices/pair', { payload: { code, name: 'Second' } })).statusCode).toBe(410);
     expect((await inject('GET', '/machines', { headers: { cookie: asCookie(set) } })).statusCode).toBe(200);
     const [row] = await stack.db('devices').where({ name: 'Phone of Ines' });
-    expect(set).not.toContain(row!.token_hash);
+    expect(set).not.toContain(present(row).token_hash);
   });
 
   test('five wrong tries void a code, ten minutes too, and a new one voids the one before', async () => {
@@ -137,19 +138,19 @@ describe('on which device', () => {
     const phone = await stack.device('Tom Reed', { headers: { host: 'pilot.example', cookie } });
     await until(() => phone.live('P-11')?.state === 'ready', 20_000);
     phone.hold('P-11', 12);
-    await until(() => stack.bench.drives.get(1)!.machine.frequency > 3, 15_000);
+    await until(() => present(stack.bench.drives.get(1)).machine.frequency > 3, 15_000);
     const { events } = (await inject('GET', '/audit?tag=P-11', { headers: { cookie: other } })).json();
     expect(events[0]).toMatchObject({ action: 'hold to run', device: 'Phone to lose', address: '127.0.0.1' });
     const list = (await inject('GET', '/devices', { headers: { cookie: other } })).json<DeviceView[]>();
-    const lost = list.find((d) => d.name === 'Phone to lose')!;
+    const lost = present(list.find((d) => d.name === 'Phone to lose'));
     expect(lost).toMatchObject({ online: true, self: false });
-    expect(list.find((d) => d.self)!.name).toBe('Tablet');
+    expect(present(list.find((d) => d.self)).name).toBe('Tablet');
     const closed = new Promise<number>((done) => phone.socket.once('close', done));
     expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
       200,
     );
     expect(await closed).toBe(4401);
-    await until(() => !stack.bench.drives.get(1)!.running, 15_000);
+    await until(() => !present(stack.bench.drives.get(1)).running, 15_000);
     await until(async () => (await stack.db('recording_marks').where('label', 'like', 'Stop: the device that held it was put out%')).length === 1);
     expect((await inject('GET', '/machines', { headers: { cookie } })).statusCode).toBe(401);
     expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
@@ -160,7 +161,8 @@ describe('on which device', () => {
   test('a device put out stays so through a restart of the server', async () => {
     const cookie = asCookie(await paired('Gone'));
     const stays = asCookie(await paired('Stays'));
-    const id = (await stack.db('devices').where({ name: 'Gone' }).first('id'))!.id;
+    const [gone] = await stack.db('devices').where({ name: 'Gone' }).select('id');
+    const { id } = present(gone);
     await inject('POST', `/devices/${id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: stays } });
     const again = await buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: 1 }, trustLoopback: false });
     const ask = (c: string) => again.inject({ url: '/api/v1/devices', headers: { cookie: c }, remoteAddress: outsider });

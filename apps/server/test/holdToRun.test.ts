@@ -1,4 +1,5 @@
 import type { AddressInfo } from 'node:net';
+import { present } from '@yare/core';
 import WebSocket from 'ws';
 import Papa from 'papaparse';
 import { holdLapse, holdRepeat } from '@yare/contract';
@@ -26,7 +27,7 @@ const device = async (name: string) => {
   return d;
 };
 
-const pump = () => stack.bench.drives.get(1)!;
+const pump = () => present(stack.bench.drives.get(1));
 const reaches = (hertz: number) => until(() => Math.abs(pump().machine.frequency) > hertz, 6000);
 const stands = (within = 8000) => until(() => !pump().running && Math.abs(pump().machine.speed) < 2, within);
 
@@ -52,7 +53,7 @@ describe('as quick as in earnest', () => {
     quick = await startStack(realTiming);
   }, 30_000);
   afterAll(() => quick.stop(), 20_000);
-  const drive = () => quick.bench.drives.get(1)!;
+  const drive = () => present(quick.bench.drives.get(1));
   const phoneAt = () => quick.ready('Ines Calder', 'P-11');
 
   test('silence for 600 ms is a release', async () => {
@@ -78,8 +79,8 @@ describe('as quick as in earnest', () => {
       phone.fallSilent();
       await pause(2 * holdLapse);
     });
-    await until(() => phone.ended(press!) !== undefined, 15_000);
-    expect(phone.runs(press!).map((m) => m.phase)).toEqual(expect.not.arrayContaining(['taken', 'running']));
+    await until(() => phone.ended(present(press)) !== undefined, 15_000);
+    expect(phone.runs(present(press)).map((m) => m.phase)).toEqual(expect.not.arrayContaining(['taken', 'running']));
     expect(drive().machine.frequency).toBe(0);
   }, 40_000);
 });
@@ -173,7 +174,7 @@ test('the drive stops by itself within its time-out when the server falls silent
   await until(() => drive.readRegister(110) === 0);
   drive.writeRegister(202, 1);
   for (let i = 0; i < 20; i++) {
-    drive.writeRegister(200, [6, 7, 15][Math.min(i, 2)]!);
+    drive.writeRegister(200, present([6, 7, 15][Math.min(i, 2)]));
     drive.writeRegister(201, 1200);
     await pause(100);
   }
@@ -186,7 +187,7 @@ test('the drive stops by itself within its time-out when the server falls silent
 }, 30_000);
 
 test('a link time-out above one second in the drive refuses hold to run, with the way out', async () => {
-  const drive = stack.bench.drives.get(6)!;
+  const drive = present(stack.bench.drives.get(6));
   drive.writeRegister(1024 + 4 * 32 + 2, 50);
   const phone = await device('Ines Calder');
   const f1 = phone.hold('C-07', 12);
@@ -244,7 +245,7 @@ test('the run is a recording whose CSV agrees with the database', async () => {
 }, 30_000);
 
 describe('measuring the motor', () => {
-  const belt = () => stack.bench.drives.get(6)!;
+  const belt = () => present(stack.bench.drives.get(6));
   const progress = (d: Device, press: Press) => d.runs(press).flatMap((m) => (m.tune ? [m.tune] : []));
   beforeAll(() => {
     // the plate belongs into the drive before anything is measured
@@ -272,7 +273,7 @@ describe('measuring the motor', () => {
     expect(told.filter((t) => t.state === 'busy').length).toBeGreaterThan(5);
     expect(ines.ended(press)).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
     expect(belt().link.holds).toBe(false);
-    expect(belt().values['1j']! / belt().machine.spec.circuit.r1).toBeCloseTo(1, 1);
+    expect(present(belt().values['1j']) / belt().machine.spec.circuit.r1).toBeCloseTo(1, 1);
     expect(belt().isKept('1j')).toBe(false);
     const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/C-07/recordings' })).json();
     expect(recordings[0].title).toBe('Tune, standstill');
@@ -285,8 +286,8 @@ describe('measuring the motor', () => {
     await until(() => progress(ines, press).some((t) => t.progress > 10), 15_000);
     ines.fallSilent();
     await until(() => ines.ended(press) !== undefined, 15_000);
-    expect(progress(ines, press).at(-1)!.state).toBe('busy');
-    expect(belt().tuner!.fault).toBe('stopped');
+    expect(present(progress(ines, press).at(-1)).state).toBe('busy');
+    expect(present(belt().tuner).fault).toBe('stopped');
     expect(belt().machine.motor.current).toBe(0);
     expect(belt().values['1j']).toBe(before);
   }, 40_000);
@@ -297,7 +298,7 @@ describe('measuring the motor', () => {
     const press = ines.hold('C-07', 0, 'standstill');
     await until(() => ines.ended(press) !== undefined, 15_000);
     belt().machine.conditions.motorPhaseOpen = 0;
-    expect(ines.ended(press)!.reason).toContain('One motor lead carries no current');
+    expect(present(ines.ended(press)).reason).toContain('One motor lead carries no current');
   }, 30_000);
 
   test('a family that cannot measure refuses before anything happens', async () => {

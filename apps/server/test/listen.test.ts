@@ -1,4 +1,5 @@
 import http from 'node:http';
+import { present } from '@yare/core';
 import https from 'node:https';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -33,7 +34,7 @@ const ask = (url: string, headers: Record<string, string> = {}): Promise<Answer>
       const fingerprint = (response.socket as TLSSocket).getPeerCertificate?.().fingerprint256;
       response.on('data', (x) => (body += x));
       response.on('end', () =>
-        done({ status: response.statusCode!, body, location: response.headers.location, ...(fingerprint && { fingerprint }) }),
+        done({ status: present(response.statusCode), body, location: response.headers.location, ...(fingerprint && { fingerprint }) }),
       );
     });
     request.on('error', fail);

@@ -1,4 +1,5 @@
 import type { AddressInfo } from 'node:net';
+import { present } from '@yare/core';
 import { once } from 'node:events';
 import { connect as tcp } from 'node:net';
 import { bookById } from '@yare/books';
@@ -17,7 +18,7 @@ afterAll(() => stack.stop(), 20_000);
 // motors run in real time: a computer that stalls for seconds is given one more try
 jest.retryTimes(1, { logErrorsBeforeRetry: true });
 
-const pump = () => stack.bench.drives.get(1)!;
+const pump = () => present(stack.bench.drives.get(1));
 const turning = () => until(() => Math.abs(pump().machine.frequency) > 4, 15_000);
 const stands = () => until(() => !pump().running, 15_000);
 const ready = (name: string) => stack.ready(name, 'P-11');
@@ -32,9 +33,9 @@ describe('a press is spent', () => {
     await until(() => ines.ended(first) !== undefined, 15_000);
     await until(() => ines.live('P-11')?.state === 'ready' && stranger.live('P-11')?.state === 'ready');
     const again = ines.press('P-11', 10, { ticket: first.ticket });
-    const stolen = stranger.press('P-11', 10, { ticket: ines.tickets.at(-1)! });
+    const stolen = stranger.press('P-11', 10, { ticket: present(ines.tickets.at(-1)) });
     await until(() => ines.refused(again) !== undefined && stranger.refused(stolen) !== undefined);
-    expect([ines.refused(again)!.code, stranger.refused(stolen)!.code]).toEqual(['ticket', 'ticket']);
+    expect([present(ines.refused(again)).code, present(stranger.refused(stolen)).code]).toEqual(['ticket', 'ticket']);
     for (let i = 0; i < 5; i += 1) {
       ines.say({ kind: 'repeat', ticket: first.ticket, sent: performance.now() });
       await pause(holdRepeat);
@@ -66,7 +67,7 @@ describe('a press is spent', () => {
     for (let i = 0; i < 3; i += 1) ines.say({ kind: 'ping', sent: performance.now() });
     const late = ines.press('P-11', 10, { sent: performance.now() - longestStall - 200 });
     await until(() => ines.refused(late) !== undefined);
-    expect(ines.refused(late)!.code).toBe('late');
+    expect(present(ines.refused(late)).code).toBe('late');
   }, 30_000);
 });
 
@@ -96,7 +97,7 @@ describe('what stood still', () => {
   test('the server: repeats that waited for it do not count, it lets go', async () => {
     const ines = await quick.device('Ines Calder');
     await until(() => ines.live('P-11')?.state === 'ready', 20_000);
-    const drive = quick.bench.drives.get(1)!;
+    const drive = present(quick.bench.drives.get(1));
     // a computer that stalls by itself ends the run for the same reason, only sooner
     const press = ines.hold('P-11', 10);
     await until(() => drive.machine.frequency > 2 || ines.ended(press) !== undefined, 15_000);
@@ -187,10 +188,10 @@ test('a drive that stops by itself ends the run: when its permissive is back not
 test('a lost database ends the run in order; what was recorded is kept and stored when it is back', async () => {
   const ines = await ready('Ines Calder');
   const name = (await stack.db.raw('select current_database() as name')).rows[0].name as string;
-  const admin = connect(process.env.TEST_DATABASE_URL!);
+  const admin = connect(present(process.env.TEST_DATABASE_URL));
   const press = ines.hold('P-11', 10);
   await turning();
-  const id = ines.runs(press).at(-1)!.recordingId!;
+  const id = present(present(ines.runs(press).at(-1)).recordingId);
   await admin.raw(`alter database ${name} with allow_connections false`);
   await admin.raw(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}'`);
   await until(() => ines.ended(press) !== undefined, 20_000);
@@ -210,9 +211,9 @@ test('a lost database ends the run in order; what was recorded is kept and store
   await until(async () => (await recordingData(stack.db, id).catch(() => null))?.meta.complete === true, 20_000);
   const { time, data, meta } = await recordingData(stack.db, id);
   expect(time.length).toBeGreaterThan(20);
-  expect(Math.max(...data.outputFrequency!)).toBeGreaterThan(4);
+  expect(Math.max(...present(data.outputFrequency))).toBeGreaterThan(4);
   expect(meta.marks.map((m) => m.label).slice(0, 2)).toEqual(['Command taken', 'Start']);
-  expect(meta.marks[2]!.label).toContain('Stop: the server lost its database');
+  expect(present(meta.marks[2]).label).toContain('Stop: the server lost its database');
   // and it turns again
   await until(() => ines.live('P-11')?.state === 'ready');
   const after = ines.hold('P-11', 10);

@@ -1,5 +1,5 @@
 import { bookById, DriveSettings, factoryValue, settingsOf } from '@yare/books';
-import { drivenFromMotor, type SettingRole } from '@yare/core';
+import { drivenFromMotor, type SettingRole, present } from '@yare/core';
 import { latest, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -57,7 +57,7 @@ test('a machine is put on record with a draft from factory and plate, and an est
 
   const { draft, inDrive } = await latest(stack.app, 'P-50');
   const setting = (role: SettingRole) => new DriveSettings(bookById('sallow'), 'S4', {}, 50).need(role);
-  const stamped = settingsOf(bookById('sallow'), 'S4').find((s) => s.plate === 'current')!;
+  const stamped = present(settingsOf(bookById('sallow'), 'S4').find((s) => s.plate === 'current'));
   expect(draft.values[stamped.code]).toMatchObject({ value: 7.9, source: 'plate', author });
   const up = setting('accelerationTime');
   expect(draft.values[up.code]).toMatchObject({ value: factoryValue(up, 50), source: 'factory' });
@@ -137,7 +137,7 @@ describe('a machine that was put on record', () => {
       expect([before.statusCode, before.json().title]).toEqual([404, 'Not at the bench']);
       expect((await call('PUT', `/machines/${tag}/bench`, { author })).json()).toMatchObject({ tag, kind: 'agitator', powered: true });
       await until(async () => (await latest(stack.app, tag)).inDrive !== null);
-      const drive = stack.bench.drives.get(unit)!;
+      const drive = present(stack.bench.drives.get(unit));
       expect(drive.machine.trip).toBeNull();
       await call('POST', `/machines/${tag}/bench`, { author, panel: go });
       await until(async () => drive.running && drive.machine.frequency > 1);

@@ -1,4 +1,5 @@
 import type { LiveSample } from '@yare/contract';
+import { present } from '@yare/core';
 import { recordingCsv } from '../src/recordings/csv';
 import { Recorder } from '../src/recordings/recorder';
 import { closeInterrupted, listRecordings, recordingData } from '../src/recordings/recordings';
@@ -54,10 +55,10 @@ test('what goes in comes out, to the decimals of its channel', async () => {
   const { meta, time, data } = await recordingData(db, r.id);
   expect(meta).toMatchObject({ complete: true, samples: 40, tag: 'P-11' });
   expect(time).toHaveLength(40);
-  expect(time[39]! - time[0]!).toBeCloseTo(1.95, 2);
+  expect(present(time[39]) - present(time[0])).toBeCloseTo(1.95, 2);
   expect(data.outputFrequency).toEqual(Array.from({ length: 40 }, (_, i) => i / 4));
-  expect(data.busVoltage![39]).toBe(599);
-  expect(data.torque![0]).toBe(-3.2);
+  expect(present(data.busVoltage)[39]).toBe(599);
+  expect(present(data.torque)[0]).toBe(-3.2);
 });
 
 test('samples without a link and samples out of order are left out', async () => {
@@ -85,7 +86,7 @@ test('lists are paged, newest first', async () => {
   }
   const first = await listRecordings(db, machineId, undefined, 3);
   expect(first.map((m) => m.id)).toEqual(ids.slice(1).reverse());
-  expect((await listRecordings(db, machineId, first.at(-1)!.id, 1))[0]!.id).toBe(ids[0]);
+  expect(present((await listRecordings(db, machineId, present(first.at(-1)).id, 1))[0]).id).toBe(ids[0]);
 });
 
 test('CSV: a mark with a comma, a quote and a line break survives, several marks share a row', () => {

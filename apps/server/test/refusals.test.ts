@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { present } from '@yare/core';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -87,7 +88,7 @@ describe('what acts outside the database', () => {
     (await call('GET', `/audit?tag=${tag}`)).json<{ events: Array<{ action: string; detail: { step?: string } }> }>().events;
 
   test('is not done for an author the log cannot hold', async () => {
-    const belt = stack.bench.drives.get(6)!;
+    const belt = present(stack.bench.drives.get(6));
     belt.set('3a', 31);
     expect((await call('POST', '/machines/C-07/keep', { author: 'Ines\u0000' })).statusCode).toBe(400);
     expect(belt.isKept('3a')).toBe(false);
@@ -107,15 +108,15 @@ describe('what acts outside the database', () => {
       { fault: null, pace: 5, step: 'intended' },
     ]);
     await call('POST', '/machines/P-43/bench', { author, pace: 1 });
-    stack.bench.drives.get(6)!.plant.wiring.linkCut = true;
+    present(stack.bench.drives.get(6)).plant.wiring.linkCut = true;
     expect((await call('POST', '/machines/C-07/keep', { author })).statusCode).toBe(424);
-    stack.bench.drives.get(6)!.plant.wiring.linkCut = false;
-    expect((await events('C-07'))[0]!.detail).toMatchObject({ step: 'failed' });
+    present(stack.bench.drives.get(6)).plant.wiring.linkCut = false;
+    expect(present((await events('C-07'))[0]).detail).toMatchObject({ step: 'failed' });
   });
 
   test('is not done when it cannot be written down', async () => {
     await stack.db.raw('alter table audit_events rename to audit_away');
-    const belt = stack.bench.drives.get(6)!;
+    const belt = present(stack.bench.drives.get(6));
     belt.set('3a', 32);
     const answer = await call('POST', '/machines/C-07/keep', { author });
     await stack.db.raw('alter table audit_away rename to audit_events');
@@ -175,7 +176,7 @@ async function terminal(args: string[]): Promise<unknown> {
   const { stdout } = await program(process.execPath, ['--import', 'tsx', join(root, 'apps/server/src/terminal.ts'), ...args], {
     DATABASE_URL: stack.url,
   });
-  return JSON.parse(stdout.trim().split('\n').pop()!);
+  return JSON.parse(present(stdout.trim().split('\n').pop()));
 }
 
 function program(
@@ -202,8 +203,8 @@ test('a nearly full disk takes nothing new, says so, and still stops, opens and 
   await until(() => ines.live('P-11')?.state === 'ready', 20_000);
   const press = ines.hold('P-11', 10);
   await until(() => ines.ended(press) !== undefined);
-  expect(ines.ended(press)!.reason).toContain('nearly full');
-  expect(stack.bench.drives.get(1)!.machine.frequency).toBe(0);
+  expect(present(ines.ended(press)).reason).toContain('nearly full');
+  expect(present(stack.bench.drives.get(1)).machine.frequency).toBe(0);
   ines.letGo(press);
   expect((await call('POST', '/machines/P-11/write/stop', { author })).statusCode).toBe(200);
   expect((await call('DELETE', '/photos/4711?author=Ines')).statusCode).toBe(404);
@@ -222,7 +223,7 @@ test('a drive of another family at the address: a sentence, and never a server e
     expect([path, answer.statusCode, answer.json<Problem>().detail]).toEqual([path, 409, expect.stringContaining('does not understand Withy')]);
   }
   const { draft } = (await again.inject({ url: '/api/v1/machines/C-21/sheets' })).json();
-  const code = Object.keys(draft.values)[0]!;
+  const code = present(Object.keys(draft.values)[0]);
   const write = await ask('POST', '/write', { author, revision: draft.revision, codes: [code] });
   expect([write.statusCode, write.json().outcome, write.json().sentence]).toEqual([
     200,

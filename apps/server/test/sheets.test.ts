@@ -1,4 +1,5 @@
 import { latest, startStack, until, type Stack } from './stack';
+import { present } from '@yare/core';
 
 let stack: Stack;
 beforeAll(async () => {
@@ -15,7 +16,7 @@ const change = (code: string, value: number) => [{ code, value, source: 'chosen'
 test('the plant is listed with what differs from each drive', async () => {
   const machines = (await stack.app.inject({ url: '/api/v1/machines' })).json() as Array<{ tag: string; differences: number }>;
   expect(machines.map((m) => m.tag)).toEqual(['P-11', 'P-41', 'P-42', 'P-43', 'F-32', 'C-07', 'C-21', 'M-55']);
-  expect(machines[0]!.differences).toBeGreaterThan(3);
+  expect(present(machines[0]).differences).toBeGreaterThan(3);
 });
 
 test('an edit makes a new revision with author and source; the loser of a race is told and shown the other side', async () => {
@@ -86,7 +87,7 @@ describe('write to drive', () => {
     expect(report).toMatchObject({ outcome: 'kept', sentence: '3 values written, read back and kept through power-off.' });
     expect(report.lines.map((l: { result: string }) => l.result)).toEqual(['verified', 'verified', 'verified']);
     expect(report.inDrive.values['1d'].value).toBe(13.6);
-    const drive = stack.bench.drives.get(1)!;
+    const drive = present(stack.bench.drives.get(1));
     expect(drive.values['3b']).toBe(3);
     expect(drive.keptState().values['3b']).toBe(3);
   });
@@ -108,7 +109,7 @@ describe('write to drive', () => {
   });
 
   test('a refused value leaves draft and drive as they were', async () => {
-    const drive = stack.bench.drives.get(5)!;
+    const drive = present(stack.bench.drives.get(5));
     const { draft } = await latest(stack.app, 'F-32');
     const before = { ...drive.values };
     const codes = ['13/1', '13/2', '11/4'];
@@ -154,7 +155,7 @@ test('every edit and write is in the log with its author', async () => {
 });
 
 test('a setting changed behind our back is read into "in drive"', async () => {
-  stack.bench.drives.get(2)!.writeRegister(6000 + 13 * 32 + 1, 123);
+  present(stack.bench.drives.get(2)).writeRegister(6000 + 13 * 32 + 1, 123);
   const sheet = (await stack.app.inject({ method: 'POST', url: '/api/v1/machines/P-41/read', payload: { author: 'Ines Calder' } })).json();
   expect(sheet.values['13/1']).toMatchObject({ value: 61.5, source: 'read from drive' });
 });

@@ -1,9 +1,10 @@
 import { bookById, settingsOf, type Setting } from '@yare/books';
+import { present } from '@yare/core';
 import { DriveRefusal, LinkDown, type DriveLink } from '../src/link/driveLink';
 import { writeToDrive } from '../src/write/writeToDrive';
 
 const settings = settingsOf(bookById('osier-g'), 'G7.5');
-const setting = (code: string): Setting => settings.find((s) => s.code === code)!;
+const setting = (code: string): Setting => present(settings.find((s) => s.code === code));
 const asked = [
   { setting: setting('3a'), value: 5 },
   { setting: setting('3b'), value: 8 },
@@ -18,7 +19,7 @@ function scripted(script: { failAt?: number; refuse?: string; holds?: Record<str
   const link = {
     book: bookById('osier-g'),
     readSetting: async (s: Setting) =>
-      script.holds?.[s.code] !== undefined && calls.includes(`write ${s.code}`) ? script.holds[s.code]! : memory[s.code]!,
+      script.holds?.[s.code] !== undefined && calls.includes(`write ${s.code}`) ? present(script.holds[s.code]) : present(memory[s.code]),
     writeSetting: async (s: Setting, value: number) => {
       if (script.failAt !== undefined && ++writes >= script.failAt) throw new LinkDown('gone');
       if (script.refuse === s.code && value !== 25.5) throw new DriveRefusal(3);

@@ -14,7 +14,7 @@ import {
   toWord,
 } from '@yare/books';
 import { DriveBook } from '@yare/contract';
-import { absentFeature, completePlate, requiredRoles, InputJob, StopMode } from '@yare/core';
+import { absentFeature, completePlate, requiredRoles, InputJob, StopMode, present } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';
 
 describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book) => {
@@ -71,7 +71,7 @@ test('words carry implied decimals: 33.44 Hz is 3344, and minus is two’s compl
 });
 
 test('a coarse drive rounds a small current: 0.26 A becomes 0.3 A', () => {
-  const overload = settingsOf(book, 'G0.75').find((s) => s.role === 'overloadCurrent')!;
+  const overload = present(settingsOf(book, 'G0.75').find((s) => s.role === 'overloadCurrent'));
   expect(storedValue(overload, 0.26)).toBe(0.3);
 });
 
@@ -111,7 +111,7 @@ test('a role’s figure comes back from the setting it was put into, in every fa
     const maximum = settings.need('maximumFrequency');
     expect(settings.valueFor(maximum, 40)).toBeCloseTo(maximum.unit === 'rpm' ? 1200 : 40, 6);
     const [coast] = settings.change('stopMode', StopMode.coast);
-    const changed = settings.with({ [coast!.code]: coast!.value });
+    const changed = settings.with({ [present(coast).code]: present(coast).value });
     expect(changed.words(settings.need('stopMode'))).toMatch(/Coast/);
     expect(changed.role('stopMode')).toBe(StopMode.coast);
   }
@@ -124,7 +124,7 @@ test('an input is found by its job, whatever the family calls it', () => {
     ['sallow', 'S30'],
   ] as const) {
     const settings = new DriveSettings(bookById(id), size, {}, 50);
-    const input = settings.at(code(id, size) ?? '')!;
+    const input = present(settings.at(code(id, size) ?? ''));
     expect(settings.words(input)).toBe('External trip');
   }
 });

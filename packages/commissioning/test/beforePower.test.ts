@@ -1,4 +1,5 @@
 import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '@yare/commissioning';
+import { present } from '@yare/core';
 
 describe('before power', () => {
   test('the order is safe: dead first, earths before phases, motor before supply, voltages last', () => {
@@ -21,15 +22,15 @@ describe('before power', () => {
     [3, 50, true, '6.0 MΩ at 40 °C'],
     [1.2, 60, false, '4.8 MΩ at 40 °C'],
   ])('%d MΩ at %d °C passes: %s', (reading, temperature, passed, measured) => {
-    const j = judgeInsulation({ reading, temperature })!;
+    const j = present(judgeInsulation({ reading, temperature }));
     expect(j.passed).toBe(passed);
     expect(j.measured).toContain(measured);
   });
 
   // NEMA MG 1 (from memory): worked example of 460, 467, 450 V: mean 459, largest deviation 9, unbalance 1.96 %
   test('unbalance of the NEMA example, and its derating', () => {
-    const j = judgeVoltages([460, 467, 450], 460)!;
-    expect(j.unbalance!).toBeCloseTo(1.96, 2);
+    const j = present(judgeVoltages([460, 467, 450], 460));
+    expect(present(j.unbalance)).toBeCloseTo(1.96, 2);
     expect(j.derating).toBeCloseTo(0.952, 3);
     expect(j.passed).toBe(true);
   });
@@ -41,7 +42,7 @@ describe('before power', () => {
     [[480, 481, 479], false, 'above the 400 V surveyed'],
     [[401, 398, 402], true, 'nothing to derate'],
   ] as const)('%p V passes: %s', (lines, passed, words) => {
-    const j = judgeVoltages(lines, 400)!;
+    const j = present(judgeVoltages(lines, 400));
     expect(j.passed).toBe(passed);
     expect(j.sentence).toContain(words);
   });

@@ -1,4 +1,5 @@
 import { settingsOf } from '@yare/books';
+import { present } from '@yare/core';
 import { stageFindings, type Checked, type StageFinding } from '@yare/commissioning';
 import type { StampedPlate } from '@yare/core';
 import { demoDraft, demoMachine, demoPlant, type DemoMachine } from '@yare/demo-plant';
@@ -69,7 +70,7 @@ const traps: Array<[id: string, c: Checked, says: RegExp, severity: StageFinding
 ];
 
 test.each(traps)('%s is told, and its way out cures it', (id, c, says, severity) => {
-  const f = find(c, id)!;
+  const f = present(find(c, id));
   expect(f.sentence).toMatch(says);
   expect(f.severity).toBe(severity);
   expect(f.remedy?.label).toBeTruthy();
@@ -79,39 +80,39 @@ test.each(traps)('%s is told, and its way out cures it', (id, c, says, severity)
 
 test('a coarse drive rounds: above 5 % on the overload current it is an error with the safe step as way out', () => {
   const c = checked('M-55', { w22: 0.26 }, { current: 0.26 });
-  const f = find(c, 'overload rounding')!;
+  const f = present(find(c, 'overload rounding'));
   expect(f.sentence).toContain('0.26 A is stored as 0.3 A, 15.4 % more');
-  expect(f.remedy!.changes).toEqual([{ code: 'w22', value: 0.2, source: 'worked out' }]);
+  expect(present(f.remedy).changes).toEqual([{ code: 'w22', value: 0.2, source: 'worked out' }]);
   // the demo agitator: 0.61 A becomes 0.6 A, told but small
-  expect(find(checked('M-55', { w22: 0.61 }), 'overload rounding small')!.sentence).toContain('0.61 A is stored as 0.6 A, 1.6 % less');
+  expect(present(find(checked('M-55', { w22: 0.61 }), 'overload rounding small')).sentence).toContain('0.61 A is stored as 0.6 A, 1.6 % less');
 });
 
 test('a service factor lets the overload be set that much higher (NEMA MG 1, from memory)', () => {
   expect(find(checked('C-21', { '7a': 4.4 }), 'overload above plate')).toBeUndefined();
-  expect(find(checked('C-21', { '7a': 4.6 }), 'overload above plate')!.sentence).toContain('more than its service factor of 1.15');
+  expect(present(find(checked('C-21', { '7a': 4.6 }), 'overload above plate')).sentence).toContain('more than its service factor of 1.15');
 });
 
 test('a 50 Hz plate on a 60 Hz factory start tells how many values differ, presets among them', () => {
   const c = checked('P-11', {}, {}, { region: 60 });
   const differing = settingsOf(c.settings.book, c.settings.size).filter((s) => s.access !== 'read' && s.factory50 !== s.factory60);
-  expect(find(c, 'region')!.sentence).toContain(`${differing.length} factory values differ between the two, 7 preset speeds among them`);
+  expect(present(find(c, 'region')).sentence).toContain(`${differing.length} factory values differ between the two, 7 preset speeds among them`);
   expect(find(checked('P-11'), 'region')).toBeUndefined();
 });
 
 test('a supply the size is not made for must not be connected', () => {
-  const f = find(checked('M-55', {}, {}, { size: 'W0.4D' }), 'wrong supply')!;
+  const f = present(find(checked('M-55', {}, {}, { size: 'W0.4D' }), 'wrong supply'));
   expect(f).toMatchObject({ severity: 'error', stage: 'drive' });
   expect(f.sentence).toContain('made for 100 to 132 V; the supply has 400 V. It must not be connected.');
 });
 
 // field weakening begins at f_rated · U_supply / U_rated: 60 · 400 / 460 = 52.17 Hz; breakdown torque falls with the square, 75.6 %
 test('a 460 V motor on 400 V: where full torque ends, and what is left above', () => {
-  expect(find(checked('C-21'), 'supply below plate')!.sentence).toMatch(/greatest torque is 7[56] % of that at plate volts \(estimate\)/);
-  expect(find(checked('C-21', { '2b': 52 }), 'supply below plate')!.severity).toBe('good');
+  expect(present(find(checked('C-21'), 'supply below plate')).sentence).toMatch(/greatest torque is 7[56] % of that at plate volts \(estimate\)/);
+  expect(present(find(checked('C-21', { '2b': 52 }), 'supply below plate')).severity).toBe('good');
 });
 
 test('two ramps: which is in force is said for each way of choosing them', () => {
-  const says = (tag: string, draft: Record<string, number>) => find(checked(tag, draft), 'two ramps')!.sentence;
+  const says = (tag: string, draft: Record<string, number>) => present(find(checked(tag, draft), 'two ramps')).sentence;
   expect(says('P-11', {})).toContain('they never act');
   expect(says('P-11', { '3j': 20 })).toContain('below 20.0 Hz 5 s up and 3 s down, from 20.0 Hz on 20 s up');
   expect(says('P-11', { '3j': 70 })).toContain('lies above the maximum');

@@ -1,4 +1,5 @@
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
+import { present } from '@yare/core';
 import { compareSettings, transfer } from '@yare/commissioning';
 
 const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>
@@ -27,14 +28,14 @@ describe('from another machine', () => {
     expect(value('w10')).toBe(13);
     // 45 Hz on four poles is 1350 rpm
     expect(value('w08')).toBe(1350);
-    expect(taken.find((t) => t.code === 'w10')!.from).toBe('13/1 12.5 s');
-    expect(left.find((l) => l.code === 'w35')!.reason).toContain('nothing that does the same');
+    expect(present(taken.find((t) => t.code === 'w10')).from).toBe('13/1 12.5 s');
+    expect(present(left.find((l) => l.code === 'w35')).reason).toContain('nothing that does the same');
   });
 
   test('a choice the family has not, and a figure outside its range, stay with their reason', () => {
     const { left } = transfer(factory('osier-g', 'G2.2', { '4a': 2, '3b': 3000 }), factory('withy', 'W2.2'));
-    expect(left.find((l) => l.code === 'w19')!.reason).toBe('Withy has no such choice');
-    expect(left.find((l) => l.code === 'w11')!.reason).toContain('takes 1 to 600 s');
+    expect(present(left.find((l) => l.code === 'w19')).reason).toBe('Withy has no such choice');
+    expect(present(left.find((l) => l.code === 'w11')).reason).toContain('takes 1 to 600 s');
   });
 
   test('taking what is offered twice offers nothing the second time', () => {

@@ -2,13 +2,13 @@ import { drivenFields, drivenFigure } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import Ajv from 'ajv';
 import { Driven, type DrivenKind } from '@yare/contract';
-import { usualRotorInertia, type StampedPlate, drivenFromMotor, loadFromDriven } from '@yare/core';
+import { usualRotorInertia, type StampedPlate, drivenFromMotor, loadFromDriven, present } from '@yare/core';
 import { completePlate } from '@yare/core';
 
 const isDriven = new Ajv().compile(Driven);
 const kinds = Object.keys(drivenFields) as DrivenKind[];
 const plates = demoPlant.map((m) => m.plate);
-const plate: StampedPlate = demoPlant.find((m) => m.tag === 'F-32')!.plate;
+const plate: StampedPlate = present(demoPlant.find((m) => m.tag === 'F-32')).plate;
 
 describe.each(kinds)('a %s', (kind) => {
   test('is asked for figures the record takes, from the least to the most', () => {

@@ -7,6 +7,7 @@ import {
   type FileReading,
   type FileValue,
 } from '@yare/commissioning/src/settingsFile';
+import { present } from '@yare/core';
 import { harmlessCell, wordsOfCell } from '@yare/commissioning/src/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';
@@ -65,19 +66,21 @@ describe('a damaged file is told by its line, and gives nothing', () => {
     ['a setting twice', [...csv, csv[row('3a')]].join('\n'), csv.length + 1, `stands already in line ${row('3a') + 1}`],
     ['a contradiction', withLine('2a', (l) => l.replace(',0,', ',70,')), row('2a') + 1, 'must not exceed maximum frequency'],
     ['an unknown source', withLine('3a', (l) => l.replace(/factory|worked out/, 'hearsay')), row('3a') + 1, '"hearsay" is not a source'],
-    ['nothing in it', csv[0]!, 1, 'holds no settings'],
+    ['nothing in it', present(csv[0]), 1, 'holds no settings'],
   ])('CSV: %s', (_name, text, line, sentence) => {
     const faults = faultsOf(settingsFromFile(head, text));
     expect(faults[0]).toEqual({ line, sentence: expect.stringContaining(sentence) });
   });
   test('CSV: a quotation mark that never closes', () => {
     expect(
-      faultsOf(
-        settingsFromFile(
-          head,
-          withLine('3a', (l) => `${l},"open`),
-        ),
-      )[0]!.sentence,
+      present(
+        faultsOf(
+          settingsFromFile(
+            head,
+            withLine('3a', (l) => `${l},"open`),
+          ),
+        )[0],
+      ).sentence,
     ).toContain('quotation mark');
   });
   test.each([

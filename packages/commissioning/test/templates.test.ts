@@ -1,4 +1,5 @@
 import { allBooks, bookById, DriveSettings, factoryValues, settingsOf } from '@yare/books';
+import { present } from '@yare/core';
 import { settingsByTask, templateChanges, templateKinds } from '@yare/commissioning';
 import { demoMachine, demoPlant } from '@yare/demo-plant';
 
@@ -13,7 +14,7 @@ describe('templates', () => {
       const changes = templateChanges(draft, kind, m.plate);
       expect(new Set(changes.map((c) => c.code)).size).toBe(changes.length);
       for (const c of changes) {
-        const s = draft.at(c.code)!;
+        const s = present(draft.at(c.code));
         expect(c.value).toBeGreaterThanOrEqual(s.min);
         expect(c.value).toBeLessThanOrEqual(s.max);
         expect(c.why.length).toBeGreaterThan(5);
@@ -41,7 +42,7 @@ describe('templates', () => {
 
 describe('by task', () => {
   test.each(allBooks().map((b) => [b.family, b] as const))('%s: every setting stands once', (_family, book) => {
-    const size = book.ratings[0]!.size;
+    const size = present(book.ratings[0]).size;
     const codes = settingsByTask(book, size).flatMap((g) => g.settings.map((s) => s.code));
     expect([...codes].sort()).toEqual(
       settingsOf(book, size)
@@ -51,10 +52,7 @@ describe('by task', () => {
   });
 
   test('the same task finds each family’s own codes', () => {
-    const stop = (id: string, size: string) =>
-      settingsByTask(bookById(id), size)
-        .find((g) => g.id === 'stop')!
-        .settings.map((s) => s.code);
+    const stop = (id: string, size: string) => present(settingsByTask(bookById(id), size).find((g) => g.id === 'stop')).settings.map((s) => s.code);
     expect(stop('osier-g', 'G2.2')).toContain('3b');
     expect(stop('sallow', 'S4')).toContain('13/2');
     expect(stop('withy', 'W0.2')).toContain('w11');

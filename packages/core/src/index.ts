@@ -10,3 +10,4 @@ export * from './estimate';
 export * from './learn';
 export * from './recording';
 export * from './random';
+export * from './present';

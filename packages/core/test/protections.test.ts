@@ -14,6 +14,7 @@ import {
   type Machine,
   type MachineSpec,
 } from '../src';
+import { present } from '../src/present';
 import { machine, machineTypes, run } from './specs';
 
 const dt = 0.001;
@@ -49,7 +50,7 @@ describe('protections', () => {
     expect(m.trip?.cause).toBe(cause);
     expect(m.motor.current).toBe(0);
     // not a moment before it is due
-    if (cause === 'noFlow') expect(m.trip!.time).toBeGreaterThan(13);
+    if (cause === 'noFlow') expect(present(m.trip).time).toBeGreaterThan(13);
   });
   test('switched off, the same conditions do not trip', () => {
     expect(whenTurning({ liveZeroLoss: 0 }, { liveZeroLost: 1 }, 2).trip).toBeNull();
@@ -127,13 +128,13 @@ describe('protections', () => {
     run(m, 45, 0.3);
     const { trip } = m;
     expect(trip).toMatchObject({ cause: 'earthFault', state: DriveState.operationEnabled });
-    expect(trip!.frequency).toBeCloseTo(45, 0);
-    expect(trip!.reference).toBe(45);
-    const h = trip!.history!;
+    expect(present(trip).frequency).toBeCloseTo(45, 0);
+    expect(present(trip).reference).toBe(45);
+    const h = present(present(trip).history);
     expect(h.time).toHaveLength(2000);
     expect(h.time.at(-1)).toBe(0);
     expect(h.time[0]).toBeCloseTo(-1.999, 6);
-    expect(h.channels.current.at(-1)).toBeCloseTo(trip!.current, 3);
+    expect(h.channels.current.at(-1)).toBeCloseTo(present(trip).current, 3);
     expect(h.channels.frequency[0]).toBeCloseTo(45, 0);
   });
   test('catching and the phases of a stop are left at once when the drive trips', () => {

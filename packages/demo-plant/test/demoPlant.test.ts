@@ -1,5 +1,5 @@
 import { refuseValue } from '@yare/books';
-import { checkPlate, estimateMachine } from '@yare/core';
+import { checkPlate, estimateMachine, present } from '@yare/core';
 import { demoDraft, demoMachine, demoPlant } from '@yare/demo-plant';
 
 describe('demo plant', () => {
@@ -9,7 +9,7 @@ describe('demo plant', () => {
       expect(checkPlate(m.plate)).toEqual([]);
       const settings = demoDraft(m);
       for (const d of [...m.draft, ...Object.entries(m.asFound).map(([code, value]) => ({ code, value }))]) {
-        expect([d.code, refuseValue(settings.at(d.code)!, d.value)]).toEqual([d.code, null]);
+        expect([d.code, refuseValue(present(settings.at(d.code)), d.value)]).toEqual([d.code, null]);
       }
       expect(settings.rating.current).toBeGreaterThanOrEqual(m.plate.current);
       const estimate = estimateMachine(m.plate, m.driven, settings.parameters(), settings.hardware(), m.supply);

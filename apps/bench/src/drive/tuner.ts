@@ -1,4 +1,13 @@
-import { standstillConstants, ControlWord, DriveState, Phase, type SettingRole, type LeadReading, type StandstillConstants } from '@yare/core';
+import {
+  standstillConstants,
+  ControlWord,
+  DriveState,
+  Phase,
+  type SettingRole,
+  type LeadReading,
+  type StandstillConstants,
+  present,
+} from '@yare/core';
 import type { SimulatedDrive } from './simulatedDrive';
 
 export type TuneKind = 'standstill' | 'rotating';
@@ -164,7 +173,7 @@ export class Tuner {
   private afterStandstill(): void {
     const [low, high, single] = this.readings;
     const p = this.drive.machine.spec.drive;
-    const c = standstillConstants([low!, high!], single!, singleFrequency);
+    const c = standstillConstants([present(low), present(high)], present(single), singleFrequency);
     const base = p.motorVoltage / (Math.sqrt(3) * p.motorCurrent);
     if (c.statorResistance < leastResistance * base || c.statorResistance > mostResistance * base || c.rotorResistance <= 0)
       return this.fail('no such motor');
@@ -189,7 +198,7 @@ export class Tuner {
   }
 
   private succeed(): void {
-    const c = this.constants!;
+    const c = present(this.constants);
     this.keepInMemory('statorResistance', c.statorResistance);
     this.keepInMemory('rotorResistance', c.rotorResistance);
     this.keepInMemory('leakageReactance', c.leakageReactance);

@@ -1,4 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react';
+import { present } from '@yare/core';
 import type { ClientMessage, LiveSample, ServerMessage, StopCause, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/src/hold';
 import { authorNow } from './device';
@@ -188,13 +189,13 @@ class Live {
     let t = this.trends.get(s.tag);
     if (!t) this.trends.set(s.tag, (t = { time: [], outputFrequency: [], motorCurrent: [], busVoltage: [] }));
     const time = s.at / 1000;
-    if (t.time.length > 0 && time <= t.time[t.time.length - 1]!) return;
+    if (t.time.length > 0 && time <= present(t.time[t.time.length - 1])) return;
     t.time.push(time);
     t.outputFrequency.push(s.outputFrequency);
     t.motorCurrent.push(s.motorCurrent);
     t.busVoltage.push(s.busVoltage);
     let drop = 0;
-    while (t.time[drop]! < time - trendSeconds) drop++;
+    while (present(t.time[drop]) < time - trendSeconds) drop++;
     if (drop > 50) for (const channel of Object.values(t) as number[][]) channel.splice(0, drop);
   }
 

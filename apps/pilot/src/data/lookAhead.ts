@@ -1,4 +1,5 @@
-import { startTransition, useEffect, useState } from 'react';
+import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useMemo } from 'react';
 import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, RunPlan, StoppingOptions, WhatIf } from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
@@ -13,6 +14,7 @@ export interface LookAheadState {
   busy: boolean;
 }
 
+/** ms for which figures have to stand before they are computed with: a figure may be one of several set in a row. */
 const settle = 90;
 /** s between stops when nobody has said how often the machine stops: a stop every ten minutes. */
 export const usualCycle = 600;
@@ -27,81 +29,98 @@ export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
   };
 };
 
-/** Draft and drive run ahead in the worker whenever the specs change; late answers of old figures are dropped. */
-export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
-  const [state, setState] = useState<LookAheadState>({ draft: null, inDrive: null, stopping: null, took: null, busy: true });
-  const key = JSON.stringify([draft, inDrive]);
-  useEffect(() => {
-    let current = true;
-    if (!draft) {
-      setState({ draft: null, inDrive: null, stopping: null, took: null, busy: false });
-      return;
-    }
-    setState((s) => ({ ...s, busy: true }));
-    // charts to draw anew: a touch goes before them
-    const show = (found: Partial<LookAheadState>) => startTransition(() => setState((s) => ({ ...s, ...found })));
-    const timer = setTimeout(async () => {
-      const started = performance.now();
-      const ahead = await lookAheadWorker().run(draft, planFor(draft, draft.drive.maximumFrequency));
-      if (!current) return;
-      const took = (performance.now() - started) / 1000;
-      show({ draft: ahead, took });
-      const other = inDrive ? await lookAheadWorker().run(inDrive, planFor(inDrive, inDrive.drive.maximumFrequency)) : null;
-      if (!current) return;
-      show({ inDrive: other });
-      const stopping = await lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle);
-      if (current) show({ stopping, busy: false });
-    }, settle);
-    return () => {
-      current = false;
+/** The same figures always give the same answer: it never grows stale, needs no network, and every screen shares it. */
+const computed = { staleTime: Infinity, gcTime: 600_000, retry: false, networkMode: 'always', structuralSharing: false } as const;
+
+/** Waits until figures have stood for a time; rejects when nobody wants their answer any more. */
+const stood = (ms: number, signal: AbortSignal) =>
+  new Promise<void>((resolve, reject) => {
+    const timer = setTimeout(resolve, ms);
+    signal.addEventListener('abort', () => {
       clearTimeout(timer);
-    };
-    // the key holds the whole of both specs
+      reject(new DOMException('newer figures came', 'AbortError'));
+    });
+  });
+
+const runOptions = (spec: MachineSpec | null) =>
+  queryOptions({
+    queryKey: ['look-ahead', 'run', spec],
+    queryFn: spec
+      ? async ({ signal }) => {
+          await stood(settle, signal);
+          const started = performance.now();
+          const ahead = await lookAheadWorker().run(spec, planFor(spec, spec.drive.maximumFrequency));
+          return { ahead, took: (performance.now() - started) / 1000 };
+        }
+      : skipToken,
+    placeholderData: keepPreviousData,
+    ...computed,
+  });
+
+/** Draft and drive run ahead in the worker whenever the specs change; until the new answer is there the one before stands, marked busy. */
+export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
+  const run = useQuery(runOptions(draft));
+  // the draft's run comes first: it is what is looked at
+  const there = draft !== null && run.isSuccess && !run.isPlaceholderData;
+  const other = useQuery({ ...runOptions(inDrive), enabled: there && inDrive !== null });
+  const stopping = useQuery({
+    queryKey: ['look-ahead', 'stopping', draft],
+    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle) : skipToken,
+    enabled: there,
+    placeholderData: keepPreviousData,
+    ...computed,
+  });
+  const failed = run.isError || stopping.isError;
+  const busy = draft !== null && !failed && !(there && stopping.isSuccess && !stopping.isPlaceholderData);
+  const state = useMemo(
+    (): LookAheadState => ({
+      draft: (draft && run.data?.ahead) ?? null,
+      inDrive: (draft && inDrive && other.data?.ahead) ?? null,
+      stopping: (draft && stopping.data) ?? null,
+      took: (draft && run.data?.took) ?? null,
+      busy,
+    }),
+    // only whether there are figures counts here; what they are is in the answers
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return state;
+    [draft === null, inDrive === null, run.data, other.data, stopping.data, busy],
+  );
+  // charts to draw anew: a touch goes before them
+  return useDeferredValue(state);
 }
 
 /** The questions beside the plain run, answered one set at a time for the figures that have settled; null while computing. */
 export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ question: WhatIf; ahead: LookAhead }> | null {
-  const [answers, setAnswers] = useState<Array<{ question: WhatIf; ahead: LookAhead }> | null>(null);
-  const key = JSON.stringify([spec, power]);
-  useEffect(() => {
-    let current = true;
-    if (!spec) return setAnswers(null);
-    // after the plain look-ahead, which matters more
-    const timer = setTimeout(async () => {
-      const all = await lookAheadWorker().whatIf(spec, spec.drive.maximumFrequency, power);
-      // many drawings at once: a touch goes before them
-      if (current) startTransition(() => setAnswers(all));
-    }, 4 * settle);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return answers;
+  const { data } = useQuery({
+    queryKey: ['look-ahead', 'what if', spec, power],
+    queryFn: spec
+      ? async ({ signal }) => {
+          // after the plain look-ahead, which matters more
+          await stood(4 * settle, signal);
+          return lookAheadWorker().whatIf(spec, spec.drive.maximumFrequency, power);
+        }
+      : skipToken,
+    placeholderData: keepPreviousData,
+    ...computed,
+  });
+  // many drawings at once: a touch goes before them
+  return useDeferredValue((spec && data) ?? null);
 }
 
 /** A day of sleep and wake; null while computing, or where there is none to compute. */
 export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | null {
-  const [day, setDay] = useState<Day | null>(null);
-  const key = JSON.stringify([spec, plan]);
-  useEffect(() => {
-    let current = true;
-    if (!spec || !plan) return setDay(null);
-    const timer = setTimeout(async () => {
-      const answer = await lookAheadWorker().day(spec, plan);
-      if (current) startTransition(() => setDay(answer));
-    }, 6 * settle);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return day;
+  const { data } = useQuery({
+    queryKey: ['look-ahead', 'day', spec, plan],
+    queryFn:
+      spec && plan
+        ? async ({ signal }) => {
+            await stood(6 * settle, signal);
+            return lookAheadWorker().day(spec, plan);
+          }
+        : skipToken,
+    placeholderData: keepPreviousData,
+    ...computed,
+  });
+  return useDeferredValue((spec && plan && data) ?? null);
 }
 
 /** Learns from a record off the main thread. */

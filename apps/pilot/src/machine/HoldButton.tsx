@@ -17,88 +17,86 @@ export interface HoldButtonProps {
   tune?: TuneKind;
 }
 
-/** Hold to run. Starts only after being held a moment; letting go, sliding off, a second finger or anything that hides the page stops it. */
-export function HoldButton({ tag, frequency, blocked, turning, tune }: HoldButtonProps) {
-  const palette = usePalette();
-  const wide = useWide();
+type Phase = 'idle' | 'arming' | 'holding';
+
+/** Whether a pointer has left the button; a finger's width above and below still counts as on it. */
+const isOff = (el: HTMLElement, event: PointerEvent) => {
+  const box = el.getBoundingClientRect();
+  return event.clientX < box.left || event.clientX > box.right || event.clientY < box.top - 20 || event.clientY > box.bottom + 20;
+};
+
+/** Everything that may press the button or let it go, listened to; returns what stops listening. */
+function listen(el: HTMLElement, down: () => void, up: (why?: string) => void, arming: () => boolean): () => void {
+  const heard: AbortController = new AbortController();
+  const on = { signal: heard.signal };
+  el.addEventListener(
+    'pointerdown',
+    (event) => {
+      if (!event.isPrimary || event.button !== 0) return up('a second finger touched the screen');
+      event.preventDefault();
+      el.setPointerCapture(event.pointerId);
+      down();
+    },
+    on,
+  );
+  el.addEventListener('pointermove', (event) => arming() && isOff(el, event) && up('the finger slid off'), on);
+  el.addEventListener('pointerup', () => up(), on);
+  el.addEventListener('pointercancel', () => up(), on);
+  el.addEventListener('lostpointercapture', () => up(), on);
+  el.addEventListener('contextmenu', (event) => event.preventDefault(), on);
+  el.addEventListener(
+    'keydown',
+    (event) => {
+      if (event.key !== ' ') return;
+      event.preventDefault();
+      if (!event.repeat) down();
+    },
+    on,
+  );
+  el.addEventListener('keyup', (event) => event.key === ' ' && up(), on);
+  const gone = () => up('the window lost the focus');
+  el.addEventListener('blur', gone, on);
+  window.addEventListener('blur', gone, on);
+  document.addEventListener('visibilitychange', gone, on);
+  return () => heard.abort();
+}
+
+/** The hand on the button: pressed a moment before anything starts, let go by whatever takes the hand or the page away. */
+function useHold({ tag, frequency, blocked, tune }: HoldButtonProps) {
   const node = useRef<HTMLElement | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const [phase, setPhase] = useState<'idle' | 'arming' | 'holding'>('idle');
-
+  const [phase, setPhase] = useState<Phase>('idle');
   const up = useCallback((why?: string) => {
     if (timer.current) clearTimeout(timer.current);
     timer.current = null;
     live.letGo(why);
     setPhase('idle');
   }, []);
-
   const down = useCallback(() => {
     if (blocked || timer.current || live.isHolding) return;
     setPhase('arming');
     timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune) ? 'holding' : 'idle'), armTime);
   }, [blocked, tag, frequency, tune]);
-
   useEffect(() => () => up('the page was left'), [up]);
+  useEffect(() => (node.current ? listen(node.current, down, up, () => timer.current !== null) : undefined), [down, up]);
+  return { node, phase };
+}
 
-  useEffect(() => {
-    const el = node.current;
-    if (!el) return;
-    const onDown = (event: PointerEvent) => {
-      if (!event.isPrimary || event.button !== 0) return up('a second finger touched the screen');
-      event.preventDefault();
-      el.setPointerCapture(event.pointerId);
-      down();
-    };
-    const onMove = (event: PointerEvent) => {
-      if (!timer.current) return;
-      const box = el.getBoundingClientRect();
-      const off = event.clientX < box.left || event.clientX > box.right || event.clientY < box.top - 20 || event.clientY > box.bottom + 20;
-      if (off) up('the finger slid off');
-    };
-    const onUp = () => up();
-    const noMenu = (event: Event) => event.preventDefault();
-    const onKeyDown = (event: KeyboardEvent) => {
-      if (event.key !== ' ') return;
-      event.preventDefault();
-      if (!event.repeat) down();
-    };
-    const onKeyUp = (event: KeyboardEvent) => {
-      if (event.key === ' ') up();
-    };
-    const gone = () => up('the window lost the focus');
-    const onElement: Array<[string, (event: never) => void]> = [
-      ['pointerdown', onDown],
-      ['pointermove', onMove],
-      ['pointerup', onUp],
-      ['pointercancel', onUp],
-      ['lostpointercapture', onUp],
-      ['contextmenu', noMenu],
-      ['keydown', onKeyDown],
-      ['keyup', onKeyUp],
-      ['blur', gone],
-    ];
-    const listeners = [
-      ...onElement.map(([type, run]) => [el, type, run] as const),
-      [window, 'blur', gone] as const,
-      [document, 'visibilitychange', gone] as const,
-    ];
-    for (const [target, type, run] of listeners) target.addEventListener(type, run as EventListener);
-    return () => {
-      for (const [target, type, run] of listeners) target.removeEventListener(type, run as EventListener);
-    };
-  }, [down, up]);
+/** What the button says. */
+function holdWords({ blocked, turning, tune, frequency }: HoldButtonProps, phase: Phase): string {
+  if (blocked) return blocked;
+  if (phase === 'arming') return 'Keep holding…';
+  if (phase === 'holding') return 'Let go to stop';
+  if (turning) return 'Stopping';
+  return tune ? 'Hold to measure' : `Hold to run at ${frequency} Hz`;
+}
 
-  const words =
-    blocked ??
-    (phase === 'arming'
-      ? 'Keep holding…'
-      : phase === 'holding'
-        ? 'Let go to stop'
-        : turning
-          ? 'Stopping'
-          : tune
-            ? 'Hold to measure'
-            : `Hold to run at ${frequency} Hz`);
+/** Hold to run. Starts only after being held a moment; letting go, sliding off, a second finger or anything that hides the page stops it. */
+export function HoldButton(props: HoldButtonProps) {
+  const { blocked, turning } = props;
+  const palette = usePalette();
+  const wide = useWide();
+  const { node, phase } = useHold(props);
   return (
     <View
       ref={(n: unknown) => {
@@ -125,7 +123,7 @@ export function HoldButton({ tag, frequency, blocked, turning, tune }: HoldButto
         paddingHorizontal={16}
         color={blocked ? '$soft' : phase === 'holding' ? '$sheet' : '$onPlum'}
       >
-        {words}
+        {holdWords(props, phase)}
       </Strong>
       {!blocked && phase === 'idle' && (
         <View flexDirection="row" gap={8} alignItems="center" paddingTop={4}>

@@ -1,4 +1,5 @@
 import { type MachineModel, stages, type StagePath } from '@yare/commissioning';
+import { present } from '@yare/core';
 import { View } from '@tamagui/core';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
@@ -120,7 +121,7 @@ export function useUndo(tag: string, of: EditKind): Act {
 
 function KeyList({ acts }: { acts: Act[] }) {
   const rows = [
-    ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : a.hotkey!.toUpperCase(), a.words]),
+    ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : present(a.hotkey).toUpperCase(), a.words]),
     ['0', 'Plant'],
     ['M', 'Work plan of the machine'],
     ...stages.map((s) => [s.key.toUpperCase(), s.name]),

@@ -1,4 +1,5 @@
 import type { MachineModel } from '@yare/commissioning';
+import { present } from '@yare/core';
 import { startTransition, useEffect, useState } from 'react';
 import { live } from '../data/live';
 import { Chart } from '../ui/chart/Chart';
@@ -21,7 +22,7 @@ export const TrendChart = drawnWhenChanged(function TrendChart({ tag, model }: {
   }, []);
   const trend = live.trends.get(tag);
   if (!trend || trend.time.length < 2) return <Note>No live values yet.</Note>;
-  const now = trend.time[trend.time.length - 1]!;
+  const now = present(trend.time[trend.time.length - 1]);
   const first = trend.time.findIndex((t) => t >= now - shownSeconds);
   const time = trend.time.slice(first).map((t) => t - now);
   const of = (key: 'outputFrequency' | 'motorCurrent' | 'busVoltage') => [{ time, values: trend[key].slice(first) }];

@@ -1,4 +1,5 @@
 import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
+import { present } from '@yare/core';
 import type { Entry } from '../ui/entry';
 
 /** A row of the plate that takes a figure. */
@@ -51,7 +52,7 @@ export function plateEntry(
     min: r.min,
     max: r.max,
     optional: r.optional,
-    onSet: (value, unit) => set(r.field === 'power' ? { power: value!, powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
+    onSet: (value, unit) => set(r.field === 'power' ? { power: present(value), powerUnit: unit as 'kW' | 'hp' } : { [r.field]: value }),
   };
 }
 
@@ -65,5 +66,5 @@ export const addressEntry = (owner: string, value: number | null, onSet: (unit: 
   min: 1,
   max: 247,
   whole: true,
-  onSet: (v) => onSet(v!),
+  onSet: (v) => onSet(present(v)),
 });

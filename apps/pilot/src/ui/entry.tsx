@@ -120,34 +120,161 @@ const Key = styled(View, {
   backgroundColor: '$sheet',
 });
 
-/**
- * The decimal pad at the foot of the screen with the unit switch beside the figure. On a wide screen the keyboard does the same:
- * digits, Enter sets, Escape leaves.
- */
-export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
-  const { text, unit, sentence, fresh } = useEntryStore();
+const padRows = [
+  ['1', '2', '3'],
+  ['4', '5', '6'],
+  ['7', '8', '9'],
+  ['.', '0', '⌫'],
+];
+
+function Pad() {
+  return (
+    <>
+      {padRows.map((row) => (
+        <View key={row[0]} flexDirection="row">
+          {row.map((k) => (
+            <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? 'Delete' : k} style={{ flex: 1 }}>
+              <Key>
+                <Strong fontSize={24} lineHeight={28}>
+                  {k}
+                </Strong>
+              </Key>
+            </Pressable>
+          ))}
+        </View>
+      ))}
+    </>
+  );
+}
+
+/** The units a figure can be typed in, beside it. */
+function UnitSwitch({ entry }: { entry: Entry }) {
+  const palette = usePalette();
+  const unit = useEntryStore((s) => s.unit);
+  const units = entry.units ?? [];
+  if (units.length < 2)
+    return (
+      <View width={52}>
+        <Second>{unit}</Second>
+      </View>
+    );
+  return (
+    <View flexDirection="row" height={60}>
+      {units.map((u) => (
+        <Pressable
+          key={u}
+          role="radio"
+          aria-checked={u === unit}
+          onPress={() => switchUnit(u, entry.keepUnit)}
+          style={{
+            minWidth: 52,
+            height: 60,
+            alignItems: 'center',
+            justifyContent: 'center',
+            backgroundColor: u === unit ? palette.hand : 'transparent',
+            borderLeftWidth: 1,
+            borderColor: palette.rule,
+          }}
+        >
+          <Strong color={u === unit ? '$plum' : '$soft'}>{u}</Strong>
+        </Pressable>
+      ))}
+    </View>
+  );
+}
+
+/** What is typed, between what the figure may be and its unit. */
+function FigureInput({ entry }: { entry: Entry }) {
+  const { text, fresh } = useEntryStore();
   const palette = usePalette();
   const wide = useWide();
   const input = useRef<TextInput>(null);
   useEffect(() => {
     input.current?.focus();
   }, [entry.id]);
-  const rows = [
-    ['1', '2', '3'],
-    ['4', '5', '6'],
-    ['7', '8', '9'],
-    ['.', '0', '⌫'],
-  ];
-  const units = entry.units ?? [];
-  const key = (k: string) => (
-    <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? 'Delete' : k} style={{ flex: 1 }}>
-      <Key>
-        <Strong fontSize={24} lineHeight={28}>
-          {k}
-        </Strong>
-      </Key>
+  const end = (x: number) => formatFigure(x, x % 1 ? entry.decimals : 0);
+  return (
+    <View flexDirection="row" alignItems="center" paddingLeft={12} minHeight={60} borderBottomWidth={1} borderColor="$rule2" gap={8}>
+      <View flex={1} minWidth={0}>
+        <Second numberOfLines={1}>{entry.label}</Second>
+        {entry.min !== undefined && entry.max !== undefined && (
+          <Second fontSize={12}>
+            {end(entry.min)} to {end(entry.max)} {entry.unit}
+          </Second>
+        )}
+      </View>
+      <TextInput
+        ref={input}
+        testID="entry-input"
+        aria-label={entry.label}
+        value={text.replace('-', '−')}
+        inputMode={wide ? 'decimal' : 'none'}
+        selectTextOnFocus={fresh}
+        onChangeText={(t) => useEntryStore.setState({ text: t.replace('−', '-').slice(0, 16), sentence: null, fresh: false })}
+        onKeyPress={(e) => {
+          if (e.nativeEvent.key === 'Enter') setFrom(entry);
+          if (e.nativeEvent.key === 'Escape') closeEntry();
+        }}
+        style={{
+          width: 150,
+          height: 52,
+          fontFamily: fontFamily.mono,
+          fontSize: 26,
+          textAlign: 'right',
+          color: palette.plum,
+          paddingHorizontal: 6,
+          backgroundColor: fresh ? palette.hand : 'transparent',
+        }}
+      />
+      <UnitSwitch entry={entry} />
+    </View>
+  );
+}
+
+function PadAct({ words, onPress, name, large = false }: { words: string; onPress: () => void; name?: string; large?: boolean }) {
+  return (
+    <Pressable onPress={onPress} role="button" aria-label={name} style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
+      <Strong color="$plum" fontSize={large ? 24 : undefined}>
+        {words}
+      </Strong>
     </Pressable>
   );
+}
+
+function PadActs({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
+  const palette = usePalette();
+  const wide = useWide();
+  const setThenNext = () => {
+    setFrom(entry);
+    if (useEntryStore.getState().id === null) onNext?.();
+  };
+  return (
+    <View flexDirection="row" height={measure.bar}>
+      <PadAct words={wide ? 'Leave (Esc)' : 'Leave'} onPress={closeEntry} />
+      {(entry.min ?? 0) < 0 && !wide && <PadAct words="±" name="Minus" large onPress={() => typeKey('−')} />}
+      {entry.optional && <PadAct words="Not given" onPress={() => useEntryStore.setState({ text: '', fresh: false })} />}
+      {onNext && !wide && <PadAct words="Set, next" onPress={setThenNext} />}
+      <Pressable
+        onPress={() => setFrom(entry)}
+        role="button"
+        testID="entry-set"
+        style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: palette.plumFill }}
+      >
+        <Strong color="$onPlum" fontSize={18}>
+          {wide ? 'Set (Enter)' : 'Set'}
+        </Strong>
+      </Pressable>
+    </View>
+  );
+}
+
+/**
+ * The decimal pad at the foot of the screen with the unit switch beside the figure. On a wide screen the keyboard does the same:
+ * digits, Enter sets, Escape leaves.
+ */
+export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
+  const sentence = useEntryStore((s) => s.sentence);
+  const wide = useWide();
   return (
     <View borderTopWidth={2} borderColor="$plum" backgroundColor="$sheet" flexShrink={0} testID="entry">
       {sentence && (
@@ -155,121 +282,9 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
           <Body>{unbroken(sentence)}</Body>
         </View>
       )}
-      <View flexDirection="row" alignItems="center" paddingLeft={12} minHeight={60} borderBottomWidth={1} borderColor="$rule2" gap={8}>
-        <View flex={1} minWidth={0}>
-          <Second numberOfLines={1}>{entry.label}</Second>
-          {entry.min !== undefined && entry.max !== undefined && (
-            <Second fontSize={12}>
-              {formatFigure(entry.min, entry.min % 1 ? entry.decimals : 0)} to {formatFigure(entry.max, entry.max % 1 ? entry.decimals : 0)}{' '}
-              {entry.unit}
-            </Second>
-          )}
-        </View>
-        <TextInput
-          ref={input}
-          testID="entry-input"
-          aria-label={entry.label}
-          value={text.replace('-', '−')}
-          inputMode={wide ? 'decimal' : 'none'}
-          selectTextOnFocus={fresh}
-          onChangeText={(t) => useEntryStore.setState({ text: t.replace('−', '-').slice(0, 16), sentence: null, fresh: false })}
-          onKeyPress={(e) => {
-            if (e.nativeEvent.key === 'Enter') setFrom(entry);
-            if (e.nativeEvent.key === 'Escape') closeEntry();
-          }}
-          style={{
-            width: 150,
-            height: 52,
-            fontFamily: fontFamily.mono,
-            fontSize: 26,
-            textAlign: 'right',
-            color: palette.plum,
-            paddingHorizontal: 6,
-            backgroundColor: fresh ? palette.hand : 'transparent',
-          }}
-        />
-        {units.length > 1 ? (
-          <View flexDirection="row" height={60}>
-            {units.map((u) => (
-              <Pressable
-                key={u}
-                role="radio"
-                aria-checked={u === unit}
-                onPress={() => switchUnit(u, entry.keepUnit)}
-                style={{
-                  minWidth: 52,
-                  height: 60,
-                  alignItems: 'center',
-                  justifyContent: 'center',
-                  backgroundColor: u === unit ? palette.hand : 'transparent',
-                  borderLeftWidth: 1,
-                  borderColor: palette.rule,
-                }}
-              >
-                <Strong color={u === unit ? '$plum' : '$soft'}>{u}</Strong>
-              </Pressable>
-            ))}
-          </View>
-        ) : (
-          <View width={52}>
-            <Second>{unit}</Second>
-          </View>
-        )}
-      </View>
-      {!wide &&
-        rows.map((row) => (
-          <View key={row[0]} flexDirection="row">
-            {row.map(key)}
-          </View>
-        ))}
-      <View flexDirection="row" height={measure.bar}>
-        <Pressable onPress={closeEntry} role="button" style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
-          <Strong color="$plum">{wide ? 'Leave (Esc)' : 'Leave'}</Strong>
-        </Pressable>
-        {(entry.min ?? 0) < 0 && !wide && (
-          <Pressable
-            onPress={() => typeKey('−')}
-            role="button"
-            aria-label="Minus"
-            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
-          >
-            <Strong color="$plum" fontSize={24}>
-              ±
-            </Strong>
-          </Pressable>
-        )}
-        {entry.optional && (
-          <Pressable
-            onPress={() => useEntryStore.setState({ text: '', fresh: false })}
-            role="button"
-            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
-          >
-            <Strong color="$plum">Not given</Strong>
-          </Pressable>
-        )}
-        {onNext && !wide && (
-          <Pressable
-            onPress={() => {
-              setFrom(entry);
-              if (useEntryStore.getState().id === null) onNext();
-            }}
-            role="button"
-            style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}
-          >
-            <Strong color="$plum">Set, next</Strong>
-          </Pressable>
-        )}
-        <Pressable
-          onPress={() => setFrom(entry)}
-          role="button"
-          testID="entry-set"
-          style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: palette.plumFill }}
-        >
-          <Strong color="$onPlum" fontSize={18}>
-            {wide ? 'Set (Enter)' : 'Set'}
-          </Strong>
-        </Pressable>
-      </View>
+      <FigureInput entry={entry} />
+      {!wide && <Pad />}
+      <PadActs entry={entry} onNext={onNext} />
     </View>
   );
 }

@@ -1,4 +1,5 @@
 import fp from 'fastify-plugin';
+import { present } from '@yare/core';
 import cookie from '@fastify/cookie';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { hostnameOf, isLoopback } from '@yare/contract';
@@ -60,7 +61,7 @@ export const door = fp(
       request.actor = { device: null, address: plainAddress(request.ip) };
       refuseForeign(request);
       request.local = trustLoopback && isLoopback(request.actor.address);
-      const path = request.url.split('?')[0]!;
+      const path = present(request.url.split('?')[0]);
       if (request.local || !path.startsWith('/api/')) return;
       request.actor.device = await devices.byToken(request.cookies[deviceCookie], request.actor.address);
       if (!request.actor.device && !open.includes(path))

@@ -1,4 +1,5 @@
 import { storedValue, type Setting } from '@yare/books';
+import { present } from '@yare/core';
 import type { WriteLine, WriteReport } from '@yare/contract';
 import { DriveRefusal, LinkDown, type DriveLink } from '../link/driveLink';
 
@@ -87,7 +88,7 @@ export async function writeToDrive(
       lines: [],
     };
   }
-  const all = asked.map(({ setting }, i) => ({ setting, line: lines[i]! }));
+  const all = asked.map(({ setting }, i) => ({ setting, line: present(lines[i]) }));
   const written = all.filter(({ line }) => line.result === 'verified');
   try {
     let waiting = all.filter(({ line }) => line.result !== 'verified');
@@ -111,7 +112,8 @@ export async function writeToDrive(
           return await refused(link, lines, written, item, `it holds ${figure(item.setting, item.line.readBack)} instead`);
         await progress(lines);
       }
-      if (again.length === waiting.length) return await refused(link, lines, written, again[0]!, again[0]!.line.sentence ?? 'it gives no reason');
+      if (again.length === waiting.length)
+        return await refused(link, lines, written, present(again[0]), present(again[0]).line.sentence ?? 'it gives no reason');
       waiting = again;
     }
     if (!(await link.keep())) {

@@ -1,4 +1,5 @@
 import { operate } from '../motor';
+import { present } from '../present';
 import { pumpPower, restingLoad, stepPump, type PumpLoad } from '../load';
 import type { MachineSpec } from '../machine';
 import type { PidSettings } from './pid';
@@ -47,9 +48,9 @@ function efficiencyLine(spec: MachineSpec): (power: number) => number {
   });
   return (power) => {
     let i = 1;
-    while (i < points.length - 1 && points[i]!.power < power) i++;
-    const a = points[i - 1]!;
-    const b = points[i]!;
+    while (i < points.length - 1 && present(points[i]).power < power) i++;
+    const a = present(points[i - 1]);
+    const b = present(points[i]);
     const x = (power - a.power) / (b.power - a.power);
     return Math.min(0.97, Math.max(0.15, a.efficiency + x * (b.efficiency - a.efficiency)));
   };

@@ -1,4 +1,5 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
+import { present } from '../present';
 import { inputPower, ratedTorque, type Plate } from '../plate/plate';
 import { breakdown, operate, type Circuit } from './circuit';
 
@@ -102,14 +103,14 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
   const ratedSpeed = (plate.speed * 2 * Math.PI) / 60;
   const torque = ratedTorque(plate.power, plate.speed);
   const make = (p: number[]): Circuit => {
-    const x2 = Math.exp(p[1]!);
+    const x2 = Math.exp(present(p[1]));
     return {
-      r1: Math.exp(p[0]!),
+      r1: Math.exp(present(p[0])),
       x2,
       x1: x2 * a.leakageRatio,
-      xm: Math.exp(p[2]!),
-      r2: Math.exp(p[3]!),
-      rFe: Math.exp(p[4]!),
+      xm: Math.exp(present(p[2])),
+      r2: Math.exp(present(p[3])),
+      rFe: Math.exp(present(p[4])),
       rotationalLoss: a.rotationalLoss,
       ratedFrequency: plate.frequency,
       ratedSpeed,
@@ -142,7 +143,7 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
     { x: [0, 1, 2, 3, 4, 5], y: [0, 0, 0, 0, 0, 0] },
     (p: number[]) => {
       const r = residuals(p);
-      return (i: number) => r[i]!;
+      return (i: number) => present(r[i]);
     },
     { initialValues: initial, damping: 0.01, gradientDifference: 1e-5, maxIterations: 120, errorTolerance: 1e-10, improvementThreshold: 1e-9 },
   );

@@ -1,4 +1,5 @@
 import { formatFigure } from '../units';
+import { present } from '../present';
 import { ie3Efficiency, inputPower, polesFrom, slip, stampedPower, synchronousSpeed, tableFullLoadCurrent, type StampedPlate } from './plate';
 
 export type PlateField = keyof StampedPlate;
@@ -87,7 +88,7 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
   const poles = polesFrom(s.frequency, s.speed);
   const most = stampedPower(s) < 370 ? 0.12 : s.design === 'D' ? 0.15 : 0.08;
   const actual = poles === null ? null : slip(s.frequency, poles, s.speed);
-  if (actual !== null && actual >= 0.003 && actual <= most) return unusualFrequency(s, poles!);
+  if (actual !== null && actual >= 0.003 && actual <= most) return unusualFrequency(s, present(poles));
   const nearest = [2, 4, 6, 8, 10, 12].map((p) => ({ p, ns: synchronousSpeed(s.frequency, p) }));
   const other = [50, 60].find((f) => {
     const p = polesFrom(f, s.speed);
@@ -108,7 +109,7 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
     .slice(0, 3)
     .join(', ');
   if (other !== undefined) {
-    const p = polesFrom(other, s.speed)!;
+    const p = present(polesFrom(other, s.speed));
     return [
       {
         field: 'frequency',
@@ -198,7 +199,7 @@ function suspects(s: StampedPlate): Suspect[] {
 
 /** P_out = √3 U I cos φ η within 5 %; else the likeliest misread field. Missing η or cos φ is taken at its widest usual value. */
 function checkBalance(s: StampedPlate): PlateFinding[] {
-  const poles = polesFrom(s.frequency, s.speed)!;
+  const poles = present(polesFrom(s.frequency, s.speed));
   const estimate = (x: StampedPlate): StampedPlate => ({
     ...x,
     efficiency: x.efficiency ?? ie3Efficiency(stampedPower(x), poles) * 100,
@@ -206,13 +207,15 @@ function checkBalance(s: StampedPlate): PlateFinding[] {
   });
   const known = s.efficiency !== null && s.powerFactor !== null;
   const tolerance = known ? 0.05 : s.efficiency === null && s.powerFactor === null ? 0.3 : 0.2;
-  const mismatch = balanceMismatch(estimate(s))!;
+  const mismatch = present(balanceMismatch(estimate(s)));
   if (Math.abs(mismatch) <= tolerance) return [];
   const shaft = stampedPower(s) * (1 + mismatch);
   const said = `${s.voltage} V × ${s.current} A × √3 × cos φ × η ${known ? 'gives' : 'would give about'} ${kw(shaft)} at the shaft; the plate says ${s.power} ${s.powerUnit}${s.powerUnit === 'hp' ? ` (${kw(stampedPower(s))})` : ''}.`;
-  const best = suspects(s)
-    .map((x) => ({ ...x, left: Math.abs(balanceMismatch(estimate({ ...s, ...x.change }))!) }))
-    .sort((a, b) => a.left - b.left)[0]!;
+  const best = present(
+    suspects(s)
+      .map((x) => ({ ...x, left: Math.abs(present(balanceMismatch(estimate({ ...s, ...x.change })))) }))
+      .sort((a, b) => a.left - b.left)[0],
+  );
   if (best.left <= Math.max(0.04, tolerance / 4)) {
     return [
       { field: best.field, severity: 'warning', sentence: `${said} Likeliest: ${best.why}.`, remedy: { change: best.change, label: best.label } },
@@ -232,7 +235,7 @@ function checkBalance(s: StampedPlate): PlateFinding[] {
 /** Usual ranges: cos φ 0.5 to 0.95 (common practice), efficiency about the IE3 figure of IEC 60034-30-1, current near NFPA 70 table 430.250. */
 function checkPlausible(s: StampedPlate): PlateFinding[] {
   const out: PlateFinding[] = [];
-  const poles = polesFrom(s.frequency, s.speed)!;
+  const poles = present(polesFrom(s.frequency, s.speed));
   if (s.powerFactor !== null && (s.powerFactor < 0.5 || s.powerFactor > 0.95)) {
     out.push({
       field: 'powerFactor',

@@ -1,4 +1,5 @@
 import { toSi } from '../units';
+import { present } from '../present';
 
 /** An induction motor's nameplate as stamped, in the units stamped. `null` marks what the plate does not give. */
 export interface StampedPlate {
@@ -96,7 +97,7 @@ export function completePlate(s: StampedPlate): Plate {
     origin.efficiency = 'worked out';
   }
   if (powerFactor === null) {
-    powerFactor = power / (apparent * efficiency!);
+    powerFactor = power / (apparent * present(efficiency));
     origin.powerFactor = origin.efficiency === 'estimated' ? 'estimated' : 'worked out';
   }
   return {
@@ -106,7 +107,7 @@ export function completePlate(s: StampedPlate): Plate {
     frequency: s.frequency,
     speed: s.speed,
     powerFactor,
-    efficiency: efficiency!,
+    efficiency: present(efficiency),
     poles,
     slip: slip(s.frequency, poles, s.speed),
     connection: s.connection,
@@ -150,13 +151,13 @@ const ie3Table: ReadonlyArray<readonly [number, number, number, number, number]>
 export function ie3Efficiency(power: number, poles: number): number {
   const column = poles <= 2 ? 1 : poles <= 4 ? 2 : poles <= 6 ? 3 : 4;
   const kw = power / 1000;
-  const first = ie3Table[0]!;
-  const last = ie3Table[ie3Table.length - 1]!;
+  const first = present(ie3Table[0]);
+  const last = present(ie3Table[ie3Table.length - 1]);
   if (kw <= first[0]) return first[column] / 100;
   if (kw >= last[0]) return last[column] / 100;
   const i = ie3Table.findIndex((row) => row[0] >= kw);
-  const a = ie3Table[i - 1]!;
-  const b = ie3Table[i]!;
+  const a = present(ie3Table[i - 1]);
+  const b = present(ie3Table[i]);
   const x = (Math.log(kw) - Math.log(a[0])) / (Math.log(b[0]) - Math.log(a[0]));
   return (a[column] + x * (b[column] - a[column])) / 100;
 }
@@ -179,13 +180,13 @@ const tableCurrent460: ReadonlyArray<readonly [number, number]> = [
 export function tableFullLoadCurrent(power: number, voltage: number): number | null {
   const hp = power / toSi(1, 'hp');
   const rows = tableCurrent460;
-  if (hp < rows[0]![0] * 0.999 || hp > rows[rows.length - 1]![0] * 1.001) return null;
+  if (hp < present(rows[0])[0] * 0.999 || hp > present(rows[rows.length - 1])[0] * 1.001) return null;
   const i = Math.max(
     1,
     rows.findIndex((r) => r[0] >= hp * 0.999),
   );
-  const [h0, a0] = rows[i - 1]!;
-  const [h1, a1] = rows[i]!;
+  const [h0, a0] = present(rows[i - 1]);
+  const [h1, a1] = present(rows[i]);
   const x = (Math.log(hp) - Math.log(h0)) / (Math.log(h1) - Math.log(h0));
   return Math.exp(Math.log(a0) + x * (Math.log(a1) - Math.log(a0))) * (460 / voltage);
 }

@@ -14,7 +14,7 @@ import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { Pressable } from 'react-native';
 import type { Survey } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { formatFigure, present } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
@@ -150,7 +150,9 @@ function PowerSheet({ model }: { model: MachineModel }) {
               <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
                 <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
                   <Body>{check.how}</Body>
-                  {before && <Second color="$yellow">Before this one: {powerChecks.find((c) => c.id === before)!.name.toLowerCase()}.</Second>}
+                  {before && (
+                    <Second color="$yellow">Before this one: {present(powerChecks.find((c) => c.id === before)).name.toLowerCase()}.</Second>
+                  )}
                 </View>
                 {figureEntries(tag, check, survey, set).map((e) => (
                   <EntryRow
@@ -167,7 +169,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
                       words="Record the reading"
                       filled
                       disabled={!judged}
-                      onPress={() => record(check, judged!.passed, judged)}
+                      onPress={() => record(check, present(judged).passed, judged)}
                       testID={`record-${check.id}`}
                     />
                   ) : (

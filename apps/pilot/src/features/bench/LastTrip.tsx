@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { TripMemory } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { formatFigure, present } from '@yare/core';
 import { useTripMemory } from '../../data/bench';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
@@ -29,7 +29,16 @@ function Memory({ memory: t }: { memory: TripMemory }) {
     <>
       <SectionHead right="two seconds before it, every ms">{`Last trip: ${t.name}`}</SectionHead>
       {t.time.length > 1 && (
-        <Chart panes={panes} domain={[t.time[0]!, 0]} xUnit="s" xDecimals={2} xName="at" paneHeight={52} restCursor={0} testID="trip-history" />
+        <Chart
+          panes={panes}
+          domain={[present(t.time[0]), 0]}
+          xUnit="s"
+          xDecimals={2}
+          xName="at"
+          paneHeight={52}
+          restCursor={0}
+          testID="trip-history"
+        />
       )}
       <SheetRow label="Output" second={`reference ${figure(t.reference, 1)} Hz`} figure={figure(t.frequency, 1)} unit="Hz" />
       <SheetRow

@@ -1,4 +1,5 @@
 import { machineScreen } from '../../machine/machineScreen';
+import { present } from '@yare/core';
 import { useSheets } from '../../data/sheets';
 import { useMachine, useMachines } from '../../data/machines';
 import { compareSettings, type MachineModel, figuresOf } from '@yare/commissioning';
@@ -75,7 +76,7 @@ function SidePick({ title, side, onSide, testID }: { title: string; side: Side; 
       {kinds.map((kind) => (
         <SheetRow
           key={kind}
-          label={kind[0]!.toUpperCase() + kind.slice(1)}
+          label={present(kind[0]).toUpperCase() + kind.slice(1)}
           inHand={side.kind === kind}
           onPress={() => onSide({ ...side, kind })}
           testID={`${testID}-${kind.replace(' ', '-')}`}

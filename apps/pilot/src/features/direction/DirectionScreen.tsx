@@ -4,7 +4,7 @@ import { useRecording } from '../../data/recordings';
 import { type MachineModel, changedWords } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useState, useMemo } from 'react';
-import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
+import { clampReference, formatFigure, PhaseOrder, type DrivenKind, present } from '@yare/core';
 import { useMayRun } from '../../data/mayRun';
 import { useProofs, useProve } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
@@ -96,7 +96,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
         <>
           <Finding
             severity="error"
-            sentence={`It turns the wrong way (${newest!.author}, ${when(newest!.at)}). Two cures, one of them; then prove it again by holding below.`}
+            sentence={`It turns the wrong way (${present(newest).author}, ${when(present(newest).at)}). Two cures, one of them; then prove it again by holding below.`}
           />
           <SheetRow
             label="Change two motor leads over"
@@ -118,13 +118,13 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       {standing.state === 'stale' && (
         <Finding
           severity="warning"
-          sentence={`Proved ${when(newest!.at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
+          sentence={`Proved ${when(present(newest).at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
         />
       )}
       {standing.state === 'passed' && !asks && (
         <Finding
           severity="good"
-          sentence={`${newest!.measured.replace(/^./, (c) => c.toUpperCase())}. ${newest!.author}, ${when(newest!.at)}.`}
+          sentence={`${present(newest).measured.replace(/^./, (c) => c.toUpperCase())}. ${present(newest).author}, ${when(present(newest).at)}.`}
           act="Go on to Tune"
           onAct={() => go(`/m/${tag}/tune`)}
         />

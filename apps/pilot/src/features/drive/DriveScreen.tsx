@@ -19,7 +19,7 @@ import {
   DriveSettings,
 } from '@yare/books';
 import type { DriveBook, Survey } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { formatFigure, present } from '@yare/core';
 import { useSetDrive, useReadDrive } from '../../data/drive';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
@@ -141,7 +141,7 @@ function FamilyAndSize({
       {asked && (
         <Finding
           severity="act"
-          sentence={`${tag} gets a ${allBooks().find((b) => b.id === asked.bookId)!.family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and count no more.`}
+          sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and count no more.`}
           act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
           onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
         />

@@ -13,6 +13,7 @@ import {
   type MachineSpec,
   type WhatIf,
   type SettingRole,
+  present,
 } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import { useLookAhead, type LookAheadState } from '../../data/lookAhead';
@@ -57,7 +58,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
 
   const useShortest = () => {
     const setting = model.drafted.need('decelerationTime');
-    const value = Math.min(setting.max, storedValue(setting, Math.ceil(ahead.stopping!.without / setting.step) * setting.step));
+    const value = Math.min(setting.max, storedValue(setting, Math.ceil(present(ahead.stopping).without / setting.step) * setting.step));
     editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
   };
   // a question's answer is drawn only as long as the figures it was asked with stand
@@ -81,7 +82,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
             }
           : goOn(tag, 'motion'),
       ]}
-      evidenceTitle="Palette-ahead: start, run, stop"
+      evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}
       evidence={
         <>
@@ -98,7 +99,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       {!wide && spec && (
         <>
           <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet">
-            <Second>Palette-ahead: start, run, stop</Second>
+            <Second>Look-ahead: start, run, stop</Second>
             <Second>{ahead.busy ? 'computing…' : source}</Second>
           </View>
           {chart}
@@ -131,7 +132,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
                             sentence={f.sentence}
                             act={
                               offer
-                                ? `${f.offer}: ${formatFigure(Math.ceil(shortest! / setting.step) * setting.step, setting.decimals)} s`
+                                ? `${f.offer}: ${formatFigure(Math.ceil(present(shortest) / setting.step) * setting.step, setting.decimals)} s`
                                 : undefined
                             }
                             onAct={offer ? useShortest : undefined}

@@ -4,7 +4,7 @@ import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
 import { allBooks } from '@yare/books';
-import { formatFigure } from '@yare/core';
+import { formatFigure, present } from '@yare/core';
 import {
   clearNewMachine,
   editNewMachine,
@@ -47,7 +47,7 @@ export function NewMachineScreen() {
     decimals: 0,
     min: 50,
     max: 1000,
-    onSet: (v) => editNewMachine({ voltage: v! }),
+    onSet: (v) => editNewMachine({ voltage: present(v) }),
   };
   const address = addressEntry(owner, machine.unit, (unit) => editNewMachine({ unit }));
   const clear = () => {
@@ -119,7 +119,7 @@ export function NewMachineScreen() {
             return (
               <EntryRow
                 key={r.field}
-                entry={figures[i]!}
+                entry={present(figures[i])}
                 second={r.second}
                 figure={value === undefined ? '–' : formatFigure(value, stampedDecimals(value, 3))}
                 mark={value === undefined ? '' : 'P'}

@@ -1,4 +1,5 @@
 import { View } from '@tamagui/core';
+import { present } from '@yare/core';
 import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
 import type { StampedPlate } from '@yare/core';
 import { fontFamily } from '../../ui/palette';
@@ -94,7 +95,7 @@ export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { pl
   const posts = boardOf(plate);
   const { links, lines, words } = linksOf(plate);
   const at = (name: string): [number, number] => {
-    const [, column, row] = posts.find(([n]) => n === name)!;
+    const [, column, row] = present(posts.find(([n]) => n === name));
     return [70 + column * 70, 34 + row * 48];
   };
   const lowest = Math.max(...posts.map(([, , row]) => row));

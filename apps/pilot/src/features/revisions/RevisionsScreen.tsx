@@ -1,4 +1,5 @@
 import { machineScreen } from '../../machine/machineScreen';
+import { present } from '@yare/core';
 import type { MachineModel } from '@yare/commissioning';
 import { useRevision, useRevisions } from '../../data/sheets';
 import { View } from '@tamagui/core';
@@ -36,7 +37,7 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
         return (
           <View key={`${r.kind} ${r.revision}`}>
             <SheetRow
-              label={`${r.kind[0]!.toUpperCase()}${r.kind.slice(1)} ${r.revision}`}
+              label={`${present(r.kind[0]).toUpperCase()}${r.kind.slice(1)} ${r.revision}`}
               second={`${r.author}, ${when(r.at)}${r.otherDrive ? ' · of the drive before' : r.changed > 0 ? ` · ${r.changed} changed` : ''}`}
               inHand={here}
               onPress={r.otherDrive ? undefined : () => setOpen(here ? null : { kind: r.kind, revision: r.revision })}
@@ -62,7 +63,7 @@ function BringBack({ model, which, onDone }: { model: MachineModel; which: Which
     const before = Object.fromEntries(changes.map((s) => [s.code, model.draftOf(s.code)]));
     editDraft(
       model.machine.tag,
-      Object.fromEntries(changes.map((s) => [s.code, { value: data.values[s.code]!.value, source: data.values[s.code]!.source }])),
+      Object.fromEntries(changes.map((s) => [s.code, { value: present(data.values[s.code]).value, source: present(data.values[s.code]).source }])),
       before,
     );
     onDone();
@@ -79,7 +80,7 @@ function BringBack({ model, which, onDone }: { model: MachineModel; which: Which
         <SheetRow key={s.code} label={s.name} second={s.code}>
           <View paddingRight={14} maxWidth="50%">
             <Mono textAlign="right" fontSize={15} lineHeight={20}>
-              {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, data.values[s.code]!.value)} {s.unit}
+              {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, present(data.values[s.code]).value)} {s.unit}
             </Mono>
           </View>
         </SheetRow>

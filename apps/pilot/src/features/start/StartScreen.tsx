@@ -1,4 +1,5 @@
 import { sourceMark } from '../../machine/sourceMark';
+import { present } from '@yare/core';
 import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useSheets } from '../../data/sheets';
@@ -98,7 +99,7 @@ function StartSheet({ model }: { model: MachineModel }) {
       {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
       {(from === 'template' || (other && copied.ready)) && changes.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
       {changes.map((c) => {
-        const s = model.drafted.at(c.code)!;
+        const s = present(model.drafted.at(c.code));
         return (
           <SheetRow
             key={c.code}

@@ -1,7 +1,7 @@
 import { drivenFields, drivenFigure, kindWords } from '@yare/commissioning';
 import { useState } from 'react';
 import type { Driven, DrivenKind } from '@yare/contract';
-import { formatFigure, type StampedPlate, drivenFromMotor } from '@yare/core';
+import { formatFigure, type StampedPlate, drivenFromMotor, present } from '@yare/core';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -72,7 +72,7 @@ export function DrivenRows({
         return (
           <EntryRow
             key={f.key}
-            entry={entries[i]!}
+            entry={present(entries[i])}
             second={value === null ? 'none fitted' : f.second}
             figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
             mark={estimate ? 'W' : 'C'}

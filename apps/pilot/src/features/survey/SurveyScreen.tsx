@@ -1,6 +1,6 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useSurvey } from '../../data/survey';
-import { atHand, type MachineModel, surveyLacks } from '@yare/commissioning';
+import { atHand, longCable, type MachineModel, surveyLacks, warmAmbient } from '@yare/commissioning';
 import { Fragment, useState } from 'react';
 import type { Driven, Survey } from '@yare/contract';
 import { formatFigure } from '@yare/core';
@@ -41,47 +41,102 @@ const placeRows: Row[] = [
   { field: 'cableLength', label: 'Motor cable', second: 'drive to motor', unit: 'm', min: 0, max: 2000, optional: true },
 ];
 
-function SurveySheet({ model }: { model: MachineModel }) {
-  const { tag, driven } = model.machine;
-  const wide = useWide();
-  const { survey, made } = useSurvey(model);
-  const undo = useUndo(tag, 'survey');
-  const [open, setOpen] = useState<'phases' | 'screened' | null>(null);
-  const [why, setWhy] = useState<string | null>(null);
-  const set = (change: Partial<Survey>) =>
-    editSurvey(tag, change, Object.fromEntries(Object.keys(change).map((k) => [k, survey[k as keyof Survey]])) as Partial<Survey>);
-  const setDriven = (to: Driven) => editSurvey(tag, { driven: to }, { driven: survey.driven ?? null });
-  const [address, setAddress] = useState<number | null>(null);
-  const where = addressEntry(tag, address ?? model.machine.unit, (unit) => setAddress(unit === model.machine.unit ? null : unit));
-  const load = drivenEntries(tag, driven, setDriven);
-  const figures = [...supplyRows, ...placeRows].map((r): Entry => ({
-    id: `${tag} survey ${r.field}`,
-    label: r.label,
-    value: survey[r.field],
-    unit: r.unit,
-    decimals: 0,
-    min: r.min,
-    max: r.max,
-    optional: r.optional,
-    onSet: (value) => set({ [r.field]: value } as Partial<Survey>),
-  }));
-  const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
-  const lacks = surveyLacks(survey, model.machine);
-  const row = (r: Row) => {
-    const e = figures.find((x) => x.id.endsWith(` ${r.field}`))!;
-    const value = survey[r.field];
+type Set = (change: Partial<Survey>) => void;
+
+/** A figure of the survey as it is typed. */
+const figureEntry = (tag: string, r: Row, survey: Survey, set: Set): Entry => ({
+  id: `${tag} survey ${r.field}`,
+  label: r.label,
+  value: survey[r.field],
+  unit: r.unit,
+  decimals: 0,
+  min: r.min,
+  max: r.max,
+  optional: r.optional,
+  onSet: (value) => set({ [r.field]: value }),
+});
+
+function FigureRow({ row, survey, entry }: { row: Row; survey: Survey; entry: Entry }) {
+  const value = survey[row.field];
+  return (
+    <EntryRow
+      entry={entry}
+      second={value === null ? 'not taken down yet' : row.second}
+      figure={value === null ? '–' : formatFigure(value, 0)}
+      mark={value === null ? '' : 'C'}
+      testID={`survey-${row.field}`}
+    />
+  );
+}
+
+/** A row that opens into its choices. */
+function ChoiceRow<V extends string | number>({
+  label,
+  second,
+  options,
+  value,
+  onChoose,
+  testID,
+}: {
+  label: string;
+  second: string;
+  options: ReadonlyArray<{ value: V; label: string; second?: string }>;
+  value: V | null;
+  onChoose: (value: V) => void;
+  testID: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const chosen = options.find((o) => o.value === value);
+  return (
+    <>
+      <SheetRow
+        label={label}
+        second={second}
+        words={chosen?.label ?? '–'}
+        mark={chosen ? 'C' : ''}
+        inHand={open}
+        onPress={() => setOpen(!open)}
+        testID={testID}
+      />
+      {open && (
+        <Choices
+          options={options}
+          value={value}
+          onChoose={(v) => {
+            setOpen(false);
+            const option = options.find((o) => o.value === v);
+            if (option) onChoose(option.value);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** What the place does to the drive and its cable. */
+function PlaceFindings({ field, survey }: { field: FigureField; survey: Survey }) {
+  const { cableLength, ambient } = survey;
+  if (field === 'cableLength' && (cableLength ?? 0) > longCable)
     return (
-      <EntryRow
-        key={r.field}
-        entry={e}
-        second={value === null ? 'not taken down yet' : r.second}
-        figure={value === null ? '–' : formatFigure(value, 0)}
-        mark={value === null ? '' : 'C'}
-        testID={`survey-${r.field}`}
+      <Finding
+        severity="warning"
+        sentence={`${cableLength} m of motor cable: pulses reflect at the motor and stress its first turns above about ${longCable} m (common practice). Plan an output choke or filter.`}
       />
     );
-  };
-  const atHandRows = (
+  if (field === 'ambient' && (ambient ?? 0) > warmAmbient)
+    return (
+      <Finding
+        severity="warning"
+        sentence={`Above ${warmAmbient} °C the drive carries less. The Drive stage takes ${ambient} °C into account.`}
+      />
+    );
+  return null;
+}
+
+/** What has to lie at hand: a list of its own on a wide screen, rows of the sheet on a phone. */
+function AtHand({ list }: { list: ReturnType<typeof atHand> }) {
+  const wide = useWide();
+  return (
     <>
       {!wide && <SectionHead right={`${list.length} things`}>At hand before you start</SectionHead>}
       {list.map((x) =>
@@ -96,93 +151,92 @@ function SurveySheet({ model }: { model: MachineModel }) {
       )}
     </>
   );
+}
+
+function Why({ survey, set }: { survey: Survey; set: Set }) {
+  const [why, setWhy] = useState<string | null>(null);
+  return (
+    <TextLine
+      label="Why the drive is commissioned"
+      placeholder="New drive, new motor, after a repair…"
+      value={why ?? survey.why}
+      onChange={setWhy}
+      act={why !== null && why !== survey.why ? 'Set' : undefined}
+      onAct={() => {
+        set({ why: (why ?? '').trim() });
+        setWhy(null);
+      }}
+      testID="survey-why"
+      actTestID="survey-why-set"
+    />
+  );
+}
+
+const phaseChoices = [
+  { value: 3, label: 'Three' },
+  { value: 1, label: 'One', second: 'half of a three-phase drive’s current is left' },
+] as const;
+const screenChoices = [
+  { value: 1, label: 'Screened' },
+  { value: 0, label: 'Open' },
+] as const;
+
+function SurveySheet({ model }: { model: MachineModel }) {
+  const { tag, driven } = model.machine;
+  const wide = useWide();
+  const { survey, made } = useSurvey(model);
+  const undo = useUndo(tag, 'survey');
+  const set = (change: Partial<Survey>) =>
+    editSurvey(tag, change, Object.fromEntries(Object.entries(survey).filter(([field]) => field in change)) as Partial<Survey>);
+  const setDriven = (to: Driven) => editSurvey(tag, { driven: to }, { driven: survey.driven ?? null });
+  const [address, setAddress] = useState<number | null>(null);
+  const where = addressEntry(tag, address ?? model.machine.unit, (unit) => setAddress(unit === model.machine.unit ? null : unit));
+  const load = drivenEntries(tag, driven, setDriven);
+  const supply = supplyRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));
+  const place = placeRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));
+  const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
+  const lacks = surveyLacks(survey, model.machine);
   return (
     <MachineFrame
       model={model}
       stage="survey"
       title="Survey"
-      entries={[where, ...figures, ...load]}
+      entries={[where, ...[...supply, ...place].map((r) => r.entry), ...load]}
       acts={[undo, goOn(tag, 'survey')]}
       evidenceTitle="At hand before you start"
       evidenceNote={`${list.length} things`}
-      evidence={atHandRows}
+      evidence={<AtHand list={list} />}
     >
       <RecordRows machine={model.machine} address={where} asked={address} onAsked={setAddress} />
       <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Why it is done</SectionHead>
-      <TextLine
-        label="Why the drive is commissioned"
-        placeholder="New drive, new motor, after a repair…"
-        value={why ?? survey.why}
-        onChange={setWhy}
-        act={why !== null && why !== survey.why ? 'Set' : undefined}
-        onAct={() => {
-          set({ why: (why ?? '').trim() });
-          setWhy(null);
-        }}
-        testID="survey-why"
-        actTestID="survey-why-set"
-      />
+      <Why survey={survey} set={set} />
       <SectionHead>Supply</SectionHead>
-      {supplyRows.map(row)}
-      <SheetRow
+      {supply.map((r) => (
+        <FigureRow key={r.row.field} {...r} survey={survey} />
+      ))}
+      <ChoiceRow
         label="Phases"
         second="that feed the drive"
-        words={survey.phases === 3 ? 'Three' : 'One'}
-        mark="C"
-        inHand={open === 'phases'}
-        onPress={() => setOpen(open === 'phases' ? null : 'phases')}
+        options={phaseChoices}
+        value={survey.phases}
+        onChoose={(phases) => set({ phases })}
         testID="survey-phases"
       />
-      {open === 'phases' && (
-        <Choices
-          options={[
-            { value: 3, label: 'Three' },
-            { value: 1, label: 'One', second: 'half of a three-phase drive’s current is left' },
-          ]}
-          value={survey.phases}
-          onChoose={(v) => {
-            setOpen(null);
-            set({ phases: v as 1 | 3 });
-          }}
-        />
-      )}
       <SectionHead>Where it stands</SectionHead>
-      {placeRows.map((r) => (
-        <Fragment key={r.field}>
-          {row(r)}
-          {r.field === 'cableLength' && (survey.cableLength ?? 0) > 50 && (
-            <Finding
-              severity="warning"
-              sentence={`${survey.cableLength} m of motor cable: pulses reflect at the motor and stress its first turns above about 50 m (common practice). Plan an output choke or filter.`}
-            />
-          )}
-          {r.field === 'ambient' && (survey.ambient ?? 0) > 40 && (
-            <Finding severity="warning" sentence={`Above 40 °C the drive carries less. The Drive stage takes ${survey.ambient} °C into account.`} />
-          )}
+      {place.map((r) => (
+        <Fragment key={r.row.field}>
+          <FigureRow {...r} survey={survey} />
+          <PlaceFindings field={r.row.field} survey={survey} />
         </Fragment>
       ))}
-      <SheetRow
+      <ChoiceRow
         label="Cable screen"
         second={survey.screened === null ? 'not looked at yet' : 'of the motor cable'}
-        words={survey.screened === null ? '–' : survey.screened ? 'Screened' : 'Open'}
-        mark={survey.screened === null ? '' : 'C'}
-        inHand={open === 'screened'}
-        onPress={() => setOpen(open === 'screened' ? null : 'screened')}
+        options={screenChoices}
+        value={survey.screened === null ? null : survey.screened ? 1 : 0}
+        onChoose={(v) => set({ screened: v === 1 })}
         testID="survey-screened"
       />
-      {open === 'screened' && (
-        <Choices
-          options={[
-            { value: 1, label: 'Screened' },
-            { value: 0, label: 'Open' },
-          ]}
-          value={survey.screened === null ? null : Number(survey.screened)}
-          onChoose={(v) => {
-            setOpen(null);
-            set({ screened: v === 1 });
-          }}
-        />
-      )}
       <DrivenRows
         driven={driven}
         estimated={model.machine.drivenEstimated}
@@ -194,7 +248,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
       {lacks.length > 0 && (
         <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the usual figures are taken, and it is said where.`}</Note>
       )}
-      {!wide && atHandRows}
+      {!wide && <AtHand list={list} />}
     </MachineFrame>
   );
 }
