@@ -37,6 +37,8 @@ function markOf(run: Run, phase: RunPhase): string {
   return marks[phase];
 }
 
+const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
+
 /** Hold to run with a recording of every run, from command taken until it is given back. */
 export function recordedRuns({ db, watch, fleet, claims, space, log, told, timing }: RecordedRunsOptions) {
   const recorders = new Map<string, Recorder>();
@@ -102,7 +104,6 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     if (phase === 'ended') close(run, recorder);
   };
 
-  const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
   const holdToRun = new HoldToRun(
     fleet,
     claims,

@@ -14,7 +14,7 @@ import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { Pressable } from 'react-native';
 import type { Survey } from '@yare/contract';
-import { formatFigure, present } from '@yare/core';
+import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
@@ -78,18 +78,11 @@ function judge(check: PowerCheck, survey: Survey): Judgement | null {
   return check.figures === 'lineVoltages' ? judgeVoltages(survey.lineVoltages, survey.voltage) : null;
 }
 
-function PowerSheet({ model }: { model: MachineModel }) {
-  const { tag } = model.machine;
-  const { survey } = useSurvey(model);
-  const proofOf = useProofs(model);
+type CheckItem = { id: string; check: PowerCheck } & ProofStanding;
+
+/** Proves a check, or takes its proof back. */
+function useRecordCheck(model: MachineModel, onRecorded: () => void) {
   const prove = useProve(model);
-  const items = powerChecks.map((check) => ({ id: check.id, check, ...proofOf('before-power', check.id) }));
-  const first = items.find((i) => i.standing.state !== 'passed')?.id ?? null;
-  const [chosen, setChosen] = useState<string | null | undefined>(undefined);
-  // until somebody chooses, the first check that is open lies open
-  const open = chosen === undefined ? first : chosen;
-  const set = (change: Partial<Survey>) => editSurvey(tag, change);
-  const entries = powerChecks.flatMap((c) => figureEntries(tag, c, survey, set));
   const record = (check: PowerCheck, passed: boolean, judged: Judgement | null) =>
     prove.mutate(
       {
@@ -100,96 +93,142 @@ function PowerSheet({ model }: { model: MachineModel }) {
         measured: judged?.measured ?? (passed ? 'seen to be so' : 'not so'),
         ...check.relies,
       },
-      { onSuccess: () => setChosen(undefined) },
+      { onSuccess: onRecorded },
     );
   const takeBack = (check: PowerCheck) =>
     prove.mutate({ stage: 'before-power', item: check.id, outcome: 'taken back', expected: check.how, measured: '' });
+  return { record, takeBack, error: prove.error };
+}
+
+function PowerSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const { survey } = useSurvey(model);
+  const proofOf = useProofs(model);
+  const items = powerChecks.map((check): CheckItem => ({ id: check.id, check, ...proofOf('before-power', check.id) }));
+  const first = items.find((i) => i.standing.state !== 'passed')?.id ?? null;
+  const [chosen, setChosen] = useState<string | null | undefined>(undefined);
+  const recording = useRecordCheck(model, () => setChosen(undefined));
+  // until somebody chooses, the first check that is open lies open
+  const open = chosen === undefined ? first : chosen;
+  const set = (change: Partial<Survey>) => editSurvey(tag, change);
   const passed = items.filter((i) => i.standing.state === 'passed').length;
   return (
     <MachineFrame
       model={model}
       stage="before-power"
       title="Before power"
-      entries={entries}
+      entries={powerChecks.flatMap((c) => figureEntries(tag, c, survey, set))}
       acts={[{ words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
       evidenceTitle="Why in this order"
-      evidence={
-        <View padding={16} gap={10}>
-          <Body>Dead and locked before a hand goes in. Earths before phases, so that a mistake finds its way to earth and not through you.</Body>
-          <Body>Insulation while the motor is still off the drive: 500 V on its output destroys it.</Body>
-          <Body>Motor before supply: the two rows of three terminals look alike, and the supply on the motor side destroys the drive too.</Body>
-          <Body>The supply last, measured before anything is started.</Body>
-        </View>
-      }
+      evidence={<WhyInThisOrder />}
     >
-      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      {recording.error && <Finding severity="error" sentence={recording.error.message} />}
       <SectionHead right={`${passed} of ${items.length} passed`}>In this order</SectionHead>
-      {items.map(({ check, newest, standing }) => {
-        const judged = judge(check, survey);
-        const before = openBefore(items, check.id);
-        const second =
-          standing.state === 'stale'
-            ? `again: ${changedWords(model, standing.changed)} changed since`
-            : newest && standing.state !== 'not yet'
-              ? `${check.figures ? `${newest.measured} · ` : ''}${newest.author}, ${when(newest.at)}`
-              : check.how;
-        return (
-          <Fragment key={check.id}>
-            <SheetRow
-              label={check.name}
-              second={open === check.id ? undefined : second}
-              mark={<ProofShape proof={shapeOf[standing.state]} />}
-              inHand={open === check.id}
-              onPress={() => setChosen(open === check.id ? null : check.id)}
-              testID={`check-${check.id}`}
+      {items.map((item) => (
+        <Fragment key={item.id}>
+          <CheckRow model={model} item={item} open={open === item.id} onOpen={() => setChosen(open === item.id ? null : item.id)} />
+          {open === item.id && (
+            <OpenCheck
+              item={item}
+              before={openBefore(items, item.id)}
+              entries={figureEntries(tag, item.check, survey, set)}
+              shortId={(e) => e.id.slice(tag.length + 7)}
+              judged={judge(item.check, survey)}
+              recording={recording}
             />
-            {standing.state === 'failed' && newest && open !== check.id && (
-              <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and prove it again before power goes on.`} />
-            )}
-            {open === check.id && (
-              <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
-                <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
-                  <Body>{check.how}</Body>
-                  {before && (
-                    <Second color="$yellow">Before this one: {present(powerChecks.find((c) => c.id === before)).name.toLowerCase()}.</Second>
-                  )}
-                </View>
-                {figureEntries(tag, check, survey, set).map((e) => (
-                  <EntryRow
-                    key={e.id}
-                    entry={e}
-                    figure={e.value === null ? '–' : formatFigure(e.value, e.decimals)}
-                    testID={`figure-${e.id.slice(tag.length + 7)}`}
-                  />
-                ))}
-                {judged && <Finding severity={judged.passed ? 'good' : 'error'} sentence={judged.sentence} />}
-                <View flexDirection="row">
-                  {check.figures ? (
-                    <Act
-                      words="Record the reading"
-                      filled
-                      disabled={!judged}
-                      onPress={() => record(check, present(judged).passed, judged)}
-                      testID={`record-${check.id}`}
-                    />
-                  ) : (
-                    <>
-                      <Act words="Not so" onPress={() => record(check, false, null)} testID={`fail-${check.id}`} />
-                      <Act words="It is so" filled onPress={() => record(check, true, null)} testID={`pass-${check.id}`} />
-                    </>
-                  )}
-                </View>
-                {standing.state !== 'not yet' && (
-                  <Pressable role="button" onPress={() => takeBack(check)} style={{ minHeight: 48, justifyContent: 'center', paddingLeft: 52 }}>
-                    <LinkWords>Take it back</LinkWords>
-                  </Pressable>
-                )}
-              </View>
-            )}
-          </Fragment>
-        );
-      })}
+          )}
+        </Fragment>
+      ))}
     </MachineFrame>
+  );
+}
+
+function WhyInThisOrder() {
+  return (
+    <View padding={16} gap={10}>
+      <Body>Dead and locked before a hand goes in. Earths before phases, so that a mistake finds its way to earth and not through you.</Body>
+      <Body>Insulation while the motor is still off the drive: 500 V on its output destroys it.</Body>
+      <Body>Motor before supply: the two rows of three terminals look alike, and the supply on the motor side destroys the drive too.</Body>
+      <Body>The supply last, measured before anything is started.</Body>
+    </View>
+  );
+}
+
+/** A check with where its proof stands. */
+function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: CheckItem; open: boolean; onOpen: () => void }) {
+  const { check, newest, standing } = item;
+  const second =
+    standing.state === 'stale'
+      ? `again: ${changedWords(model, standing.changed)} changed since`
+      : newest && standing.state !== 'not yet'
+        ? `${check.figures ? `${newest.measured} · ` : ''}${newest.author}, ${when(newest.at)}`
+        : check.how;
+  return (
+    <>
+      <SheetRow
+        label={check.name}
+        second={open ? undefined : second}
+        mark={<ProofShape proof={shapeOf[standing.state]} />}
+        inHand={open}
+        onPress={onOpen}
+        testID={`check-${check.id}`}
+      />
+      {standing.state === 'failed' && newest && !open && (
+        <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and prove it again before power goes on.`} />
+      )}
+    </>
+  );
+}
+
+/** A check in hand: how it is done, its figures, and what was seen. */
+function OpenCheck({
+  item: { check, standing },
+  before,
+  entries,
+  shortId,
+  judged,
+  recording,
+}: {
+  item: CheckItem;
+  before: string | null;
+  entries: Entry[];
+  shortId: (entry: Entry) => string;
+  judged: Judgement | null;
+  recording: ReturnType<typeof useRecordCheck>;
+}) {
+  const first = powerChecks.find((c) => c.id === before);
+  return (
+    <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
+      <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
+        <Body>{check.how}</Body>
+        {first && <Second color="$yellow">Before this one: {first.name.toLowerCase()}.</Second>}
+      </View>
+      {entries.map((e) => (
+        <EntryRow key={e.id} entry={e} figure={e.value === null ? '–' : formatFigure(e.value, e.decimals)} testID={`figure-${shortId(e)}`} />
+      ))}
+      {judged && <Finding severity={judged.passed ? 'good' : 'error'} sentence={judged.sentence} />}
+      <View flexDirection="row">
+        {check.figures ? (
+          <Act
+            words="Record the reading"
+            filled
+            disabled={!judged}
+            onPress={() => judged && recording.record(check, judged.passed, judged)}
+            testID={`record-${check.id}`}
+          />
+        ) : (
+          <>
+            <Act words="Not so" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
+            <Act words="It is so" filled onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
+          </>
+        )}
+      </View>
+      {standing.state !== 'not yet' && (
+        <Pressable role="button" onPress={() => recording.takeBack(check)} style={{ minHeight: 48, justifyContent: 'center', paddingLeft: 52 }}>
+          <LinkWords>Take it back</LinkWords>
+        </Pressable>
+      )}
+    </View>
   );
 }
 

@@ -2,15 +2,15 @@ import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useRecording } from '../../data/recordings';
 import { type MachineModel, changedWords } from '@yare/commissioning';
-import { View } from '@tamagui/core';
 import { useState, useMemo } from 'react';
-import { clampReference, formatFigure, PhaseOrder, type DrivenKind, present } from '@yare/core';
+import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
 import { useMayRun } from '../../data/mayRun';
 import { useProofs, useProve } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
+import { LiveBelow, RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
 import { MayTurn } from '../../machine/MayTurn';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape } from '../../ui/shapes';
@@ -18,7 +18,6 @@ import { StageFindings } from '../../machine/StageFindings';
 import { Body } from '../../ui/text';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { when } from '../../ui/when';
-import { useWide } from '../../ui/theme';
 import { ShaftSketch } from './ShaftSketch';
 import { go } from '../../ui/go';
 
@@ -38,17 +37,13 @@ const lookAt: Record<DrivenKind, { title: string; how: string }> = {
 
 function DirectionSheet({ model }: { model: MachineModel }) {
   const { tag, name, driven } = model.machine;
-  const wide = useWide();
-  const proofOf = useProofs(model);
   const { mine, turning, run, blocked } = useMayRun(tag);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
   const [frequency, setFrequency] = useState(5);
   const [clear, setClear] = useState(false);
   const [seen, setSeen] = useState<number | null>(null);
-  const { newest, standing } = proofOf('direction', 'direction');
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const what = lookAt[driven.kind];
-  const phaseOrder = model.drafted.find('phaseOrder');
   const looked = run?.phase === 'ended' && run.recordingId !== null && run.tune === null ? run.recordingId : null;
   const asks = looked !== null && looked !== seen;
   const entry: Entry = {
@@ -60,13 +55,6 @@ function DirectionSheet({ model }: { model: MachineModel }) {
     min: 1,
     max: 15,
     onSet: (v) => setFrequency(v ?? 5),
-  };
-  const turnRound = () => {
-    if (!phaseOrder) return;
-    const held = model.held?.role('phaseOrder') ?? PhaseOrder.asWired;
-    const other = held === PhaseOrder.asWired ? PhaseOrder.changedOver : PhaseOrder.asWired;
-    takeChanges(model, model.drafted.change('phaseOrder', other, 'measured'));
-    go(`/m/${tag}/write`);
   };
   return (
     <MachineFrame
@@ -87,48 +75,9 @@ function DirectionSheet({ model }: { model: MachineModel }) {
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run?.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null && run.sentence && (
-        <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
-      )}
+      <RunFindings run={run} />
       {asks && <WhichWay key={looked} model={model} recordingId={looked} onSaid={() => setSeen(looked)} />}
-      {standing.state === 'failed' && !asks && (
-        <>
-          <Finding
-            severity="error"
-            sentence={`It turns the wrong way (${present(newest).author}, ${when(present(newest).at)}). Two cures, one of them; then prove it again by holding below.`}
-          />
-          <SheetRow
-            label="Change two motor leads over"
-            second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better cure: forward is forward for any drive that ever comes here."
-            mark={<ProofShape proof="act" />}
-          />
-          {phaseOrder ? (
-            <ActRow
-              words={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
-              second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
-              onPress={turnRound}
-              testID="turn-round"
-            />
-          ) : (
-            <Note>{`${model.drafted.book.family} has no setting for it.`}</Note>
-          )}
-        </>
-      )}
-      {standing.state === 'stale' && (
-        <Finding
-          severity="warning"
-          sentence={`Proved ${when(present(newest).at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
-        />
-      )}
-      {standing.state === 'passed' && !asks && (
-        <Finding
-          severity="good"
-          sentence={`${present(newest).measured.replace(/^./, (c) => c.toUpperCase())}. ${present(newest).author}, ${when(present(newest).at)}.`}
-          act="Go on to Tune"
-          onAct={() => go(`/m/${tag}/tune`)}
-        />
-      )}
+      <DirectionProof model={model} asks={asks} />
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'direction')} />
       <SectionHead>What to look at</SectionHead>
       <ShaftSketch kind={driven.kind} />
@@ -143,26 +92,70 @@ function DirectionSheet({ model }: { model: MachineModel }) {
         testID="direction-frequency"
       />
       <MayTurn sentence={`${tag} ${name} will turn forward while you hold.`} clear={clear} onClear={setClear} />
-      {model.differing.length > 0 && !mine && (
-        <Finding
-          severity="warning"
-          sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
-          act="Go to Write"
-          onAct={() => go(`/m/${tag}/write`)}
-        />
-      )}
+      {!mine && <RunsByWhatIsInDrive model={model} />}
       <Note>
         <Body>
           Command is yours only while you hold. When you let go it ramps down and start goes back to the terminals; the strip above says who has it.
         </Body>
       </Note>
-      {!wide && (
-        <View>
-          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
-          <TrendChart tag={tag} model={model} />
-        </View>
-      )}
+      <LiveBelow model={model} />
     </MachineFrame>
+  );
+}
+
+/** Where the proof of the direction stands, and the two cures when it turns the wrong way. */
+function DirectionProof({ model, asks }: { model: MachineModel; asks: boolean }) {
+  const { newest, standing } = useProofs(model)('direction', 'direction');
+  if (!newest) return null;
+  const by = `${newest.author}, ${when(newest.at)}`;
+  if (standing.state === 'stale')
+    return (
+      <Finding
+        severity="warning"
+        sentence={`Proved ${when(newest.at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
+      />
+    );
+  if (asks) return null;
+  if (standing.state === 'failed') return <Cures model={model} by={by} />;
+  if (standing.state !== 'passed') return null;
+  return (
+    <Finding
+      severity="good"
+      sentence={`${newest.measured.replace(/^./, (c) => c.toUpperCase())}. ${by}.`}
+      act="Go on to Tune"
+      onAct={() => go(`/m/${model.machine.tag}/tune`)}
+    />
+  );
+}
+
+function Cures({ model, by }: { model: MachineModel; by: string }) {
+  const { tag } = model.machine;
+  const phaseOrder = model.drafted.find('phaseOrder');
+  const turnRound = () => {
+    const held = model.held?.role('phaseOrder') ?? PhaseOrder.asWired;
+    const other = held === PhaseOrder.asWired ? PhaseOrder.changedOver : PhaseOrder.asWired;
+    takeChanges(model, model.drafted.change('phaseOrder', other, 'measured'));
+    go(`/m/${tag}/write`);
+  };
+  return (
+    <>
+      <Finding severity="error" sentence={`It turns the wrong way (${by}). Two cures, one of them; then prove it again by holding below.`} />
+      <SheetRow
+        label="Change two motor leads over"
+        second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better cure: forward is forward for any drive that ever comes here."
+        mark={<ProofShape proof="act" />}
+      />
+      {phaseOrder ? (
+        <ActRow
+          words={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
+          second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
+          onPress={turnRound}
+          testID="turn-round"
+        />
+      ) : (
+        <Note>{`${model.drafted.book.family} has no setting for it.`}</Note>
+      )}
+    </>
   );
 }
 

@@ -34,10 +34,8 @@ export function NewMachineScreen() {
   const machine = useNewMachine();
   const add = useAddMachine();
   const [bringBack, setBringBack] = useState<(() => void) | null>(null);
-  const areas = [...new Set((useMachines().data ?? []).map((m) => m.area))];
   const lacks = newMachineLacks(machine);
   const { plate } = machine;
-  const trouble = tagTrouble(machine.tag);
   const figures = plateRows.map((r) => plateEntry(owner, r, plate, editNewPlate));
   const voltage: Entry = {
     id: `${owner} supply`,
@@ -72,34 +70,7 @@ export function NewMachineScreen() {
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
           <StageHead title="New machine" second="What is typed stays on this device until it is on record." />
-          <SectionHead>What it is called</SectionHead>
-          <TextLine
-            label="Tag"
-            caption="Tag, as on the door"
-            placeholder="P-12"
-            value={machine.tag}
-            onChange={(t) => editNewMachine({ tag: t.toUpperCase().trim().slice(0, 8) })}
-            testID="new-tag"
-          />
-          {trouble && <Finding severity="warning" sentence={trouble} />}
-          <TextLine
-            label="Name"
-            caption="Name"
-            placeholder="Wash water pump"
-            value={machine.name}
-            onChange={(t) => editNewMachine({ name: t.slice(0, 60) })}
-            testID="new-name"
-          />
-          <SectionHead>Where it stands</SectionHead>
-          <Choices options={areas.map((a) => ({ value: a, label: a }))} value={machine.area} onChoose={(a) => editNewMachine({ area: String(a) })} />
-          <TextLine
-            label="Area"
-            caption="or another area"
-            placeholder="Boiler house"
-            value={machine.area}
-            onChange={(t) => editNewMachine({ area: t.slice(0, 60) })}
-            testID="new-area"
-          />
+          <NameAndPlace machine={machine} />
           <SectionHead>What it drives</SectionHead>
           <Segments
             label="Kind of machine"
@@ -107,32 +78,7 @@ export function NewMachineScreen() {
             value={machine.kind}
             onChoose={(kind) => editNewMachine({ kind })}
           />
-          <SectionHead right="the rest on the Plate stage">Motor plate</SectionHead>
-          <Segments
-            label="Standard of the plate"
-            options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, words: s, testID: `new-${s}` }))}
-            value={plate.standard}
-            onChoose={(standard) => editNewPlate({ standard, ...(plate.power === undefined && { powerUnit: standard === 'NEMA' ? 'hp' : 'kW' }) })}
-          />
-          {plateRows.map((r, i) => {
-            const value = plate[r.field] as number | undefined;
-            return (
-              <EntryRow
-                key={r.field}
-                entry={present(figures[i])}
-                second={r.second}
-                figure={value === undefined ? '–' : formatFigure(value, stampedDecimals(value, 3))}
-                mark={value === undefined ? '' : 'P'}
-                testID={`new-${r.field}`}
-              />
-            );
-          })}
-          <Segments
-            label="Connection"
-            options={(['star', 'delta'] as const).map((c) => ({ value: c, words: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
-            value={plate.connection ?? null}
-            onChoose={(connection) => editNewPlate({ connection })}
-          />
+          <PlateRows plate={plate} figures={figures} />
           <SectionHead>Supply</SectionHead>
           <EntryRow entry={voltage} second="line to line" figure={formatFigure(machine.voltage, 0)} mark="C" testID="new-supply" />
           <Segments
@@ -162,6 +108,78 @@ export function NewMachineScreen() {
         </EntryFoot>
       </View>
     </View>
+  );
+}
+
+/** What the machine is called and where it stands. */
+function NameAndPlace({ machine }: { machine: NewMachine }) {
+  const areas = [...new Set((useMachines().data ?? []).map((m) => m.area))];
+  const trouble = tagTrouble(machine.tag);
+  return (
+    <>
+      <SectionHead>What it is called</SectionHead>
+      <TextLine
+        label="Tag"
+        caption="Tag, as on the door"
+        placeholder="P-12"
+        value={machine.tag}
+        onChange={(t) => editNewMachine({ tag: t.toUpperCase().trim().slice(0, 8) })}
+        testID="new-tag"
+      />
+      {trouble && <Finding severity="warning" sentence={trouble} />}
+      <TextLine
+        label="Name"
+        caption="Name"
+        placeholder="Wash water pump"
+        value={machine.name}
+        onChange={(t) => editNewMachine({ name: t.slice(0, 60) })}
+        testID="new-name"
+      />
+      <SectionHead>Where it stands</SectionHead>
+      <Choices options={areas.map((a) => ({ value: a, label: a }))} value={machine.area} onChoose={(a) => editNewMachine({ area: String(a) })} />
+      <TextLine
+        label="Area"
+        caption="or another area"
+        placeholder="Boiler house"
+        value={machine.area}
+        onChange={(t) => editNewMachine({ area: t.slice(0, 60) })}
+        testID="new-area"
+      />
+    </>
+  );
+}
+
+/** What the plate has to say before anything can be computed. */
+function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: readonly Entry[] }) {
+  return (
+    <>
+      <SectionHead right="the rest on the Plate stage">Motor plate</SectionHead>
+      <Segments
+        label="Standard of the plate"
+        options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, words: s, testID: `new-${s}` }))}
+        value={plate.standard}
+        onChoose={(standard) => editNewPlate({ standard, ...(plate.power === undefined && { powerUnit: standard === 'NEMA' ? 'hp' : 'kW' }) })}
+      />
+      {plateRows.map((r, i) => {
+        const value = plate[r.field] as number | undefined;
+        return (
+          <EntryRow
+            key={r.field}
+            entry={present(figures[i])}
+            second={r.second}
+            figure={value === undefined ? '–' : formatFigure(value, stampedDecimals(value, 3))}
+            mark={value === undefined ? '' : 'P'}
+            testID={`new-${r.field}`}
+          />
+        );
+      })}
+      <Segments
+        label="Connection"
+        options={(['star', 'delta'] as const).map((c) => ({ value: c, words: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
+        value={plate.connection ?? null}
+        onChoose={(connection) => editNewPlate({ connection })}
+      />
+    </>
   );
 }
 

@@ -26,7 +26,6 @@ export function PlantScreen() {
   const wide = useWide();
   const machines = useMemo(() => data ?? [], [data]);
   const areas = useMemo(() => [...new Set(machines.map((m) => m.area))], [machines]);
-  const connected = useConnected();
   const [inHand, setInHand] = useState(0);
   useHotkeys([
     { hotkey: 'arrowdown', onPress: () => setInHand((i) => Math.min(machines.length - 1, i + 1)) },
@@ -35,25 +34,9 @@ export function PlantScreen() {
     { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
   ]);
   if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
-  const row = (m: MachineSummary) => <MachineRow key={m.tag} machine={m} inHand={wide && machines[inHand]?.tag === m.tag} />;
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
-      {wide && (
-        <View width={measure.index} paddingTop={16}>
-          <View paddingHorizontal={16} paddingBottom={14} borderBottomWidth={1} borderColor="$rule2">
-            <Second>Yare Pilot</Second>
-            <Strong>{machines[0]?.site}</Strong>
-          </View>
-          {areas.map((a) => (
-            <View key={a} flexDirection="row" justifyContent="space-between" paddingHorizontal={16} minHeight={44} alignItems="center">
-              <Body>{a}</Body>
-              <Mono color="$soft">{machines.filter((m) => m.area === a).length}</Mono>
-            </View>
-          ))}
-          <View flex={1} />
-          <DeviceRows />
-        </View>
-      )}
+      {wide && <Areas machines={machines} areas={areas} />}
       <View
         flex={1}
         minWidth={0}
@@ -82,38 +65,72 @@ export function PlantScreen() {
           <HowManyTurn machines={machines} />
         </View>
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
-          {machines.length === 0 && <Note>No machine yet.</Note>}
-          {areas.map((a) => (
-            <Fragment key={a}>
-              <SectionHead>{a}</SectionHead>
-              {machines.filter((m) => m.area === a).map(row)}
-            </Fragment>
-          ))}
-          <ActRow
-            words="Put a machine on record"
-            second="its plate, its drive and where that answers"
-            onPress={() => go('/new')}
-            testID="new-machine"
-          />
-          {!wide && <SectionHead>This device</SectionHead>}
-          {!wide && <DeviceRows />}
-          <SheetFoot />
+          <MachineRows machines={machines} areas={areas} inHand={wide ? machines[inHand]?.tag : undefined} />
         </ScrollView>
       </View>
-      {wide && (
-        <View width={measure.evidence} backgroundColor="$sheet">
-          <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink">
-            <Strong>Log</Strong>
-          </View>
-          <ScrollView>
-            <Log />
-          </ScrollView>
-          <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
-            <Second>↑ ↓ choose a machine, Enter opens it, N puts one on record</Second>
-          </View>
+      {wide && <LogPane />}
+    </View>
+  );
+}
+
+/** The areas of the plant, beside the machines of a wide screen. */
+function Areas({ machines, areas }: { machines: readonly MachineSummary[]; areas: readonly string[] }) {
+  return (
+    <View width={measure.index} paddingTop={16}>
+      <View paddingHorizontal={16} paddingBottom={14} borderBottomWidth={1} borderColor="$rule2">
+        <Second>Yare Pilot</Second>
+        <Strong>{machines[0]?.site}</Strong>
+      </View>
+      {areas.map((a) => (
+        <View key={a} flexDirection="row" justifyContent="space-between" paddingHorizontal={16} minHeight={44} alignItems="center">
+          <Body>{a}</Body>
+          <Mono color="$soft">{machines.filter((m) => m.area === a).length}</Mono>
         </View>
-      )}
+      ))}
+      <View flex={1} />
+      <DeviceRows />
+    </View>
+  );
+}
+
+/** Every machine under its area, and what can be done with the plant. */
+function MachineRows({ machines, areas, inHand }: { machines: readonly MachineSummary[]; areas: readonly string[]; inHand?: string }) {
+  const connected = useConnected();
+  const wide = useWide();
+  return (
+    <>
+      {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
+      {machines.length === 0 && <Note>No machine yet.</Note>}
+      {areas.map((a) => (
+        <Fragment key={a}>
+          <SectionHead>{a}</SectionHead>
+          {machines
+            .filter((m) => m.area === a)
+            .map((m) => (
+              <MachineRow key={m.tag} machine={m} inHand={m.tag === inHand} />
+            ))}
+        </Fragment>
+      ))}
+      <ActRow words="Put a machine on record" second="its plate, its drive and where that answers" onPress={() => go('/new')} testID="new-machine" />
+      {!wide && <SectionHead>This device</SectionHead>}
+      {!wide && <DeviceRows />}
+      <SheetFoot />
+    </>
+  );
+}
+
+function LogPane() {
+  return (
+    <View width={measure.evidence} backgroundColor="$sheet">
+      <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink">
+        <Strong>Log</Strong>
+      </View>
+      <ScrollView>
+        <Log />
+      </ScrollView>
+      <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
+        <Second>↑ ↓ choose a machine, Enter opens it, N puts one on record</Second>
+      </View>
     </View>
   );
 }

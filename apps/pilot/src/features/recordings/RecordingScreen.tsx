@@ -25,10 +25,7 @@ const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1,
 function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { meta, time, data } = recording;
   const wide = useWide();
-  const palette = usePalette();
-  const addMark = useAddMark(meta.id);
   const [cursor, setCursor] = useState<number | null>(null);
-  const [label, setLabel] = useState('');
   const level = model.drafted.levels.overvoltageTrip;
   const panes = useMemo(
     (): Pane[] =>
@@ -48,10 +45,6 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
     link.href = `/api/v1/recordings/${meta.id}/csv`;
     link.download = '';
     link.click();
-  };
-  const markable = cursor !== null && label.trim().length > 0;
-  const mark = () => {
-    if (markable) addMark.mutate({ time: Math.max(0, cursor), label: label.trim() }, { onSuccess: () => setLabel('') });
   };
   const chart = (
     <Chart
@@ -85,6 +78,24 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
         unit="s"
       />
       {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
+      <MarkAtCursor id={meta.id} cursor={cursor} />
+      <LearnFromRun model={model} recording={recording} />
+      {!wide && <Marks recording={recording} />}
+    </MachineFrame>
+  );
+}
+
+/** Words set at the place of the cursor. */
+function MarkAtCursor({ id, cursor }: { id: number; cursor: number | null }) {
+  const palette = usePalette();
+  const addMark = useAddMark(id);
+  const [label, setLabel] = useState('');
+  const markable = cursor !== null && label.trim().length > 0;
+  const mark = () => {
+    if (markable) addMark.mutate({ time: Math.max(0, cursor), label: label.trim() }, { onSuccess: () => setLabel('') });
+  };
+  return (
+    <>
       <SectionHead>Mark at the cursor</SectionHead>
       {addMark.error && <Finding severity="error" sentence={addMark.error.message} />}
       <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={56} alignItems="stretch">
@@ -111,9 +122,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
           <Strong color={markable ? '$plum' : '$soft'}>Mark</Strong>
         </Pressable>
       </View>
-      <LearnFromRun model={model} recording={recording} />
-      {!wide && <Marks recording={recording} />}
-    </MachineFrame>
+    </>
   );
 }
 

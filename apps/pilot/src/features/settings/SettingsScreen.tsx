@@ -34,6 +34,43 @@ function rowsOf(model: MachineModel, found: readonly Setting[], order: Order): R
 
 const keyOf = (row: Row): string => ('head' in row ? `head ${row.head}` : row.setting.code);
 
+/** The filters with how many settings each leaves. */
+function filterOptions(model: MachineModel) {
+  const { all } = model.drafted;
+  const counts: Array<[SettingsFilter, string, number]> = [
+    ['all', 'All', all.length],
+    ['changed', 'Not factory', notAsFactory(model.drafted).length],
+    ['differing', 'Not as drive', model.differing.length],
+    ['locked', 'Standstill', all.filter((s) => s.access === 'stopped').length],
+    ['read', 'Read only', all.filter((s) => s.access === 'read').length],
+  ];
+  return counts.map(([value, words, n]) => ({ value, words, second: String(n), testID: `filter-${value}` }));
+}
+
+function FilesAndLock({ model }: { model: MachineModel }) {
+  return (
+    <>
+      <SheetFiles model={model} />
+      <SectionHead>Lock</SectionHead>
+      <SettingsLock tag={model.machine.tag} />
+    </>
+  );
+}
+
+function OrderChoice({ order, onChoose }: { order: Order; onChoose: (order: Order) => void }) {
+  return (
+    <Segments
+      label="Order"
+      options={[
+        { value: 'code', words: 'By code', second: 'as the drive has them', testID: 'by-code' },
+        { value: 'task', words: 'By task', second: 'what they are for', testID: 'by-task' },
+      ]}
+      value={order}
+      onChoose={onChoose}
+    />
+  );
+}
+
 function SettingsSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const [search, setSearch] = useState('');
@@ -51,21 +88,8 @@ function SettingsSheet({ model }: { model: MachineModel }) {
   const rows = useMemo(() => rowsOf(model, found, order), [model, found, order]);
   const current = open === null ? undefined : model.drafted.at(open);
   const entries = current && !current.options ? [settingEntry(model, current, 'settings')] : [];
-  const counts: Array<[SettingsFilter, string, number]> = [
-    ['all', 'All', model.drafted.all.length],
-    ['changed', 'Not factory', notAsFactory(model.drafted).length],
-    ['differing', 'Not as drive', model.differing.length],
-    ['locked', 'Standstill', model.drafted.all.filter((s) => s.access === 'stopped').length],
-    ['read', 'Read only', model.drafted.all.filter((s) => s.access === 'read').length],
-  ];
   const count = model.differing.length;
-  const sheetFiles = (
-    <>
-      <SheetFiles model={model} />
-      <SectionHead>Lock</SectionHead>
-      <SettingsLock tag={tag} />
-    </>
-  );
+  const sheetFiles = <FilesAndLock model={model} />;
   return (
     <MachineFrame
       model={model}
@@ -96,27 +120,14 @@ function SettingsSheet({ model }: { model: MachineModel }) {
         onAct={search === '' ? undefined : () => setSearch('')}
         testID="search"
       />
-      <Segments
-        label="Which settings"
-        options={counts.map(([value, words, n]) => ({ value, words, second: String(n), testID: `filter-${value}` }))}
-        value={filter}
-        onChoose={setFilter}
-      />
+      <Segments label="Which settings" options={filterOptions(model)} value={filter} onChoose={setFilter} />
       <Fold
         title="Order and short lists"
         right={[order === 'code' ? 'by code' : 'by task', codes ? 'one list shown' : ''].filter(Boolean).join(', ')}
         open={false}
         testID="fold-order"
       >
-        <Segments
-          label="Order"
-          options={[
-            { value: 'code', words: 'By code', second: 'as the drive has them', testID: 'by-code' },
-            { value: 'task', words: 'By task', second: 'what they are for', testID: 'by-task' },
-          ]}
-          value={order}
-          onChoose={setOrder}
-        />
+        <OrderChoice order={order} onChoose={setOrder} />
         <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
         <ActRow words="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
         <ActRow words="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />

@@ -28,7 +28,6 @@ export function SheetFiles({ model }: { model: MachineModel }) {
   const input = useRef<HTMLInputElement>(null);
   const [taken, setTaken] = useState<TakenIn | null>(null);
   const [done, setDone] = useState<number | null>(null);
-  const lines = keypadList(model);
   const changes = taken?.reading.ok ? taken.reading.values.filter((v) => model.draftOf(v.code).value !== v.value) : [];
   const read = async (file: File | undefined) => {
     setDone(null);
@@ -71,31 +70,46 @@ export function SheetFiles({ model }: { model: MachineModel }) {
       {done !== null && (
         <Finding severity="good" sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft. Nothing was written to the drive.`} />
       )}
-      {taken && !taken.reading.ok && (
-        <>
-          <Finding
-            severity="error"
-            sentence={`${taken.name} was not taken in: ${taken.reading.faults.length} ${taken.reading.faults.length === 1 ? 'line is' : 'lines are'} wrong. The draft is as it was.`}
-          />
-          {taken.reading.faults.slice(0, 20).map((f) => (
-            <SheetRow key={`${f.line} ${f.sentence}`} label={`Line ${f.line}`} second={f.sentence} />
-          ))}
-        </>
-      )}
-      {taken?.reading.ok &&
-        (changes.length === 0 ? (
-          <Finding severity="good" sentence={`${taken.name} is sound and says what the draft says already.`} />
-        ) : (
-          <Finding
-            severity="act"
-            sentence={`${taken.name} is sound. It would change ${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} of the draft: ${changes
-              .slice(0, 6)
-              .map((v) => v.code)
-              .join(', ')}${changes.length > 6 ? ' …' : ''}. Nothing is written to the drive by it.`}
-            act={`Take in ${changes.length} ${changes.length === 1 ? 'change' : 'changes'}`}
-            onAct={take}
-          />
+      {taken && <FileRead name={taken.name} reading={taken.reading} changes={changes.map((c) => c.code)} onTake={take} />}
+      <KeypadRows model={model} />
+    </>
+  );
+}
+
+const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** What was found in a file: its faults line by line, or what it would change. */
+function FileRead({ name, reading, changes, onTake }: TakenIn & { changes: string[]; onTake: () => void }) {
+  if (!reading.ok)
+    return (
+      <>
+        <Finding
+          severity="error"
+          sentence={`${name} was not taken in: ${count(reading.faults.length, 'line is', 'lines are')} wrong. The draft is as it was.`}
+        />
+        {reading.faults.slice(0, 20).map((f) => (
+          <SheetRow key={`${f.line} ${f.sentence}`} label={`Line ${f.line}`} second={f.sentence} />
         ))}
+      </>
+    );
+  if (changes.length === 0) return <Finding severity="good" sentence={`${name} is sound and says what the draft says already.`} />;
+  const codes = `${changes.slice(0, 6).join(', ')}${changes.length > 6 ? ' …' : ''}`;
+  return (
+    <Finding
+      severity="act"
+      sentence={`${name} is sound. It would change ${count(changes.length, 'setting', 'settings')} of the draft: ${codes}. Nothing is written to the drive by it.`}
+      act={`Take in ${count(changes.length, 'change', 'changes')}`}
+      onAct={onTake}
+    />
+  );
+}
+
+/** What has to be keyed in at the drive by hand, in order. */
+function KeypadRows({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const lines = keypadList(model);
+  return (
+    <>
       <SectionHead right={`${lines.length} to key in`}>Keypad list</SectionHead>
       {lines.length === 0 ? (
         <Note>Nothing to key in: the drive holds what the draft says.</Note>

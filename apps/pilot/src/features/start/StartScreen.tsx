@@ -32,6 +32,13 @@ function StartSheet({ model }: { model: MachineModel }) {
   const [kind, setKind] = useState<TemplateKind>(driven.kind === 'agitator' ? 'general' : driven.kind);
   const [other, setOther] = useState<string | null>(null);
   const [done, setDone] = useState<number | null>(null);
+  // what was taken before says nothing about another choice
+  const choose =
+    <V,>(set: (value: V) => void) =>
+    (value: V) => {
+      set(value);
+      setDone(null);
+    };
   const copied = useCopied(model, from === 'machine' ? other : null);
   const changes = from === 'template' ? templateChanges(drafted, kind, plate) : copied.changes;
   const take = () => {
@@ -65,10 +72,7 @@ function StartSheet({ model }: { model: MachineModel }) {
           { value: 'machine', words: 'Another machine', second: 'what is alike', testID: 'from-machine' },
         ]}
         value={from}
-        onChoose={(v) => {
-          setFrom(v);
-          setDone(null);
-        }}
+        onChoose={choose(setFrom)}
       />
       {done !== null && changes.length === 0 && (
         <Finding
@@ -81,23 +85,26 @@ function StartSheet({ model }: { model: MachineModel }) {
           label="Kind of machine"
           options={templateKinds.map((k) => ({ value: k, words: kindWords[k], testID: `template-${k}` }))}
           value={kind}
-          onChoose={(k) => {
-            setKind(k);
-            setDone(null);
-          }}
+          onChoose={choose(setKind)}
         />
       ) : (
-        <OtherMachines
-          tag={tag}
-          chosen={other}
-          onChoose={(t) => {
-            setOther(t);
-            setDone(null);
-          }}
-        />
+        <OtherMachines tag={tag} chosen={other} onChoose={choose(setOther)} />
       )}
       {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
       {(from === 'template' || (other && copied.ready)) && changes.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
+      <ChangeRows model={model} changes={changes} />
+      {from === 'machine' && other && copied.left.length > 0 && (
+        <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
+          <LeftOutRows rows={copied.left} />
+        </Fold>
+      )}
+    </MachineFrame>
+  );
+}
+
+function ChangeRows({ model, changes }: { model: MachineModel; changes: readonly TemplateChange[] }) {
+  return (
+    <>
       {changes.map((c) => {
         const s = present(model.drafted.at(c.code));
         return (
@@ -112,12 +119,7 @@ function StartSheet({ model }: { model: MachineModel }) {
           />
         );
       })}
-      {from === 'machine' && other && copied.left.length > 0 && (
-        <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
-          <LeftOutRows rows={copied.left} />
-        </Fold>
-      )}
-    </MachineFrame>
+    </>
   );
 }
 

@@ -125,10 +125,7 @@ function PlaceFindings({ field, survey }: { field: FigureField; survey: Survey }
     );
   if (field === 'ambient' && (ambient ?? 0) > warmAmbient)
     return (
-      <Finding
-        severity="warning"
-        sentence={`Above ${warmAmbient} °C the drive carries less. The Drive stage takes ${ambient} °C into account.`}
-      />
+      <Finding severity="warning" sentence={`Above ${warmAmbient} °C the drive carries less. The Drive stage takes ${ambient} °C into account.`} />
     );
   return null;
 }

@@ -2,7 +2,7 @@ import { machineScreen } from '../../machine/machineScreen';
 import { useRecording } from '../../data/recordings';
 import { type MachineModel, runProof } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
-import { clampReference, formatFigure } from '@yare/core';
+import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useMayRun } from '../../data/mayRun';
 import { useProve } from '../../data/proofs';
@@ -10,15 +10,29 @@ import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
+import { LiveBelow, RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
 import { MayTurn } from '../../machine/MayTurn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { useWide } from '../../ui/theme';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
 
+/** Why the drive will not run at the frequency asked for. */
+function reachedWords(asked: number, reached: number): string {
+  if (reached !== 0)
+    return `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(asked) ? 'minimum' : 'maximum'} frequency.`;
+  return asked === 0
+    ? 'At 0 Hz nothing turns. Choose a frequency.'
+    : `Reverse is forbidden in the drive: at ${formatFigure(asked, 1)} Hz it stands still.`;
+}
+
+/** Between what the drive lets it run. */
+const allowedWords = (drive: DriveParameters | null): string =>
+  drive
+    ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
+    : 'the drive was not read yet';
+
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name } = model.machine;
-  const wide = useWide();
   const [frequency, setFrequency] = useState(10);
   const [clear, setClear] = useState(false);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
@@ -48,10 +62,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {run && (run.phase === 'stopping' || run.phase === 'ended') && run.sentence && run.mine && (
-        <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />
-      )}
+      <RunFindings run={run} />
       {run?.phase === 'ended' && run.recordingId !== null && run.tune === null && drive && (
         <CountsAsProof model={model} id={run.recordingId} top={drive.maximumFrequency} />
       )}
@@ -64,45 +75,11 @@ function TurnSheet({ model }: { model: MachineModel }) {
         />
       )}
       <SectionHead>Before it turns</SectionHead>
-      <EntryRow
-        entry={entry}
-        label="Frequency"
-        second={
-          drive
-            ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
-            : 'the drive was not read yet'
-        }
-        figure={formatFigure(frequency, 1)}
-        mark="C"
-        testID="turn-frequency"
-      />
-      {drive && reached !== frequency && (
-        <Finding
-          severity="warning"
-          sentence={
-            reached === 0
-              ? frequency === 0
-                ? 'At 0 Hz nothing turns. Choose a frequency.'
-                : `Reverse is forbidden in the drive: at ${formatFigure(frequency, 1)} Hz it stands still.`
-              : `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(frequency) ? 'minimum' : 'maximum'} frequency.`
-          }
-        />
-      )}
+      <EntryRow entry={entry} label="Frequency" second={allowedWords(drive)} figure={formatFigure(frequency, 1)} mark="C" testID="turn-frequency" />
+      {reached !== frequency && <Finding severity="warning" sentence={reachedWords(frequency, reached)} />}
       <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
-      {model.differing.length > 0 && !(turning && mine) && (
-        <Finding
-          severity="warning"
-          sentence={`It runs by what is in the drive: ${model.differing.length} draft ${model.differing.length === 1 ? 'setting is' : 'settings are'} not written.`}
-          act="Go to Write"
-          onAct={() => go(`/m/${tag}/write`)}
-        />
-      )}
-      {!wide && (
-        <>
-          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
-          <TrendChart tag={tag} model={model} />
-        </>
-      )}
+      {!(turning && mine) && <RunsByWhatIsInDrive model={model} />}
+      <LiveBelow model={model} />
       <SectionHead>Drive</SectionHead>
       <DriveFigures tag={tag} />
       {drive && (

@@ -57,7 +57,11 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
       />
       {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
       <SectionHead right={shown.length > 0 ? `${shown.length} of ${model.drafted.all.length} settings` : undefined}>
-        {!toDrive ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}` : reported ? 'Still differing' : 'Will change in the drive'}
+        {!toDrive
+          ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}`
+          : reported
+            ? 'Still differing'
+            : 'Will change in the drive'}
       </SectionHead>
       {shown.length === 0 && (!toDrive || model.inDrive) && <Note>{nothingDiffers(model, against)}</Note>}
       {shown.map((s) => (

@@ -1,0 +1,78 @@
+import { storedValue, type Setting } from '@yare/books';
+import type { MachineModel, MotionFinding } from '@yare/commissioning';
+import { completePlate, formatFigure, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
+import { editDraft } from '../../data/edits';
+import type { LookAheadState } from '../../data/lookAhead';
+import { SettingRow } from '../../machine/SettingRow';
+import { StageFindings } from '../../machine/StageFindings';
+import { Finding } from '../../ui/sheet';
+
+/** A setting of Motion with what the look-ahead says about it. */
+export function MotionRow({
+  model,
+  role,
+  setting,
+  ahead,
+  findings,
+}: {
+  model: MachineModel;
+  role: SettingRole;
+  setting: Setting;
+  ahead: LookAheadState;
+  findings: readonly MotionFinding[];
+}) {
+  const { tag } = model.machine;
+  const shortest = ahead.stopping?.without ?? null;
+  // the next step the drive can hold, never a shorter stop
+  const offered = shortest === null || shortest <= model.draftOf(setting.code).value ? null : Math.ceil(shortest / setting.step) * setting.step;
+  const takeShortest = () => {
+    if (offered === null) return;
+    const value = Math.min(setting.max, storedValue(setting, offered));
+    editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
+  };
+  return (
+    <SettingRow model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
+      {findings
+        .filter((f) => f.row === role)
+        .map((f) => (
+          <Finding
+            key={f.sentence}
+            severity={f.severity}
+            sentence={f.sentence}
+            {...(f.offer && offered !== null && { act: `${f.offer}: ${formatFigure(offered, setting.decimals)} s`, onAct: takeShortest })}
+          />
+        ))}
+      <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'motion' && f.code === setting.code)} />
+    </SettingRow>
+  );
+}
+
+/** The quiet line under a row: what it counts between, what is worked out about it. */
+function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadState): string | undefined {
+  const base = `${formatFigure(model.plate.frequency, 0)} Hz`;
+  switch (role) {
+    case 'accelerationTime':
+      return `0 to ${base}`;
+    case 'decelerationTime':
+      return ahead.stopping === null
+        ? `${base} to 0`
+        : `${base} to 0 · shortest that never waits ${formatFigure(ahead.stopping.without, 1)} s, with a resistor ${formatFigure(ahead.stopping.withResistor, 1)} s`;
+    case 'maximumFrequency':
+      return `plate ${base}`;
+    case 'minimumFrequency':
+      return waterLine(model) ?? undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** Below which frequency a pump with a set pressure moves no water; null for other machines. */
+function waterLine(model: MachineModel): string | null {
+  const { driven } = model.machine;
+  if (driven.kind !== 'pump' || driven.setPressure === null || !model.draftSpec.ok) return null;
+  const { load, circuit } = model.draftSpec.spec;
+  if (load.kind !== 'pump') return null;
+  const plate = completePlate(model.plate);
+  const hertz = (shutOffSpeed(load, toSi(driven.setPressure, 'bar')) * circuit.poles) / (4 * Math.PI) / (1 - plate.slip);
+  return `below about ${formatFigure(hertz, 0)} Hz it moves no water at ${driven.setPressure} bar (estimate)`;
+}

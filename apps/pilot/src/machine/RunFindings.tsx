@@ -1,0 +1,45 @@
+import type { MachineModel } from '@yare/commissioning';
+import type { useMayRun } from '../data/mayRun';
+import { go } from '../ui/go';
+import { Finding, SectionHead } from '../ui/sheet';
+import { useWide } from '../ui/theme';
+import { shownSeconds, TrendChart } from './TrendChart';
+
+type Run = ReturnType<typeof useMayRun>['run'];
+
+/** Why a run was refused, or what stopped it if it was not this hand. */
+export function RunFindings({ run }: { run: Run }) {
+  if (!run) return null;
+  const stopped = run.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null;
+  return (
+    <>
+      {run.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
+      {stopped && run.sentence && <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />}
+    </>
+  );
+}
+
+/** Said before a run: the drive turns by what it holds, not by the draft. */
+export function RunsByWhatIsInDrive({ model }: { model: MachineModel }) {
+  const count = model.differing.length;
+  if (count === 0) return null;
+  return (
+    <Finding
+      severity="warning"
+      sentence={`It runs by what is in the drive: ${count} draft ${count === 1 ? 'setting is' : 'settings are'} not written.`}
+      act="Go to Write"
+      onAct={() => go(`/m/${model.machine.tag}/write`)}
+    />
+  );
+}
+
+/** The live trend under the rows of a phone; a wide screen has it beside them. */
+export function LiveBelow({ model }: { model: MachineModel }) {
+  if (useWide()) return null;
+  return (
+    <>
+      <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
+      <TrendChart tag={model.machine.tag} model={model} />
+    </>
+  );
+}
