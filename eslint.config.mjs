@@ -62,9 +62,9 @@ export default ts.config(
             { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
             { from: 'workers', allow: ['core', 'workers'] },
             { from: 'appTest', allow: ['appTest', 'feature', 'machine', 'ui', 'data', 'commissioning', 'demoPlant', ...rules] },
-            { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', 'books', 'contract'] },
+            { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', ...rules] },
             // a drill speaks to the server as the server's tests do
-            { from: 'drill', allow: ['drill', 'serverTest', 'books', 'contract'] },
+            { from: 'drill', allow: ['drill', 'serverTest', ...rules] },
           ],
         },
       ],

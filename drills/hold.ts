@@ -8,6 +8,7 @@ import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
+import { printReport, reportOf, type Round } from './holdReport';
 import { asked, DrillStack, median, Starvation, Watcher } from './stack';
 
 const { count: rounds, json, only } = asked('rounds', 130);
@@ -25,20 +26,11 @@ const after = 1200;
 const rise = 0.4;
 /** A machine that does not stand within this is left out of a batch, ms. */
 const soon = 1500;
-/** A round in which a process waited longer for a processor is a starved machine's, ms. */
-const starved = 50;
 
 interface Held {
   watcher: Watcher;
   device: Device;
   press: Press;
-}
-
-interface Round {
-  /** ms from loss to fall; null where it never turned, Infinity where it ran on */
-  time: number | null;
-  restarted: boolean;
-  waited: number;
 }
 
 interface Way {
@@ -349,41 +341,8 @@ for (const w of watchers) w.close();
 starvation.stop();
 await stack.stop();
 
-const kept = (r: Round) => r.waited <= starved;
-const times = (list: Round[]) => list.flatMap((r) => (r.time === null || r.time === Infinity ? [] : [r.time]));
-const worst = (list: Round[]) => (times(list).length > 0 ? Math.round(Math.max(...times(list))) : null);
-const all = [...results.values()].flat();
-const report = {
-  ways: Object.fromEntries(
-    [...results].map(([name, list]) => [
-      name,
-      {
-        count: list.length,
-        medianMs: median(times(list.filter(kept))),
-        worstMs: worst(list.filter(kept)),
-        restarts: list.filter((r) => r.restarted).length,
-        starved: list.filter((r) => !kept(r)).length,
-        starvedWorstMs: worst(list.filter((r) => !kept(r))),
-      },
-    ]),
-  ),
-  rounds: all.length,
-  worstMs: worst(all.filter(kept)),
-  restarts: all.filter((r) => r.restarted).length,
-  ranOn: all.filter((r) => r.time === Infinity).length,
-  stoppedByStranger,
-  starved: all.filter((r) => !kept(r)).length,
-};
-if (json) console.log(JSON.stringify(report));
-else {
-  for (const [name, w] of Object.entries(report.ways))
-    console.log(
-      `${name.padEnd(20)} ${String(w.count).padStart(4)}  median ${w.medianMs ?? '–'} ms  worst ${w.worstMs ?? '–'} ms  restarts ${w.restarts}  starved ${w.starved}`,
-    );
-  console.log(
-    `worst ${report.worstMs} ms, restarts ${report.restarts}, ran on ${report.ranOn}, stopped by a stranger ${stoppedByStranger}, starved ${report.starved}`,
-  );
-}
+const report = reportOf(results, stoppedByStranger);
+printReport(report, json);
 /** The goal of the worst on a machine that keeps its time, ms: said, and judged by whoever knows the machine. */
 const goal = 1200;
 console.error(`goal of the worst: ${goal} ms, here ${report.worstMs ?? 'none that counts'}`);

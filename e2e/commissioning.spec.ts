@@ -29,10 +29,8 @@ async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<num
   return seen;
 }
 
-test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and proved', async ({ page, stack }) => {
-  test.setTimeout(240_000);
-  await as(page, 'Ines Calder');
-
+/** The machine before power. */
+async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
   await test.step('work plan: nothing is proved yet, leaving says what stays open', async () => {
     await page.goto(`${stack.url}/m/C-21`);
     await expect(page.getByTestId('stage-survey')).toContainText('not taken down');
@@ -75,7 +73,10 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await page.getByTestId('record-lineVoltages').tap();
     await expect(page.getByText('10 of 10 passed')).toBeVisible();
   });
+}
 
+/** What the plate says and the drive carries. */
+async function plateToProtection(page: Page): Promise<void> {
   await test.step('plate: dual voltage with its links; a 460 V motor on 400 V is told', async () => {
     await page.getByRole('button', { name: 'Go on to Plate' }).tap();
     await page.getByTestId('plate-leads').tap();
@@ -111,7 +112,10 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await page.getByRole('button', { name: 'Use the plate’s 3.90 A' }).tap();
     await expect(page.getByTestId('setting-7a')).toContainText('3.9');
   });
+}
 
+/** The draft into the drive, and which way it turns. */
+async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
   await test.step('write: what changes, kept', async () => {
     await page.goto(`${stack.url}/m/C-21/write`);
     await expect(page.getByTestId('diff-1d')).toContainText('in drive 5.8 A');
@@ -138,7 +142,10 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByText(/Right way at up to [45]\.\d\sHz, recording \d+\. Ines Calder/)).toBeVisible();
     await page.getByRole('button', { name: 'Go on to Tune' }).tap();
   });
+}
 
+/** Measured at standstill and turning. */
+async function tuneBothWays(page: Page, stack: Stack): Promise<void> {
   await test.step('tune: asked first, stopped by hand, measured at standstill', async () => {
     await expect(page.getByTestId('start-tune')).toContainText('First say whether it is coupled');
     await page.getByTestId('coupled').tap();
@@ -180,7 +187,10 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByText(/No-load current \d\.\d+\sA/)).toBeVisible();
     await atPlant(page, stack, { fault: { id: 'coupling', trigger: null } });
   });
+}
 
+/** The last proofs, and what makes them stale. */
+async function proveTheRest(page: Page, stack: Stack): Promise<void> {
   await test.step('turn it: a whole run counts as the proof of Motion; then everything is proved', async () => {
     await page.goto(`${stack.url}/m/C-21/turn`);
     await enter(page, 'turn-frequency', '52.2');
@@ -202,6 +212,17 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
     await expect(page.getByTestId('stage-motion')).toContainText('to be proved again: acceleration time 3a changed');
     await expect(page.getByTestId('stage-direction')).toContainText('turns the right way');
   });
+}
+
+test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and proved', async ({ page, stack }) => {
+  test.setTimeout(240_000);
+  await as(page, 'Ines Calder');
+
+  await surveyAndBeforePower(page, stack);
+  await plateToProtection(page);
+  await writeAndDirection(page, stack);
+  await tuneBothWays(page, stack);
+  await proveTheRest(page, stack);
 });
 
 test('a write broken off half-way is told line by line and gone on with', async ({ page, stack }) => {

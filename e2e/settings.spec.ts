@@ -1,20 +1,21 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { present } from '@yare/core';
-import { as, expect, test } from './stack';
+import type { Page } from '@playwright/test';
+import { as, expect, test, type Stack } from './stack';
 
-test('the settings sheet: found by meaning, changed, out as a file, a damaged one told by its line, and in again', async ({ page, stack }, info) => {
-  test.setTimeout(90_000);
-  await as(page, 'Ines Calder');
-  await page.goto(`${stack.url}/m/C-21/settings`);
-  const draft = async () =>
-    present(
-      (
-        await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
-          "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
-        )
-      )[0],
-    ).values;
+type Draft = Record<string, { value: number; source: string; author: string }>;
 
+const draftOf = async (stack: Stack): Promise<Draft> =>
+  present(
+    (
+      await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
+        "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
+      )
+    )[0],
+  ).values;
+
+/** Searched by what it does, opened, changed, taken back to factory. */
+async function searchedAndChanged(page: Page, draft: () => Promise<Draft>): Promise<void> {
   await test.step('searched by what it does, opened, changed, taken back to factory', async () => {
     await page.getByTestId('search').fill('waits on the moon');
     await expect(page.getByText(/^Nothing found/)).toBeVisible();
@@ -39,7 +40,45 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     await expect(page.getByTestId('line-3a')).toHaveCount(0);
     await page.getByTestId('filter-all').tap();
   });
+}
 
+/** Ten damaged files change nothing, and each names its line. */
+async function tenDamaged(page: Page, draft: () => Promise<Draft>, csv: string, outputPath: (name: string) => string): Promise<void> {
+  await test.step('ten damaged files change nothing, and each names its line', async () => {
+    const before = await draft();
+    const lines = csv.split('\r\n');
+    const at = (code: string) => lines.findIndex((l) => l.startsWith(`${code},`)) + 1;
+    const with3a = (change: (line: string) => string) => lines.map((l) => (l.startsWith('3a,') ? change(l) : l)).join('\r\n');
+    const damaged: Array<[text: string, line: number, says: RegExp]> = [
+      [lines.slice(1).join('\r\n'), 1, /The first line must name the columns/],
+      [with3a((l) => l.replace('3a,', '77x,')), at('3a'), /has no setting "77x"/],
+      [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a figure/],
+      [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999\ss is outside/],
+      [with3a((l) => l.replace(',s,', ',min,')), at('3a'), /is counted in s, not in "min"/],
+      [with3a(() => '3a,Acceleration time,2'), at('3a'), /ends too soon/],
+      [[...lines.filter(Boolean), lines[at('3a') - 1]].join('\r\n'), lines.filter(Boolean).length + 1, /stands already in line/],
+      [with3a((l) => l.replace('chosen', 'hearsay')), at('3a'), /"hearsay" is not a source/],
+      [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4\ss is outside/],
+      [present(lines[0]), 1, /holds no settings/],
+    ];
+    for (const [i, [text, line, says]] of damaged.entries()) {
+      const path = outputPath(`bad${i}.csv`);
+      writeFileSync(path, text);
+      await page.getByTestId('settings-file').setInputFiles(path);
+      await expect(page.getByText(`bad${i}.csv was not taken in`)).toBeVisible();
+      await expect(page.getByText(`Line ${line}`, { exact: true }).first()).toBeVisible();
+      await expect(page.getByText(says).first()).toBeVisible();
+    }
+    expect(await draft()).toEqual(before);
+  });
+}
+
+test('the settings sheet: found by meaning, changed, out as a file, a damaged one told by its line, and in again', async ({ page, stack }, info) => {
+  test.setTimeout(90_000);
+  await as(page, 'Ines Calder');
+  await page.goto(`${stack.url}/m/C-21/settings`);
+  const draft = () => draftOf(stack);
+  await searchedAndChanged(page, draft);
   let csv = '';
   await test.step('out as CSV', async () => {
     await page.getByTestId('files').tap();
@@ -62,34 +101,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
     }
   });
 
-  await test.step('ten damaged files change nothing, and each names its line', async () => {
-    const before = await draft();
-    const lines = csv.split('\r\n');
-    const at = (code: string) => lines.findIndex((l) => l.startsWith(`${code},`)) + 1;
-    const with3a = (change: (line: string) => string) => lines.map((l) => (l.startsWith('3a,') ? change(l) : l)).join('\r\n');
-    const damaged: Array<[text: string, line: number, says: RegExp]> = [
-      [lines.slice(1).join('\r\n'), 1, /The first line must name the columns/],
-      [with3a((l) => l.replace('3a,', '77x,')), at('3a'), /has no setting "77x"/],
-      [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a figure/],
-      [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999\ss is outside/],
-      [with3a((l) => l.replace(',s,', ',min,')), at('3a'), /is counted in s, not in "min"/],
-      [with3a(() => '3a,Acceleration time,2'), at('3a'), /ends too soon/],
-      [[...lines.filter(Boolean), lines[at('3a') - 1]].join('\r\n'), lines.filter(Boolean).length + 1, /stands already in line/],
-      [with3a((l) => l.replace('chosen', 'hearsay')), at('3a'), /"hearsay" is not a source/],
-      [with3a((l) => l.replace(',2,', ',-4,')), at('3a'), /-4\ss is outside/],
-      [present(lines[0]), 1, /holds no settings/],
-    ];
-    for (const [i, [text, line, says]] of damaged.entries()) {
-      const path = info.outputPath(`bad${i}.csv`);
-      writeFileSync(path, text);
-      await page.getByTestId('settings-file').setInputFiles(path);
-      await expect(page.getByText(`bad${i}.csv was not taken in`)).toBeVisible();
-      await expect(page.getByText(`Line ${line}`, { exact: true }).first()).toBeVisible();
-      await expect(page.getByText(says).first()).toBeVisible();
-    }
-    expect(await draft()).toEqual(before);
-  });
-
+  await tenDamaged(page, draft, csv, (name) => info.outputPath(name));
   await test.step('a sound one is taken in as imported, and is in the keypad list', async () => {
     const path = info.outputPath('good.csv');
     writeFileSync(path, csv.replace('3a,Acceleration time,2,s', '3a,Acceleration time,6.5,s'));

@@ -1,13 +1,13 @@
+import type { Page } from '@playwright/test';
 import Papa from 'papaparse';
 import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
-import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad } from './stack';
+import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack } from './stack';
 
 test.describe.configure({ mode: 'serial' });
 
-test('one pump on a phone: from its nameplate to a turning, recorded, saved motor', async ({ page, stack }) => {
-  test.setTimeout(180_000);
-  let id = 0;
+/** A name, the plant, and the plate with its contradictions. */
+async function nameAndPlate(page: Page, stack: Stack): Promise<void> {
   await test.step('a name first, once', async () => {
     await page.goto(stack.url);
     await expect(page.getByText('Who is at this device?')).toBeVisible();
@@ -58,7 +58,10 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await expect(page.getByRole('img', { name: 'Equivalent circuit of one phase' })).toBeVisible();
     await expect(page.getByTestId('curves-readout')).toContainText('13.6');
   });
+}
 
+/** The look-ahead, and figures as they are typed. */
+async function motionTyped(page: Page, stack: Stack): Promise<void> {
   await test.step('motion: the draft would trip, the look-ahead says so and offers the shortest safe stop', async () => {
     await page.goto(`${stack.url}/m/P-11/motion`);
     await expect(page.getByText(/Stopping in 3\.0\ss, the DC bus reaches its trip level of 800\sV/)).toBeVisible();
@@ -92,7 +95,11 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await page.getByRole('button', { name: 'Leave' }).tap();
     await expect(page.getByTestId('setting-3a')).toContainText('6.5');
   });
+}
 
+/** Written and held; returns the recording of the run. */
+async function writeAndTurn(page: Page, stack: Stack): Promise<number> {
+  let id = 0;
   await test.step('write: what will change, written, read back, verified, kept', async () => {
     await page.getByTestId('go-write').tap();
     await expect(page.getByTestId('diff-3b')).toContainText('in drive 12.0 s');
@@ -122,7 +129,11 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await expect(kept).toBeVisible();
     id = Number(present(/recording (\d+)/.exec(await kept.innerText()))[1]);
   });
+  return id;
+}
 
+/** The recording read, marked and saved, and still there after a restart of everything. */
+async function recordingAndRestart(page: Page, stack: Stack, id: number): Promise<void> {
   await test.step('the recording: read with a cursor, zoomed, marked, saved', async () => {
     await page.getByRole('button', { name: 'Open the recording' }).tap();
     const chart = page.getByTestId('recording');
@@ -163,6 +174,14 @@ test('one pump on a phone: from its nameplate to a turning, recorded, saved moto
     await page.goto(`${stack.url}/m/P-11/write`);
     await expect(page.getByText(/Draft and drive agree/)).toBeVisible();
   });
+}
+
+test('one pump on a phone: from its nameplate to a turning, recorded, saved motor', async ({ page, stack }) => {
+  test.setTimeout(180_000);
+  await nameAndPlate(page, stack);
+  await motionTyped(page, stack);
+  const id = await writeAndTurn(page, stack);
+  await recordingAndRestart(page, stack, id);
 });
 
 test('what another Modbus client writes shows as in drive', async ({ page, stack }) => {

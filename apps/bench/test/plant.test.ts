@@ -88,26 +88,20 @@ describe('panel', () => {
   });
 });
 
+/** What the drive made of a fault: its trip, or null while it goes on. */
+const struck = (tag: string, start: Parameters<PlantSide['act']>[0], id: string, after: number, change: Record<string, number> = {}, before = 45) => {
+  const { d, side } = make(tag, change);
+  side.act(start, 0);
+  seconds(d, 0.2);
+  side.tick(1e9);
+  seconds(d, before);
+  expect([tag, d.machine.trip?.cause ?? null]).toEqual([tag, null]);
+  side.act({ fault: { id, trigger: 'now' } }, 0);
+  seconds(d, after);
+  return { d, side, trip: d.machine.trip?.cause ?? null };
+};
+
 describe('faults', () => {
-  /** What the drive made of a fault: its trip, or null while it goes on. */
-  const struck = (
-    tag: string,
-    start: Parameters<PlantSide['act']>[0],
-    id: string,
-    after: number,
-    change: Record<string, number> = {},
-    before = 45,
-  ) => {
-    const { d, side } = make(tag, change);
-    side.act(start, 0);
-    seconds(d, 0.2);
-    side.tick(1e9);
-    seconds(d, before);
-    expect([tag, d.machine.trip?.cause ?? null]).toEqual([tag, null]);
-    side.act({ fault: { id, trigger: 'now' } }, 0);
-    seconds(d, after);
-    return { d, side, trip: d.machine.trip?.cause ?? null };
-  };
   test.each([
     ['dip', 'undervoltage', 1],
     ['swell', 'overvoltage', 1],
@@ -124,16 +118,20 @@ describe('faults', () => {
   ])('%s on the pressure pump: %s', (id, cause, after) => {
     expect(struck('P-11', auto, id, after).trip).toBe(cause);
   });
+
   test.each([['sag'], ['checkValve'], ['coupling']])('%s leaves the pressure pump running', (id) => {
     expect(struck('P-11', auto, id, 10).trip).toBeNull();
   });
+
   test('a broken coupling is a lost load where that guard is set', () => {
     expect(struck('P-11', auto, 'coupling', 20, { [code('P-11', 'lowLoadLevel')]: 25 }).trip).toBe('lowLoad');
   });
+
   test('dragging takes minutes to trip the motor overload, heat takes longer still', () => {
     expect(struck('C-21', { panel: { run: 1 } }, 'drag', 330, { '7a': 3.9 }).trip).toBe('motorOverload');
     expect(struck('P-11', auto, 'hot', 900).trip).toBe('driveTemperature');
   });
+
   test('a clogged filter lowers the flow while the loop keeps the fan turning faster', () => {
     const { d, side } = make('F-32');
     side.act(auto, 0);
@@ -145,12 +143,16 @@ describe('faults', () => {
     expect(d.machine.speed).toBeGreaterThan(1.05 * speed);
     expect(side.view().seen.flow).toBeLessThan(1.02 * flow);
   });
+
   test('an overhauling belt drives its motor until the bus trips, and its brake then holds it', () => {
     const { d, trip } = struck('C-07', { panel: { start: 1 } }, 'overhauling', 3, {}, 12);
     expect(trip).toBe('overvoltage');
     expect(d.machine.loadState.torque).toBeLessThan(-5);
     expect(d.machine.speed).toBe(0);
   });
+});
+
+describe('faults over time, armed and put right', () => {
   test('a power failure comes and goes; a pulled link leaves the machine to its panel', () => {
     const out = struck('P-11', auto, 'outage', 2);
     expect(out.d.plant.powered).toBe(false);
@@ -162,6 +164,7 @@ describe('faults', () => {
     cut.side.act({ fault: { id: 'link', trigger: null } }, 0);
     expect(cut.d.readRegister(100) & 0x6f).toBe(0x27);
   });
+
   test('an armed fault waits for its moment', () => {
     const { d, side } = make('P-11');
     side.act({ fault: { id: 'external', trigger: 'at speed' } }, 0);
@@ -181,6 +184,7 @@ describe('faults', () => {
     seconds(other.d, 0.3);
     expect(other.d.machine.trip?.cause).toBe('externalTrip');
   });
+
   test('all of them can be put right: no fault leaves a trace', () => {
     for (const tag of ['P-11', 'F-32', 'C-07', 'M-55']) {
       const { d, side } = make(tag);

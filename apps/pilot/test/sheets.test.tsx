@@ -37,12 +37,12 @@ beforeEach(() => {
 });
 const alerts = () => screen.queryAllByRole('alert').map((a) => a.textContent);
 const lines = () => screen.queryAllByTestId(/^line-/).map((l) => present(l.getAttribute('data-testid')).slice(5));
-describe('Settings sheet', () => {
-  const search = async (words: string) => {
-    fireEvent.change(row('search'), { target: { value: words } });
-    await settled();
-  };
+const search = async (words: string) => {
+  fireEvent.change(row('search'), { target: { value: words } });
+  await settled();
+};
 
+describe('Settings sheet', () => {
   test('is searched by code, by name and by meaning', async () => {
     await open(<SettingsScreen />);
     expect(lines().length).toBeGreaterThan(80);
@@ -81,7 +81,9 @@ describe('Settings sheet', () => {
     await type('change-2a', '60');
     expect(alerts()).toEqual(['Minimum frequency must not exceed maximum frequency, which is 50 Hz.']);
   });
+});
 
+describe('Settings sheet: filters, rounding, the lock', () => {
   test('the filters count and show what is not from the factory, not as in the drive, read only', async () => {
     await open(<SettingsScreen />);
     for (const filter of ['changed', 'differing', 'locked', 'read']) {

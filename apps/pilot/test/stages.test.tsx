@@ -143,15 +143,15 @@ const baseSurvey = () => ({
   insulation: null,
 });
 
-describe('Before power', () => {
-  const passAll = async (until: string) => {
-    for (const { id } of powerChecks) {
-      if (id === until) return;
-      if (!screen.queryByTestId(`pass-${id}`) && !screen.queryByTestId(`record-${id}`)) await touchRow(`check-${id}`);
-      if (screen.queryByTestId(`pass-${id}`)) await touchRow(`pass-${id}`);
-    }
-  };
+const passAll = async (until: string) => {
+  for (const { id } of powerChecks) {
+    if (id === until) return;
+    if (!screen.queryByTestId(`pass-${id}`) && !screen.queryByTestId(`record-${id}`)) await touchRow(`check-${id}`);
+    if (screen.queryByTestId(`pass-${id}`)) await touchRow(`pass-${id}`);
+  }
+};
 
+describe('Before power', () => {
   test('the first open check lies open, and the next when it is passed, each with name and author', async () => {
     await open(<BeforePowerScreen />);
     expect(screen.getByText('0 of 10 passed')).toBeTruthy();
@@ -182,7 +182,9 @@ describe('Before power', () => {
     await touchWords('Take it back');
     expect(server.of('C-21').proofs.map((p) => p.outcome)).toEqual(['taken back']);
   });
+});
 
+describe('Before power: readings', () => {
   test.each([
     ['3', '20', /0\.8 MΩ corrected to 40 °C is below 5 MΩ: do not connect it/, 'failed'],
     ['0', '20', /0\.0 MΩ corrected to 40 °C is below 5 MΩ/, 'failed'],

@@ -187,22 +187,22 @@ describe('Direction', () => {
   });
 });
 
-describe('Tune', () => {
-  const withPlate = () => {
-    const { machine } = server.of('C-07');
-    const plate = new DriveSettings(bookById(machine.bookId), machine.size, {}, machine.region).plate(machine.plate.plate);
-    return { ...ownDraft('C-07'), ...Object.fromEntries(plate.map((p) => [p.code, p.value])) };
-  };
-  const ready = async () => {
-    mockRoute.tag = 'C-07';
-    server.of('C-07').sheets.inDrive = demoSheet('C-07', 'in drive', withPlate());
-    await open(<TuneScreen />);
-    await stands();
-    await ticket();
-  };
-  const tells = (state: 'busy' | 'done' | 'failed', progress: number, phase: 'running' | 'ended', reason: string | null = null) =>
-    hear(ofRun({ phase, cause: state === 'failed' ? 'not measured' : null, reason, tune: { kind: 'standstill', state, progress } }));
+const withPlate = () => {
+  const { machine } = server.of('C-07');
+  const plate = new DriveSettings(bookById(machine.bookId), machine.size, {}, machine.region).plate(machine.plate.plate);
+  return { ...ownDraft('C-07'), ...Object.fromEntries(plate.map((p) => [p.code, p.value])) };
+};
+const ready = async () => {
+  mockRoute.tag = 'C-07';
+  server.of('C-07').sheets.inDrive = demoSheet('C-07', 'in drive', withPlate());
+  await open(<TuneScreen />);
+  await stands();
+  await ticket();
+};
+const tells = (state: 'busy' | 'done' | 'failed', progress: number, phase: 'running' | 'ended', reason: string | null = null) =>
+  hear(ofRun({ phase, cause: state === 'failed' ? 'not measured' : null, reason, tune: { kind: 'standstill', state, progress } }));
 
+describe('Tune', () => {
   test('is refused until somebody says whether it is coupled; coupled offers standstill only', async () => {
     await ready();
     expect(row('start-tune').textContent).toContain('First say whether it is coupled');
@@ -239,7 +239,9 @@ describe('Tune', () => {
     await tells('busy', 40, 'ended', 'stopped by hand');
     expect(screen.getByText(/^Stopped before it had finished \(stopped by hand\)\. Nothing was changed in the drive\./)).toBeTruthy();
   });
+});
 
+describe('Tune: how it goes and what comes of it', () => {
   test('a failure gives the drive’s reason', async () => {
     await ready();
     await touchRow('coupled');

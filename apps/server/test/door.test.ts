@@ -124,7 +124,9 @@ describe('on which device', () => {
     expect(answers.filter((a) => a.statusCode === 403)).toHaveLength(4);
     expect(answers.filter((a) => a.statusCode === 410)).toHaveLength(8);
   });
+});
 
+describe('a device is known by name, and put out', () => {
   test('the log holds device and address', async () => {
     const cookie = asCookie(await paired('Phone of Tom'));
     await inject('PUT', '/machines/P-41/record', { payload: { author: 'Tom Reed', name: 'Transfer pump 1' }, headers: { cookie } });

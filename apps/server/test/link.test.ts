@@ -26,31 +26,31 @@ test('every drive state has its word on the state strip', () => {
   expect(stateOf(statusWord(DriveState.operationEnabled, false), 0)).toBe('stopping');
 });
 
-describe('over Modbus TCP', () => {
-  // real sockets in real time: a computer that stalls longer than the answer may take is given another try
-  jest.retryTimes(2, { logErrorsBeforeRetry: true });
-  let port: number;
-  const ends: Array<() => Promise<void>> = [];
-  beforeEach(async () => {
-    port = await getPort({ host: '127.0.0.1' });
-  });
-  afterEach(async () => {
-    for (const end of ends.splice(0)) await end().catch(() => undefined);
-  });
-  const start = async () => {
-    const bench = await startBench({ host: '127.0.0.1', port, seed: 3 });
-    ends.push(() => bench.stop());
-    const probe = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
-    await until(() =>
-      probe.readLive().then(
-        () => true,
-        () => false,
-      ),
-    );
-    probe.close();
-    return bench;
-  };
+// real sockets in real time: a computer that stalls longer than the answer may take is given another try
+jest.retryTimes(2, { logErrorsBeforeRetry: true });
+let port: number;
+const ends: Array<() => Promise<void>> = [];
+beforeEach(async () => {
+  port = await getPort({ host: '127.0.0.1' });
+});
+afterEach(async () => {
+  for (const end of ends.splice(0)) await end().catch(() => undefined);
+});
+const start = async () => {
+  const bench = await startBench({ host: '127.0.0.1', port, seed: 3 });
+  ends.push(() => bench.stop());
+  const probe = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
+  await until(() =>
+    probe.readLive().then(
+      () => true,
+      () => false,
+    ),
+  );
+  probe.close();
+  return bench;
+};
 
+describe('over Modbus TCP', () => {
   test('reads every setting in as many requests as there are groups, and writes one', async () => {
     const bench = await start();
     const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
@@ -88,7 +88,9 @@ describe('over Modbus TCP', () => {
     expect((await link.readLive()).busVoltage).toBeGreaterThan(500);
     link.close();
   });
+});
 
+describe('drives that come, go and are changed by others', () => {
   test('settings of a drive nobody watches are scanned, but not while somebody acts on it', async () => {
     const bench = await start();
     const claims = new Claims();

@@ -1,6 +1,19 @@
 import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '@yare/commissioning';
 import { present } from '@yare/core';
 
+const survey = {
+  why: '',
+  voltage: 400,
+  frequency: 50,
+  phases: 3 as const,
+  ambient: 30,
+  altitude: 0,
+  cableLength: 80,
+  screened: false,
+  lineVoltages: null,
+  insulation: null,
+};
+
 describe('before power', () => {
   test('the order is safe: dead first, earths before phases, motor before supply, voltages last', () => {
     const order = powerChecks.map((c) => c.id);
@@ -34,7 +47,9 @@ describe('before power', () => {
     expect(j.derating).toBeCloseTo(0.952, 3);
     expect(j.passed).toBe(true);
   });
+});
 
+describe('readings and what lies at hand', () => {
   test.each([
     [[400, 360, 400], false, 'above 5 % no motor may run'],
     [[400, 385, 402], false, '2.7 % unbalance'],
@@ -60,18 +75,6 @@ describe('before power', () => {
     expect(judgeVoltages([0, 0, 0], 400)).toMatchObject({ passed: false, sentence: expect.stringContaining('every fuse is out') });
   });
 
-  const survey = {
-    why: '',
-    voltage: 400,
-    frequency: 50,
-    phases: 3 as const,
-    ambient: 30,
-    altitude: 0,
-    cableLength: 80,
-    screened: false,
-    lineVoltages: null,
-    insulation: null,
-  };
   test('what must lie at hand follows the machine, the cable and the supply', () => {
     const what = (s: typeof survey, kind: string, brake = false) => atHand(s, kind, brake).map((x) => x.what);
     expect(what(survey, 'pump')).toEqual(expect.arrayContaining(['Water in the pump', 'Output choke or filter', 'Screened motor cable']));

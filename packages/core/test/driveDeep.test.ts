@@ -93,6 +93,7 @@ describe('starting and stopping', () => {
     expect(blind.trip !== null || blind.lowest < 150).toBe(true);
     expect(blind.peak).toBeGreaterThan(caught.peak);
   });
+
   test('each stop mode does what it says', () => {
     const stop = (change: Partial<DriveParameters>) => stopFrom(machine({ decelerationTime: 6, ...change }, noLoad, 0.02), 50, 90);
     const ramp = stop({ stopMode: 0 });
@@ -104,12 +105,16 @@ describe('starting and stopping', () => {
     expect(direct.time).toBeCloseTo(10.25, 1);
     expect(direct.peakBus).toBeLessThan(570);
   });
+
   test('direct current stops sooner than coasting', () => {
     const spec = machine({ dcCurrent: 0.8, dcTime: 20 }, noLoad, 0.05);
     const coast = present(whatIf(spec, 'coast', 50, 7500).summary.stopTime);
     const direct = present(whatIf(spec, 'direct current', 50, 7500).summary.stopTime);
     expect(direct).toBeLessThan(0.5 * coast);
   });
+});
+
+describe('brake and torque', () => {
   test('the holding brake: the shaft does not move before it has opened, and is held again at the end', () => {
     const s: MachineSpec = {
       ...machineTypes().conveyor,
@@ -145,6 +150,7 @@ describe('starting and stopping', () => {
     expect(forgotten.speed).toBe(0);
     expect(forgotten.trip?.cause).toMatch(/stall|motorOverload|driveOverload/);
   });
+
   test('sensorless vector holds torque to its limit where V/f would pull out', () => {
     const heavy = (change: Partial<DriveParameters>) => {
       const s = machine({ accelerationTime: 0.3, currentLimit: 1000, ...change }, noLoad, 0.4);

@@ -22,6 +22,14 @@ const dt = 0.001;
 const started = (change: Partial<DriveParameters> = {}, conditions: Partial<Conditions> = {}, spec: MachineSpec = machine(change, undefined, 0.05)) =>
   createMachine(spec, { ...soundConditions(), ...conditions });
 
+const whenTurning = (change: Partial<DriveParameters>, strike: Partial<Conditions>, seconds: number, spec?: MachineSpec): Machine => {
+  const m = started(change, {}, spec ?? machine(change));
+  run(m, 45, 8);
+  expect(m.trip).toBeNull();
+  Object.assign(m.conditions, strike);
+  return run(m, 45, seconds);
+};
+
 describe('protections', () => {
   test('every cause has a policy, and what safety or damage tripped never restarts by itself', () => {
     expect(Object.keys(protections).sort()).toEqual([...tripCauses].sort());
@@ -29,13 +37,6 @@ describe('protections', () => {
       expect(protections[cause].autoRestart).toBe(false);
   });
 
-  const whenTurning = (change: Partial<DriveParameters>, strike: Partial<Conditions>, seconds: number, spec?: MachineSpec): Machine => {
-    const m = started(change, {}, spec ?? machine(change));
-    run(m, 45, 8);
-    expect(m.trip).toBeNull();
-    Object.assign(m.conditions, strike);
-    return run(m, 45, seconds);
-  };
   test.each([
     ['earthFault', { earthFault: 1 }, { earthConductance: 0.06 }, 0.2],
     ['overcurrent', {}, { shortCircuit: 1 }, 0.05],
@@ -52,11 +53,13 @@ describe('protections', () => {
     // not a moment before it is due
     if (cause === 'noFlow') expect(present(m.trip).time).toBeGreaterThan(13);
   });
+
   test('switched off, the same conditions do not trip', () => {
     expect(whenTurning({ liveZeroLoss: 0 }, { liveZeroLost: 1 }, 2).trip).toBeNull();
     expect(whenTurning({ noFlowDelay: 0 }, { flowSwitch: 0 }, 8).trip).toBeNull();
     expect(whenTurning({ lowLoadLevel: 0 }, { coupling: 0 }, 8).trip).toBeNull();
   });
+
   test('a jam at speed trips at once on current; a motor that cannot start stalls', () => {
     expect(whenTurning({}, { jam: 150 }, 0.5).trip?.cause).toBe('overcurrent');
     const held = started({ stallTime: 2, currentLimit: 18 }, { jam: 150 });
@@ -75,6 +78,7 @@ describe('protections', () => {
     expect(heavy.trip).toBeNull();
     expect(heavy.speed).toBeGreaterThan(130);
   });
+
   test('a heatsink without its fan in a hot panel trips, and only lets go when it has cooled', () => {
     const m = started({}, { heatsinkFan: 0, ambient: 55 });
     run(m, 50, 400);
@@ -87,6 +91,9 @@ describe('protections', () => {
     stepMachine(m, ControlWord.faultReset, 0, dt);
     expect(m.state).not.toBe(DriveState.fault);
   });
+});
+
+describe('what a trip leaves behind, and what ends it', () => {
   test('thermistors trip only where they are wired', () => {
     const hot = (motorSensor: number) => {
       const m = started({ motorSensor });
@@ -98,6 +105,7 @@ describe('protections', () => {
     expect(hot(1)).toBe('motorTemperature');
     expect(hot(0)).toBeNull();
   });
+
   test('what needs power off and on is not reset otherwise', () => {
     const m = whenTurning({ earthFault: 1 }, { earthConductance: 0.06 }, 0.2);
     m.conditions.earthConductance = 0;
@@ -107,6 +115,7 @@ describe('protections', () => {
     powerCycle(m);
     expect(m.trip).toBeNull();
   });
+
   test('safe torque off always wins: no current in the same step, whatever the control word', () => {
     const m = started();
     run(m, 40, 5);
@@ -120,6 +129,7 @@ describe('protections', () => {
     for (let i = 0; i < 500; i++) stepMachine(m, ControlWord.enableOperation, 40, dt);
     expect(m.state).toBe(DriveState.switchOnDisabled);
   });
+
   test('a trip keeps a snapshot and the last two seconds at full rate', () => {
     const m = started({ earthFault: 1 });
     m.history = new TripHistory();
@@ -137,6 +147,7 @@ describe('protections', () => {
     expect(h.channels.current.at(-1)).toBeCloseTo(present(trip).current, 3);
     expect(h.channels.frequency[0]).toBeCloseTo(45, 0);
   });
+
   test('catching and the phases of a stop are left at once when the drive trips', () => {
     const m = started({ stopMode: 2, dcCurrent: 0.5, dcTime: 10 });
     run(m, 40, 5);

@@ -37,6 +37,7 @@ function markOf(run: Run, phase: RunPhase): string {
   return marks[phase];
 }
 
+const titleOf = (run: Run): string => (run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`);
 const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
 
 /** Hold to run with a recording of every run, from command taken until it is given back. */
@@ -68,8 +69,7 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     const m = await machineByTag(db, run.tag);
     if (run.tune && (await lockOf(db, m.id)))
       throw new RunEnded('locked', `the settings of ${run.tag} are locked, and measuring would change some; nothing was started`);
-    const title = run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`;
-    const recorder = await Recorder.begin(db, m.id, title, run.author);
+    const recorder = await Recorder.begin(db, m.id, titleOf(run), run.author);
     if (over.has(run.id)) {
       // a database that took its time: nobody waits for this record any more
       void recorder.end().catch((err: unknown) => log.error({ err, recording: recorder.id }, 'a recording could not be closed'));

@@ -52,6 +52,15 @@ export async function up(db: Knex): Promise<void> {
     t.text('outcome').notNullable();
     t.jsonb('lines').notNullable();
   });
+  await recordingTables(db);
+  await db.raw(`CREATE FUNCTION refuse_change() RETURNS trigger LANGUAGE plpgsql AS $$
+    BEGIN RAISE EXCEPTION 'rows of % are history and are never changed', TG_TABLE_NAME; END $$`);
+  for (const table of immutable) {
+    await db.raw(`CREATE TRIGGER history BEFORE UPDATE OR DELETE ON ${table} FOR EACH ROW EXECUTE FUNCTION refuse_change()`);
+  }
+}
+
+async function recordingTables(db: Knex): Promise<void> {
   await db.schema.createTable('recordings', (t) => {
     t.increments('id');
     t.integer('machine_id').notNullable().references('machines.id');
@@ -78,11 +87,6 @@ export async function up(db: Knex): Promise<void> {
     t.binary('data').notNullable();
     t.primary(['recording_id', 'channel', 'sequence']);
   });
-  await db.raw(`CREATE FUNCTION refuse_change() RETURNS trigger LANGUAGE plpgsql AS $$
-    BEGIN RAISE EXCEPTION 'rows of % are history and are never changed', TG_TABLE_NAME; END $$`);
-  for (const table of immutable) {
-    await db.raw(`CREATE TRIGGER history BEFORE UPDATE OR DELETE ON ${table} FOR EACH ROW EXECUTE FUNCTION refuse_change()`);
-  }
 }
 
 export async function down(): Promise<void> {
