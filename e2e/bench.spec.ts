@@ -26,13 +26,12 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     await expect(page.getByText(/Live zero lost\. The 4 to 20 mA signal fell below 3\.6 mA/)).toBeVisible();
     await page.getByTestId('heal-wire').tap();
     await page.getByTestId('panel-mode-1').tap();
-    await page.waitForTimeout(800);
+    await expect(page.getByTestId('panel-mode-1')).toHaveAttribute('aria-checked', 'true');
     const reset = present(await page.getByTestId('panel-reset').boundingBox());
     await page.mouse.move(reset.x + reset.width / 2, reset.y + reset.height / 2);
     await page.mouse.down();
-    await page.waitForTimeout(500);
-    await page.mouse.up();
     await expect(page.getByTestId('state-word')).toHaveText('Ready');
+    await page.mouse.up();
   });
 
   await test.step('power off: no link; on again: ready', async () => {
@@ -52,6 +51,7 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     await page.mouse.move(hold.x + hold.width / 2, hold.y + hold.height / 2);
     await page.mouse.down();
     await expect.poll(() => outputHertz(stack, unit), { timeout: 15_000 }).toBeGreaterThan(44.5);
+    // some seconds at speed, for learning to see the load
     await page.waitForTimeout(3000);
     await page.mouse.up();
     await stands(stack, unit, 25_000);

@@ -19,10 +19,13 @@ const atPlant = async (page: Page, stack: Stack, act: object) => {
 const shaft = async (page: Page, stack: Stack): Promise<number> =>
   ((await (await page.request.get(`${stack.url}/api/v1/machines/C-21/bench`)).json()) as { seen: { shaftSpeed: number } }).seen.shaftSpeed;
 
+/** Its shaft at a frequency, rpm: four poles, less what the slip and a ramp that is nearly over leave. */
+const shaftAt = (hertz: number) => 0.8 * 30 * hertz;
+
 /** Holds the button until it turns, looks which way, and lets go. */
 async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<number> {
   await holdUntilTurning(page, stack, unit, hertz - 0.5);
-  await page.waitForTimeout(500);
+  await expect.poll(async () => Math.abs(await shaft(page, stack)), { timeout: 15_000 }).toBeGreaterThan(shaftAt(hertz));
   const seen = await shaft(page, stack);
   await page.mouse.up();
   await stands(stack, unit);

@@ -51,6 +51,7 @@ test.describe('hold to run stops', () => {
     await expect(page.getByTestId('state-word')).toHaveText('No link');
     await stack.startBench();
     await expect(page.getByTestId('state-word')).toHaveText('Ready', { timeout: 15_000 });
+    // a motor that starts again by itself would show within this
     await page.waitForTimeout(1500);
     expect(await outputHertz(stack, 6)).toBe(0);
   });

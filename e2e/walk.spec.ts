@@ -117,12 +117,13 @@ async function writeAndTurn(page: Page, stack: Stack): Promise<number> {
     await expect(page.getByTestId('hold')).toContainText('First confirm that it may turn');
     await page.getByTestId('clear').tap();
     await page.getByTestId('hold').tap();
+    // a motor that started late would show within this
     await page.waitForTimeout(1200);
     expect(await outputHertz(stack, 1)).toBe(0);
     await holdUntilTurning(page, stack, 1, 9.5);
     await expect(page.getByTestId('state-word')).toHaveText('Running');
     await expect(page.getByTestId('state-strip')).toContainText('Ines Calder, hold to run');
-    await page.waitForTimeout(1500);
+    await expect.poll(() => outputHertz(stack, 1)).toBeGreaterThan(9.95);
     await page.mouse.up();
     await stands(stack, 1);
     const kept = page.getByText(/The run is kept as recording \d+/);

@@ -1,6 +1,7 @@
-// npm test: everything that must hold, from nothing. Closes on "N passed, N failed". `--only NAME` runs one part.
-import { spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+// npm test: everything that must hold, from nothing. Closes on "N passed, N failed". `--only NAME` runs one part;
+// `--changed` runs types, and rules and unit tests of what is not committed yet, for daily work.
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -18,6 +19,7 @@ import {
 import { removeDatabase, startDatabase } from './lib/database.mjs';
 
 const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : null;
+const changed = process.argv.includes('--changed');
 checkNode();
 needPackages([postgresPackage, ...testPackages]);
 installDependencies();
@@ -28,11 +30,26 @@ const wanted = (name) => only === null || only === name;
 
 /** A check that either holds or does not. */
 function check(name, command, args) {
-  if (!wanted(name)) return;
+  if (!wanted(name)) return Promise.resolve();
   say(name);
-  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit' });
-  if (result.status === 0) total.passed += 1;
-  else total.failed += 1;
+  return new Promise((resolve) => {
+    spawn(command, args, { cwd: root, stdio: 'inherit' }).once('close', (status) => {
+      if (status === 0) total.passed += 1;
+      else {
+        total.failed += 1;
+        console.error(`${name} failed`);
+      }
+      resolve();
+    });
+  });
+}
+
+/** Files changed since the last commit, new ones among them, that are still there. */
+function changedFiles() {
+  const listed = ['diff --name-only HEAD', 'ls-files --others --exclude-standard'].flatMap((args) =>
+    spawnSync('git', args.split(' '), { cwd: root, encoding: 'utf8' }).stdout.split('\n'),
+  );
+  return listed.filter((file) => file && existsSync(join(root, file)));
 }
 
 /** A runner that writes a JSON report; its own words go to the screen. */
@@ -56,39 +73,44 @@ const data = join(tmpdir(), `yare-test-${process.pid}`);
 mkdirSync(data, { recursive: true });
 const database = await startDatabase(data, 'yare_test');
 try {
-  check('types', program('tsc'), ['-p', 'tsconfig.json', '--noEmit']);
-  check('lint', program('eslint'), ['.']);
-  check('format', program('prettier'), ['--check', '--log-level', 'warn', '.']);
+  const files = changed ? changedFiles() : ['.'];
+  const code = files.filter((file) => changed === false || /\.(ts|tsx|mjs|js)$/.test(file));
+  const types = check('types', program('tsc'), ['-p', 'tsconfig.json', '--noEmit']);
+  if (code.length > 0) await check('lint', program('eslint'), code);
+  if (files.length > 0) await check('format', program('prettier'), ['--check', '--ignore-unknown', '--log-level', 'warn', ...files]);
+  await types;
   const jestReport = join(data, 'jest.json');
   suite(
     'jest',
     program('jest'),
-    ['--json', `--outputFile=${jestReport}`, '--silent', '--forceExit'],
+    ['--json', `--outputFile=${jestReport}`, '--silent', '--forceExit', '--maxWorkers=2', ...(changed ? ['--onlyChanged', '--passWithNoTests'] : [])],
     jestReport,
     (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }),
     {
       TEST_DATABASE_URL: database.url,
     },
   );
-  // short forms of the drills, each on a database of its own
-  check('drill:hold', program('tsx'), ['drills/hold.ts', '--rounds', '14']);
-  check('drill:kill', program('tsx'), ['drills/kill.ts', '--rounds', '3']);
-  check('drill:fuzz', program('tsx'), ['drills/fuzz.ts', '--requests', '600']);
-  if (wanted('size') || wanted('e2e')) buildWeb();
-  check('size', process.execPath, ['scripts/size.mjs']);
-  const e2eReport = join(data, 'e2e.json');
-  suite(
-    'e2e',
-    program('playwright'),
-    ['test', '--config', 'e2e/playwright.config.ts'],
-    e2eReport,
-    (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }),
-    {
-      TEST_DATABASE_URL: database.url,
-      PLAYWRIGHT_JSON_OUTPUT_NAME: e2eReport,
-      PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
-    },
-  );
+  if (!changed) {
+    // short forms of the drills, each on a database of its own
+    await check('drill:hold', program('tsx'), ['drills/hold.ts', '--rounds', '14']);
+    await check('drill:kill', program('tsx'), ['drills/kill.ts', '--rounds', '3']);
+    await check('drill:fuzz', program('tsx'), ['drills/fuzz.ts', '--requests', '600']);
+    if (wanted('size') || wanted('e2e')) buildWeb();
+    await check('size', process.execPath, ['scripts/size.mjs']);
+    const e2eReport = join(data, 'e2e.json');
+    suite(
+      'e2e',
+      program('playwright'),
+      ['test', '--config', 'e2e/playwright.config.ts'],
+      e2eReport,
+      (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }),
+      {
+        TEST_DATABASE_URL: database.url,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: e2eReport,
+        PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
+      },
+    );
+  }
 } finally {
   database.stop();
   removeDatabase(data);

@@ -1,0 +1,55 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { stages } from '@yare/commissioning';
+import { as, expect, test } from './stack';
+
+/** Whether the sheet is drawn for the day or for the night, by the brightness of its ground. */
+function groundOfSheet(): 'light' | 'dark' {
+  let at = document.elementFromPoint(200, 420);
+  while (at && getComputedStyle(at).backgroundColor === 'rgba(0, 0, 0, 0)') at = at.parentElement;
+  const [red = 0] = /\d+/.exec(at ? getComputedStyle(at).backgroundColor : '') ?? [];
+  return Number(red) > 127 ? 'light' : 'dark';
+}
+
+const errors: string[] = [];
+let page: Page;
+
+// one page for all: what it fetched for one route it has for the next
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage();
+  page.on('pageerror', (e) => errors.push(e.message));
+  await as(page, 'Ines Calder');
+});
+test.afterAll(() => page.close());
+
+for (const path of [
+  '/',
+  '/new',
+  '/m/P-11',
+  // with a drive and a draft that differ, a sump and a belt
+  '/m/P-11/motion',
+  '/m/P-11/write',
+  '/m/P-11/bench',
+  '/m/C-07/bench',
+  ...[...stages.map((s) => s.path), 'start', 'compare', 'revisions'].map((s) => `/m/C-21/${s}`),
+])
+  test(`${path} by day and by night, everything unfolded: WCAG 2.2 AA by axe, nothing wider than the phone`, async ({ stack }) => {
+    errors.length = 0;
+    await page.goto(stack.url + path, { waitUntil: 'networkidle' });
+    await expect(page.getByText(/^(Loading|Looking ahead|Reading)/)).toHaveCount(0);
+    const folded = page.locator('[aria-expanded=false]');
+    while ((await folded.count()) > 0) {
+      const left = await folded.count();
+      await folded.first().tap();
+      await expect(folded).not.toHaveCount(left);
+    }
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await page.emulateMedia({ colorScheme });
+      await expect.poll(() => page.evaluate(groundOfSheet)).toBe(colorScheme);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+      const where = (v: (typeof violations)[number]) => v.nodes.map((n) => n.target.join(' ')).slice(0, 3);
+      expect(violations.map((v) => `${colorScheme} ${v.id}: ${where(v).join('; ')}`)).toEqual([]);
+    }
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    expect(errors).toEqual([]);
+  });
