@@ -6,11 +6,12 @@ import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
+import getPort from 'get-port';
 import ModbusRTU from 'modbus-serial';
 import pg from 'pg';
 import { bookById, DriveSettings } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
-import { freePort, removeDatabase, startDatabase } from '../scripts/lib/database.mjs';
+import { removeDatabase, startDatabase } from '../scripts/lib/database.mjs';
 import { startBench, startServer } from '../scripts/lib/processes.mjs';
 
 type Program = ReturnType<typeof startServer>;
@@ -86,7 +87,8 @@ export class DrillStack {
     const folder = mkdtempSync(join(tmpdir(), 'yare-drill-'));
     chmodSync(folder, 0o755);
     const database = await startDatabase(folder, 'yare_drill');
-    const [port, benchPort, plantPort, cablePort] = [await freePort(), await freePort(), await freePort(), await freePort()];
+    const free = () => getPort({ host: '127.0.0.1' });
+    const [port, benchPort, plantPort, cablePort] = [await free(), await free(), await free(), await free()];
     const stack = new DrillStack(folder, database, port, benchPort, plantPort, await Cable.lay(benchPort, cablePort), cablePort);
     await stack.startBench();
     await stack.startServer();

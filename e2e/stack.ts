@@ -4,11 +4,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test as base, type Page } from '@playwright/test';
+import getPort from 'get-port';
 import ModbusRTU from 'modbus-serial';
 import pg from 'pg';
 import { startBench, startServer } from '../scripts/lib/processes.mjs';
 import { webFolder } from '../scripts/lib/machine.mjs';
-import { freePort } from '../scripts/lib/database.mjs';
 
 type Program = ReturnType<typeof startServer>;
 
@@ -47,9 +47,9 @@ export const test = base.extend<object, { stack: Stack }>({
       };
       await run(admin, `create database ${name}`);
       const folder = mkdtempSync(join(tmpdir(), 'yare-e2e-'));
-      const port = await freePort();
-      const benchPort = await freePort();
-      const plantPort = await freePort();
+      const port = await getPort({ host: '127.0.0.1' });
+      const benchPort = await getPort({ host: '127.0.0.1' });
+      const plantPort = await getPort({ host: '127.0.0.1' });
       const stack: Stack = {
         url: `http://127.0.0.1:${port}`,
         benchPort,

@@ -6,6 +6,8 @@ export class FakeSocket {
   static readonly OPEN = 1;
   static readonly CLOSED = 3;
   static all: FakeSocket[] = [];
+  /** a server that has fallen silent answers nothing */
+  static silent = false;
   readyState = 1;
   sent: ClientMessage[] = [];
   onopen?: () => void;
@@ -15,7 +17,10 @@ export class FakeSocket {
     FakeSocket.all.push(this);
   }
   send(raw: string) {
-    this.sent.push(JSON.parse(raw) as ClientMessage);
+    const message = JSON.parse(raw) as ClientMessage;
+    this.sent.push(message);
+    // at once, so that no time of the machine that runs the tests is taken for silence
+    if (message.kind === 'ping' && !FakeSocket.silent) this.hear({ kind: 'pong', sent: message.sent });
   }
   close() {
     this.readyState = 3;

@@ -133,5 +133,10 @@ test('a server that says nothing for two and a half seconds counts as lost', () 
   expect(live.connected).toBe(true);
   press();
   jest.advanceTimersByTime(4000);
+  // one that answers pings is there however long nothing else is said
+  expect(live.isHolding).toBe(true);
+  FakeSocket.silent = true;
+  jest.advanceTimersByTime(4000);
   expect(live.isHolding).toBe(false);
+  FakeSocket.silent = false;
 });

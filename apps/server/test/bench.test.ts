@@ -1,3 +1,4 @@
+import { problemCodes } from '@yare/contract/src/problemCodes';
 import { demoPlant } from '@yare/demo-plant';
 import { present } from '@yare/core';
 import { bookById } from '@yare/books';
@@ -53,7 +54,8 @@ test('what is not there is refused with a sentence, and bad input changes nothin
 test('a plant without a bench says so; a bench that is away is told from one that is not there', async () => {
   const without = await buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: 1 } });
   const away = await buildApp({ db: stack.db, drives: { host: '127.0.0.1', port: 1 }, plant: { host: '127.0.0.1', port: 1 } });
-  expect((await without.inject({ url: '/api/v1/machines/P-11/bench' })).statusCode).toBe(404);
+  const none = await without.inject({ url: '/api/v1/machines/P-11/bench' });
+  expect([none.statusCode, none.json().type]).toEqual([404, problemCodes.noBench]);
   const answer = await away.inject({ url: '/api/v1/machines/P-11/bench' });
   expect(answer.statusCode).toBe(424);
   expect(answer.json<{ detail: string }>().detail).toContain('does not answer');

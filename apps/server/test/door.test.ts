@@ -1,3 +1,4 @@
+import { problemCodes } from '@yare/contract/src/problemCodes';
 import type { AddressInfo } from 'node:net';
 import { present } from '@yare/core';
 import WebSocket from 'ws';
@@ -81,7 +82,7 @@ describe('on which device', () => {
   test('a stranger gets nothing but the way to be paired', async () => {
     for (const path of ['/health', '/machines', '/machines/P-11/sheets', '/openapi.json', '/audit', '/photos/1', '/devices', '/no-such-thing'])
       expect([path, (await inject('GET', path)).statusCode]).toEqual([path, 401]);
-    expect((await inject('GET', '/machines')).json()).toMatchObject({ type: 'urn:yare:problem:not-paired' });
+    expect((await inject('GET', '/machines')).json()).toMatchObject({ type: problemCodes.notPaired });
     expect((await inject('GET', '/devices/here')).json()).toEqual({ allowed: false, local: false, device: null });
     const device = stack.device('Stranger', { headers: { host: 'pilot.example' } });
     await expect(device).rejects.toThrow('closed');

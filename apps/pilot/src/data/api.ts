@@ -1,3 +1,4 @@
+import { problemCodes } from '@yare/contract/src/problemCodes';
 import type { Problem } from '@yare/contract';
 
 /** The server answered with a problem document. */
@@ -37,11 +38,10 @@ export async function answerOf<T>(response: Response): Promise<T> {
   if (response.ok) return (await response.json()) as T;
   const problem: unknown = await response.json().catch(() => null);
   if (!isProblem(problem)) throw new Offline();
-  if (problem.type === notPaired) tellNotPaired();
+  if (problem.type === problemCodes.notPaired) tellNotPaired();
   throw new ApiProblem(problem);
 }
 
-const notPaired = 'urn:yare:problem:not-paired';
 let tellNotPaired = () => {};
 /** Who wants to know that the server does not know this device. */
 export const onNotPaired = (tell: () => void): void => {

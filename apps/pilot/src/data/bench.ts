@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
+import { problemCodes } from '@yare/contract/src/problemCodes';
 import { api, ApiProblem } from './api';
 import { authorNow } from './device';
 import { queryClient } from './client';
@@ -17,7 +18,7 @@ const look = (tag: string) => ({
     try {
       return await api<BenchView>(`/machines/${tag}/bench`);
     } catch (error) {
-      if (error instanceof ApiProblem && error.problem.status === 404) return error.problem.title === 'No bench' ? 'no bench' : 'not on it';
+      if (error instanceof ApiProblem && error.problem.status === 404) return error.problem.type === problemCodes.noBench ? 'no bench' : 'not on it';
       throw error;
     }
   },

@@ -32,7 +32,7 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
     : up
       ? sample.trip
         ? sample.trip.name
-        : sample.command === 'Terminals'
+        : sample.holder === 'terminals'
           ? 'Command: Terminals'
           : sample.command
       : (sample?.command ?? 'Drive does not answer');
