@@ -30,8 +30,8 @@ export interface ApiOptions extends Context {
 }
 
 /** Every resource below /api/v1, each a plugin of its own. */
-export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, db, fleet, holdToRun, claims, devices, space }) => {
-  const context: Context = { db, fleet, holdToRun, claims, devices, space };
+export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, db, fleet, holdToRun, claims, devices, space, now }) => {
+  const context: Context = { db, fleet, holdToRun, claims, devices, space, now };
   app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
     const database = await db.raw('select 1').then(
       () => true,

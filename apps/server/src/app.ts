@@ -45,6 +45,8 @@ export interface AppOptions {
   serverFactory?: FastifyServerOptions['serverFactory'];
   /** for tests on busy machines */
   timing?: HoldTiming;
+  /** the time of day, ms; the computer's own unless given */
+  now?: () => number;
 }
 
 /** Words of an address are text and are read as figures; in a body a null stays a null and a text a text. */
@@ -52,7 +54,7 @@ const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: fal
 const ofBody = new Ajv({ useDefaults: true, strict: false });
 
 /** What everything else stands on: links to the drives, claims, runs with their records. */
-async function foundations({ db, drives, watch, freeSpace, timing }: AppOptions, log: FastifyInstance['log']) {
+async function foundations({ db, drives, watch, freeSpace, timing, now = Date.now }: AppOptions, log: FastifyInstance['log']) {
   await closeInterrupted(db);
   const machines = await db('machines').orderBy('id');
   const claims = new Claims();
@@ -62,7 +64,7 @@ async function foundations({ db, drives, watch, freeSpace, timing }: AppOptions,
   const sockets = new Sockets();
   const space = new Space(freeSpace ?? (async () => Infinity));
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
-  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space };
+  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
   return { context, sockets, runs };
 }
 

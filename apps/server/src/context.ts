@@ -17,6 +17,8 @@ export interface Context {
   claims: Claims;
   devices: Devices;
   space: Space;
+  /** the time of day, ms */
+  now: () => number;
 }
 
 type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'unit'>;
