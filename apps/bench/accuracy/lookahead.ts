@@ -1,4 +1,4 @@
-import { learnFromRecord } from '@yare/core/src/learn/learn';
+import { learnFromRecord } from '@yare/core/learn';
 import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
 import { applyLearned, lookAheadRun, random, shortestStop, type LookAheadSummary, type MachineSpec, type Random, present } from '@yare/core';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';

@@ -108,7 +108,8 @@ describe('how far a stage is', () => {
 
   test('the stages follow one another in the order of the job, then it ends', () => {
     expect(present(stageAfter('plate')).path).toBe('drive');
-    expect(stageAfter('tune')).toBeNull();
+    const last = present(stages.filter((x) => x.number !== null).at(-1));
+    expect(stageAfter(last.path)).toBeNull();
     expect(new Set(stages.map((s) => s.key)).size).toBe(stages.length);
     expect(proofRelies('direction', 'direction', model)).toEqual({ settings: ['2h'], plate: true, survey: false });
   });

@@ -1,4 +1,4 @@
-import { problemCodes } from '@yare/contract/src/problemCodes';
+import { problemCodes } from '@yare/contract/problemCodes';
 import { demoPlant } from '@yare/demo-plant';
 import { present } from '@yare/core';
 import { bookById } from '@yare/books';

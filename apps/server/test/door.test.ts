@@ -1,4 +1,4 @@
-import { problemCodes } from '@yare/contract/src/problemCodes';
+import { problemCodes } from '@yare/contract/problemCodes';
 import type { AddressInfo } from 'node:net';
 import { present } from '@yare/core';
 import WebSocket from 'ws';

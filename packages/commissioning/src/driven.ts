@@ -1,4 +1,4 @@
-import { limits } from '@yare/contract/src/limits';
+import { limits } from '@yare/contract/limits';
 import type { Driven, DrivenKind } from '@yare/core';
 
 export const kindWords: Readonly<Record<DrivenKind, string>> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', agitator: 'Agitator' };

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import type { Source } from '@yare/contract';
-import { sources } from '@yare/contract/src/sources';
+import { sources } from '@yare/contract/sources';
 import { parseFigure } from '@yare/core';
 import { harmlessCell, wordsOfCell } from './csv';
 import { refuseValue, type DriveSettings } from '@yare/books';

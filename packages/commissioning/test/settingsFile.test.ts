@@ -6,9 +6,9 @@ import {
   settingsToJson,
   type FileReading,
   type FileValue,
-} from '@yare/commissioning/src/settingsFile';
+} from '@yare/commissioning/settingsFile';
 import { present } from '@yare/core';
-import { harmlessCell, wordsOfCell } from '@yare/commissioning/src/csv';
+import { harmlessCell, wordsOfCell } from '@yare/commissioning/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import { SettingsFile } from '@yare/contract';

@@ -1,6 +1,6 @@
-import { replay } from '@yare/core/src/learn/replay';
+import { replay } from '@yare/core/replay';
 import { present } from '../src/present';
-import { learnFromRecord } from '@yare/core/src/learn/learn';
+import { learnFromRecord } from '@yare/core/learn';
 import {
   applyLearned,
   createMachine,

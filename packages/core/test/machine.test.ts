@@ -10,8 +10,11 @@ import {
   rotationalTorque,
   shortestStop,
   stepMachine,
+  ControlMethod,
   ControlWord,
   DriveState,
+  StartMode,
+  StopMode,
   type DriveParameters,
   type Load,
   type Machine,
@@ -186,13 +189,15 @@ test('no figure ever stops being one, the bus never goes negative, and the same 
         currentLimit: fc.double({ min: 3, max: 34, noNaN: true }),
         startBoost: fc.double({ min: 0, max: 0.15, noNaN: true }),
         slipCompensation: fc.double({ min: 0, max: 1.5, noNaN: true }),
-        voltageShape: fc.constantFrom(0, 1),
-        stopMode: fc.constantFrom(0, 1),
+        controlMethod: fc.constantFrom(...Object.values(ControlMethod)),
+        stopMode: fc.constantFrom(...Object.values(StopMode)),
+        startMode: fc.constantFrom(...Object.values(StartMode)),
         busRampHold: fc.constantFrom(0, 1),
         chopper: fc.constantFrom(0, 1),
         inertia: fc.double({ min: 0.01, max: 3, noNaN: true }),
         reference: fc.double({ min: -50, max: 50, noNaN: true }),
-      }),
+        // a field that is no setting of a drive does not compile
+      } satisfies { [Field in keyof DriveParameters | 'inertia' | 'reference']?: fc.Arbitrary<number> }),
       ({ inertia, reference, ...change }) => {
         const s = spec(change, undefined, inertia);
         const one = lookAheadRun(s, { reference, runTime: 0.5, longest: 12 });

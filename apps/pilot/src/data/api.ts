@@ -1,4 +1,4 @@
-import { problemCodes } from '@yare/contract/src/problemCodes';
+import { problemCodes } from '@yare/contract/problemCodes';
 import type { Problem } from '@yare/contract';
 
 /** The server answered with a problem document. */

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
-import { problemCodes } from '@yare/contract/src/problemCodes';
+import { problemCodes } from '@yare/contract/problemCodes';
 import { api, ApiProblem } from './api';
 import { authorNow } from './device';
 import { queryClient } from './client';

@@ -1,7 +1,7 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import { present } from '@yare/core';
 import type { ClientMessage, LiveSample, ServerMessage, StopCause, TuneProgress } from '@yare/contract';
-import { holdRepeat } from '@yare/contract/src/hold';
+import { holdRepeat } from '@yare/contract/hold';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
 import { keys, queryClient } from './client';

@@ -1,4 +1,4 @@
-import type { FileValue } from '@yare/commissioning/src/settingsFile';
+import type { FileValue } from '@yare/commissioning/settingsFile';
 import { groupOf, type Setting } from '@yare/books';
 import { isChanged, type MachineModel } from '@yare/commissioning';
 

@@ -1,4 +1,4 @@
-import { learnFromRecord } from '@yare/core/src/learn/learn';
+import { learnFromRecord } from '@yare/core/learn';
 import { expose, transfer } from 'comlink';
 import {
   lookAheadRun,

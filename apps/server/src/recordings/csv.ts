@@ -1,4 +1,4 @@
-import { harmlessCell } from '@yare/commissioning/src/csv';
+import { harmlessCell } from '@yare/commissioning/csv';
 import Papa from 'papaparse';
 import type { RecordingData } from '@yare/contract';
 

@@ -1,4 +1,4 @@
-import { longestLinkTimeout } from '@yare/contract/src/hold';
+import { longestLinkTimeout } from '@yare/contract/hold';
 import { formatFigure, HealthyContact, MotorCooling } from '@yare/core';
 import { storedValue, type Setting } from '@yare/books';
 import { amperes, hertz, type Checked, type Finding } from '../checked';

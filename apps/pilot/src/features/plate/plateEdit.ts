@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { wordsOf } from '@yare/books';
 import type { MachineModel } from '@yare/commissioning';
-import { isStampedPlate } from '@yare/contract/compiled/validators.js';
+import { isStampedPlate } from '@yare/contract/validators';
 import { checkPlate, circuitOf, completePlate, formatFigure, type PlateFinding, type StampedPlate } from '@yare/core';
 import { editPlate } from '../../data/edits';
 import { takeChanges } from '../../machine/takeChanges';

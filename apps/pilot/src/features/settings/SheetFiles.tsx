@@ -1,4 +1,4 @@
-import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning/src/settingsFile';
+import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning/settingsFile';
 import { takeChanges } from '../../machine/takeChanges';
 import { type MachineModel, keypadList } from '@yare/commissioning';
 import { useRef, useState } from 'react';
