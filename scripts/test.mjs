@@ -108,6 +108,8 @@ try {
         TEST_DATABASE_URL: database.url,
         PLAYWRIGHT_JSON_OUTPUT_NAME: e2eReport,
         PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
+        // the stages are read from the package that defines them, books and all
+        NODE_OPTIONS: '--import tsx',
       },
     );
   }
