@@ -16,11 +16,11 @@ let page: Page;
 
 // one page for all: what it fetched for one route it has for the next
 test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage();
+  page = await (await browser.newContext()).newPage();
   page.on('pageerror', (e) => errors.push(e.message));
   await as(page, 'Ines Calder');
 });
-test.afterAll(() => page.close());
+test.afterAll(() => page.context().close());
 
 for (const path of [
   '/',
@@ -35,8 +35,9 @@ for (const path of [
 ])
   test(`${path} by day and by night, everything unfolded: WCAG 2.2 AA by axe, nothing wider than the phone`, async ({ stack }) => {
     errors.length = 0;
-    await page.goto(stack.url + path, { waitUntil: 'networkidle' });
-    await expect(page.getByText(/^(Loading|Looking ahead|Reading)/)).toHaveCount(0);
+    await page.goto(stack.url + path);
+    await expect(page.getByRole('heading').first()).toBeVisible();
+    await expect(page.getByText(/^(Looking ahead|computing|Reading)/)).toHaveCount(0, { timeout: 20_000 });
     const folded = page.locator('[aria-expanded=false]');
     while ((await folded.count()) > 0) {
       const left = await folded.count();

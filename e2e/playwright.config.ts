@@ -3,10 +3,13 @@ import { chromiumLaunch } from '../scripts/lib/chromium.mjs';
 
 const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'light' } as const;
 
-/** The real interface against the real server, database and bench: two workers, each with stacks of its own. */
+/**
+ * The real interface against the real server, database and bench: each worker with a stack of its own. A test waits for its motor most of the
+ * time, so three of them keep two cores busy.
+ */
 export default defineConfig({
   testDir: '.',
-  workers: 2,
+  workers: 3,
   // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
   retries: process.env.CI ? 1 : 0,
   timeout: 90_000,

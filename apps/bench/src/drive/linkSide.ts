@@ -1,7 +1,39 @@
 import { fromWord, refuseValue, storedValue, toWord, type DriveSettings, type Setting } from '@yare/books';
 import type { DriveBook, LiveWord } from '@yare/contract';
-import { asleepBit, LinkLossAction, ratedTorque, SettingsLock, statusWord, tripMachine, Control, ControlWord } from '@yare/core';
-import type { SimulatedDrive } from './simulatedDrive';
+import {
+  asleepBit,
+  LinkLossAction,
+  ratedTorque,
+  SettingsLock,
+  statusWord,
+  tripMachine,
+  Control,
+  ControlWord,
+  type ControlSettings,
+  type ControlState,
+  type Machine,
+} from '@yare/core';
+import type { Plant } from '../plant/plant';
+import type { Tuner, TuneKind } from './tuner';
+
+/** What the link reaches of a drive. */
+interface LinkedDrive {
+  readonly book: DriveBook;
+  readonly settings: DriveSettings;
+  readonly machine: Machine;
+  readonly plant: Plant;
+  readonly controls: ControlState;
+  readonly controlSettings: ControlSettings;
+  readonly running: boolean;
+  readonly hours: number;
+  readonly shownCurrent: number;
+  readonly shownTorque: number;
+  readonly tuner: Tuner | null;
+  set(code: string, value: number): void;
+  keep(): boolean;
+  isKept(code: string): boolean;
+  tune(kind: TuneKind): void;
+}
 
 /** Modbus exception codes (Modbus Application Protocol V1.1b3, section 7). */
 export const ModbusException = { illegalAddress: 2, illegalValue: 3, busy: 6, noAnswer: 0x0b } as const;
@@ -41,7 +73,7 @@ export class LinkSide {
   private readonly byRegister: ReadonlyMap<number, Setting>;
   private readonly liveByRegister: ReadonlyMap<number, LiveWord>;
 
-  constructor(private readonly drive: SimulatedDrive) {
+  constructor(private readonly drive: LinkedDrive) {
     this.book = drive.book;
     this.settings = drive.settings;
     this.byRegister = new Map(this.settings.all.map((s) => [s.register, s]));

@@ -1,3 +1,4 @@
+import type { DriveSettings } from '@yare/books';
 import {
   standstillConstants,
   ControlWord,
@@ -5,10 +6,19 @@ import {
   Phase,
   type SettingRole,
   type LeadReading,
+  type Machine,
   type StandstillConstants,
   present,
 } from '@yare/core';
-import type { SimulatedDrive } from './simulatedDrive';
+import type { Plant } from '../plant/plant';
+
+/** What measuring needs of a drive. */
+interface Measured {
+  readonly machine: Machine;
+  readonly plant: Plant;
+  readonly settings: DriveSettings;
+  set(code: string, value: number): void;
+}
 
 export type TuneKind = 'standstill' | 'rotating';
 /** In the order of the books' tune faults. */
@@ -53,7 +63,7 @@ export class Tuner {
   private noLoadCurrent: number | null = null;
 
   constructor(
-    private readonly drive: SimulatedDrive,
+    private readonly drive: Measured,
     readonly kind: TuneKind,
   ) {}
 

@@ -30,7 +30,7 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
             second={f.state === 'armed' ? `${f.what} Waits: ${f.trigger}.` : f.what}
             mark={f.state === 'struck' ? <WarningShape colour={palette.yellow} /> : undefined}
             inHand={open === f.id}
-            onPress={() => (f.state === 'off' ? setOpen(open === f.id ? null : f.id) : undefined)}
+            onPress={f.state === 'off' ? () => setOpen(open === f.id ? null : f.id) : undefined}
             testID={`fault-${f.id}`}
           >
             {f.state !== 'off' && (
