@@ -1,5 +1,5 @@
 import { stages } from '@yare/commissioning';
-import { fireEvent, screen } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { router } from 'expo-router';
 import { lookAheadRun, stoppingOptions, present } from '@yare/core';
 import type { SheetRevisionPage, WriteJob, WriteLine, WriteReport } from '@yare/contract';
@@ -18,7 +18,11 @@ import { freshServer, open, row, settled, touch, touchRow, touchWords, type, typ
 jest.setTimeout(60_000);
 const mockRoute = { tag: 'P-11' };
 const mockWork = {
-  run: async (...a: Parameters<typeof lookAheadRun>) => lookAheadRun(...a),
+  runs: 0,
+  run: async (...a: Parameters<typeof lookAheadRun>) => {
+    mockWork.runs += 1;
+    return lookAheadRun(...a);
+  },
   stopping: async (...a: Parameters<typeof stoppingOptions>) => stoppingOptions(...a),
   // asked for beside it, and never answered here
   whatIf: () => new Promise(() => undefined),
@@ -35,6 +39,7 @@ beforeEach(() => {
   Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 9000 });
   Object.defineProperty(HTMLElement.prototype, 'offsetHeight', { configurable: true, value: 57 });
   server = freshServer();
+  mockWork.runs = 0;
 });
 const alerts = () => screen.queryAllByRole('alert').map((a) => a.textContent);
 const lines = () => screen.queryAllByTestId(/^line-/).map((l) => present(l.getAttribute('data-testid')).slice(5));
@@ -255,6 +260,20 @@ describe('Motion and Protection', () => {
     expect(value).toBeGreaterThan(3);
     expect(await screen.findByText(/The DC bus peaks at \d+ V( ± \d+ V)?; it trips at 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
     expect(alerts().join()).not.toMatch(/trips and the motor coasts/);
+  });
+
+  test('the same figures are looked ahead once for all screens', async () => {
+    await open(<MotionScreen />);
+    await screen.findByText(/the DC bus reaches its trip level/, {}, { timeout: 20_000 });
+    // draft and drive differ: a run each
+    await waitFor(() => expect(mockWork.runs).toBe(2), { timeout: 20_000 });
+    cleanup();
+    await open(<ProtectionScreen />);
+    expect(screen.getByRole('img', { name: /^Overload: at 150 %/ })).toBeTruthy();
+    cleanup();
+    await open(<WriteScreen />);
+    expect(await screen.findByText(/Looked ahead with this draft: .*the DC bus reaches its trip level/, {}, { timeout: 20_000 })).toBeTruthy();
+    expect(mockWork.runs).toBe(2);
   });
 
   test('the overload of the factory is told against the plate, and the curve drawn for what is set', async () => {

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
-import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, RunPlan, StoppingOptions, WhatIf } from '@yare/core';
+import { planFor, usualCycle } from '@yare/commissioning';
+import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
@@ -16,18 +17,6 @@ export interface LookAheadState {
 
 /** ms for which figures have to stand before they are computed with: a figure may be one of several set in a row. */
 const settle = 90;
-/** s between stops when nobody has said how often the machine stops: a stop every ten minutes. */
-export const usualCycle = 600;
-
-/** The longest a look-ahead runs: both ramps, the run between, and room for the current limit. */
-export const planFor = (spec: MachineSpec, reference: number): RunPlan => {
-  const { accelerationTime, decelerationTime } = spec.drive;
-  return {
-    reference,
-    runTime: Math.min(5, 1 + 0.3 * (accelerationTime + decelerationTime)),
-    longest: 20 + 3 * accelerationTime + 2 * decelerationTime,
-  };
-};
 
 /** The same figures always give the same answer: it never grows stale, needs no network, and every screen shares it. */
 const computed = { staleTime: Infinity, gcTime: 600_000, retry: false, networkMode: 'always', structuralSharing: false } as const;
