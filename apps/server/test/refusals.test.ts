@@ -175,7 +175,7 @@ describe('the settings lock', () => {
 
 /** Runs the server's terminal commands as npm run does. */
 async function terminal(args: string[]): Promise<unknown> {
-  const { stdout } = await program(process.execPath, ['--import', 'tsx', join(root, 'apps/server/src/terminal.ts'), ...args], {
+  const { stdout } = await program(process.execPath, ['--import', 'tsx', join(root, 'apps/server/src/devices/terminal.ts'), ...args], {
     DATABASE_URL: stack.url,
   });
   return JSON.parse(present(stdout.trim().split('\n').pop()));
