@@ -285,7 +285,13 @@ describe('terminals', () => {
     ask(ok, 0.8, { onLiveZeroLoss: 1 }, memory);
     expect(ask(ok, -0.25, { onLiveZeroLoss: 1 }, memory).reference).toBeCloseTo(41, 9);
     expect(ask(ok, -0.25, { onLiveZeroLoss: 2 }).run).toBe(false);
-    expect(ask(ok, -0.02).liveZeroLost).toBe(false);
+    // NAMUR NE 43: below 3.6 mA
+    const share = (current: number) => (current - 4) / 16;
+    expect([ask(ok, share(3.61)).liveZeroLost, ask(ok, share(3.59)).liveZeroLost]).toEqual([false, true]);
+  });
+  test('hand runs forward only, whatever the reverse contact says', () => {
+    const jobs: TerminalSettings['jobs'] = [InputJob.hand, InputJob.runReverse];
+    expect(ask([true, true], 0.5, { jobs })).toMatchObject({ run: true, hand: true, reference: 12 });
   });
   test('three wires: a pulse starts, an open stop ends it, and it does not start again by itself', () => {
     const memory = { latched: false, lastReference: 0 };
