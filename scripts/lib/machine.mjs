@@ -66,7 +66,7 @@ export const testPackages = [
 function filesBelow(folder) {
   return readdirSync(folder, { withFileTypes: true }).flatMap((e) => {
     const path = join(folder, e.name);
-    if (e.isDirectory()) return ['node_modules', 'dist', '.expo', 'test', 'bench'].includes(e.name) ? [] : filesBelow(path);
+    if (e.isDirectory()) return ['node_modules', 'dist', '.expo', 'test'].includes(e.name) ? [] : filesBelow(path);
     return [path];
   });
 }
