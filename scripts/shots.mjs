@@ -14,6 +14,11 @@ async function shot(name, path, { wide = false, night = false, before } = {}) {
   const p = await page(wide, night);
   await p.goto(url + path);
   await p.waitForTimeout(2500);
+  // a look-ahead is drawn whole
+  await p
+    .getByText(/^(computing|Looking ahead)/)
+    .first()
+    .waitFor({ state: 'detached' });
   if (before) await before(p);
   await p.screenshot({ path: join(out, `${name}.png`) });
   await p.context().close();
