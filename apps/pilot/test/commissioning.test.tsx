@@ -33,7 +33,7 @@ const show = (node: ReactNode) => render(<ThemeProvider>{node}</ThemeProvider>);
 
 beforeEach(() => {
   useEdits.setState({ machines: {}, offline: false });
-  globalThis.fetch = jest.fn(() => new Promise(() => undefined)) as unknown as typeof fetch;
+  Object.assign(globalThis, { fetch: jest.fn(() => new Promise(() => undefined)) });
 });
 
 const survey: Survey = { ...emptySurvey(demoMachine('C-21')), ambient: 30, altitude: 100, cableLength: 20 };

@@ -21,7 +21,7 @@ const sent = (n: number) => JSON.parse(fetched.mock.calls[n][1].body);
 beforeEach(() => {
   localStorage.clear();
   fetched.mockReset();
-  globalThis.fetch = fetched as unknown as typeof fetch;
+  Object.assign(globalThis, { fetch: fetched });
   useEdits.setState({ machines: {}, offline: false });
   useDevice.getState().setAuthor('  Ines  Calder ');
   queryClient.setQueryData<Sheets>(keys.sheets(tag), { draft: sheet(4, 10), inDrive: null, asFound: null });

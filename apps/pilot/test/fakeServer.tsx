@@ -54,7 +54,7 @@ export class FakeServer {
         proofs: [],
       });
     }
-    globalThis.fetch = jest.fn((url: string, init?: RequestInit) => this.fetch(url, init)) as unknown as typeof fetch;
+    Object.assign(globalThis, { fetch: jest.fn((url: string, init?: RequestInit) => this.fetch(url, init)) });
   }
 
   of(tag: string): Record_ {

@@ -21,7 +21,7 @@ const sample = (at: number, outputFrequency: number): LiveSample => liveSample('
 
 beforeAll(() => {
   jest.useFakeTimers();
-  globalThis.WebSocket = FakeSocket as unknown as typeof WebSocket;
+  Object.assign(globalThis, { WebSocket: FakeSocket });
   live.subscribe(() => undefined);
   now().onopen?.();
 });

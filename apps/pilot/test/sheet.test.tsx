@@ -80,7 +80,7 @@ describe('a setting of the draft', () => {
   beforeEach(() => {
     useEdits.setState({ machines: {}, offline: false });
     queryClient.setQueryData(keys.sheets('P-11'), { draft: sheet('draft'), inDrive: sheet('in drive'), asFound: null });
-    globalThis.fetch = jest.fn(() => new Promise(() => undefined)) as unknown as typeof fetch;
+    Object.assign(globalThis, { fetch: jest.fn(() => new Promise(() => undefined)) });
   });
 
   test('shows where its value came from, and what the drive holds when that differs', () => {

@@ -85,7 +85,7 @@ describe('Survey', () => {
     await touchRow('survey-ambient');
     await touch(screen.getByRole('button', { name: '3' }));
     await touchWords('Set, next');
-    expect((row('entry-input') as HTMLInputElement).getAttribute('aria-label')).toBe('Altitude');
+    expect(row('entry-input').getAttribute('aria-label')).toBe('Altitude');
   });
 
   test('a lost server loses nothing: it is kept on the device and sent when it is back', async () => {

@@ -16,7 +16,7 @@ jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearc
 
 let server: FakeServer;
 beforeAll(() => {
-  globalThis.WebSocket = FakeSocket as unknown as typeof WebSocket;
+  Object.assign(globalThis, { WebSocket: FakeSocket });
   HTMLElement.prototype.setPointerCapture = () => undefined;
   live.subscribe(() => undefined);
   socketNow().onopen?.();

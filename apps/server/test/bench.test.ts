@@ -82,12 +82,10 @@ describe('what was learned', () => {
 
 test('an older demo plant is brought to the families the bench has now; what people chose is kept where it still exists', async () => {
   const db = connect(stack.db.client.config.connection as string);
-  const machine = (await db('machines').where({ tag: 'F-32' }).first()) as { id: number };
-  const old = (await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first()) as {
-    revision: number;
-  };
+  const machine = present(await db('machines').where({ tag: 'F-32' }).first());
+  const old = present(await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first());
   await db('machines').where({ tag: 'F-32' }).update({ book_id: 'osier-g', size: 'G30' });
-  const p11 = (await db('machines').where({ tag: 'P-11' }).first()) as { id: number };
+  const p11 = present(await db('machines').where({ tag: 'P-11' }).first());
   await db('sheet_revisions').insert({
     machine_id: p11.id,
     kind: 'draft',
@@ -96,17 +94,12 @@ test('an older demo plant is brought to the families the bench has now; what peo
     author,
   });
   await seedDemoPlant(db);
-  const now = (await db('machines').where({ tag: 'F-32' }).first()) as { book_id: string };
+  const now = present(await db('machines').where({ tag: 'F-32' }).first());
   expect(now.book_id).toBe('sallow');
-  const draft = (await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first()) as {
-    revision: number;
-    values: Record<string, { value: number }>;
-  };
+  const draft = present(await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first());
   expect(draft.revision).toBe(old.revision + 1);
   expect(Object.keys(draft.values)).toHaveLength(bookById('sallow').settings.length);
-  const kept = (await db('sheet_revisions').where({ machine_id: p11.id, kind: 'draft' }).orderBy('revision', 'desc').first()) as {
-    values: Record<string, { value: number }>;
-  };
+  const kept = present(await db('sheet_revisions').where({ machine_id: p11.id, kind: 'draft' }).orderBy('revision', 'desc').first());
   expect(present(kept.values['3a']).value).toBe(8.8);
   expect(present(kept.values['10a']).value).toBe(42);
   await db.destroy();

@@ -108,7 +108,7 @@ test('another drive: its own book is spoken, the draft begins from factory with 
 test('a drive of another family at the address is told apart from one that is silent', async () => {
   await call('PUT', '/machines/P-42/drive', { author, bookId: 'withy', size: 'W2.2', region: 50 });
   const { default: WebSocket } = await import('ws');
-  const address = stack.app.server.address() as { port: number };
+  const address = { port: stack.port };
   const socket = new WebSocket(`ws://127.0.0.1:${address.port}/api/v1/live`);
   const heard: string[] = [];
   socket.on('message', (raw: Buffer) => {

@@ -1,5 +1,4 @@
 import { problemCodes } from '@yare/contract/problemCodes';
-import type { AddressInfo } from 'node:net';
 import { present } from '@yare/core';
 import WebSocket from 'ws';
 import type { DeviceView, Here } from '@yare/contract';
@@ -50,7 +49,7 @@ describe('by which name', () => {
   });
 
   test('a socket to a foreign name is refused before it is one, and the connection does not stay', async () => {
-    const { port } = stack.app.server.address() as AddressInfo;
+    const { port } = stack;
     const socket = new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`, { headers: { host: 'evil.example' } });
     expect(await new Promise((done) => socket.once('error', (e) => done(e.message)))).toContain('421');
     await until(async () => new Promise<boolean>((done) => stack.app.server.getConnections((_e, n) => done(n === 0))));

@@ -1,4 +1,3 @@
-import type { AddressInfo } from 'node:net';
 import { present } from '@yare/core';
 import WebSocket from 'ws';
 import Papa from 'papaparse';
@@ -122,7 +121,7 @@ test('a late repeat of a press that was let go starts nothing', async () => {
 }, 30_000);
 
 test('a page from elsewhere gets no channel', async () => {
-  const port = (stack.app.server.address() as AddressInfo).port;
+  const { port } = stack;
   const answer = (origin: string) =>
     new Promise<string>((done) => {
       const socket = new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`, { origin });

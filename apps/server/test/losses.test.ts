@@ -1,4 +1,3 @@
-import type { AddressInfo } from 'node:net';
 import { present } from '@yare/core';
 import { once } from 'node:events';
 import { connect as tcp } from 'node:net';
@@ -223,7 +222,7 @@ test('a lost database ends the run in order; what was recorded is kept and store
 }, 60_000);
 
 test('a client that never reads is closed, and the others do not notice', async () => {
-  const { port } = stack.app.server.address() as AddressInfo;
+  const { port } = stack;
   const socket = tcp(port, '127.0.0.1');
   socket.on('error', () => undefined);
   socket.write(

@@ -14,7 +14,7 @@ const write = (tag: string, revision: number, codes: string[]) =>
 const change = (code: string, value: number) => [{ code, value, source: 'chosen' }];
 
 test('the plant is listed with what differs from each drive', async () => {
-  const machines = (await stack.app.inject({ url: '/api/v1/machines' })).json() as Array<{ tag: string; differences: number }>;
+  const machines = (await stack.app.inject({ url: '/api/v1/machines' })).json<Array<{ tag: string; differences: number }>>();
   expect(machines.map((m) => m.tag)).toEqual(['P-11', 'P-41', 'P-42', 'P-43', 'F-32', 'C-07', 'C-21', 'M-55']);
   expect(present(machines[0]).differences).toBeGreaterThan(3);
 });

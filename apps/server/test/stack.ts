@@ -35,6 +35,8 @@ export interface Stack {
   bench: Bench;
   /** of its database */
   url: string;
+  /** the server listens on */
+  port: number;
   /** a device on the socket; closed with the stack */
   device(name: string, options?: ConstructorParameters<typeof Device>[2]): Promise<Device>;
   /** the same, once the server knows that these drives stand and nobody has command: what it knows may be a second old */
@@ -70,6 +72,7 @@ export async function startStack(more: Partial<AppOptions> = {}): Promise<Stack>
     app,
     bench,
     url,
+    port,
     async device(name, options) {
       const d = new Device(`ws://127.0.0.1:${port}/api/v1/live`, name, options);
       devices.push(d);
