@@ -93,8 +93,8 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
   return null;
 }
 
-/** Watches the output from a moment on: when it falls, and whether it rises again. */
-async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined): Promise<Round> {
+/** Watches the output from a moment on: when it falls, and whether it rises again. `onFall` is called once, also when it does not fall in time. */
+async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined, onFall: () => void): Promise<Round> {
   let peak = 0;
   let fell = 0;
   let low = Infinity;
@@ -109,13 +109,19 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
     if (hertz !== null) {
       if (fell === 0) {
         peak = Math.max(peak, hertz);
-        if (hertz < peak - fall) [fell, waited] = [now, starvation.end()];
+        if (hertz < peak - fall) {
+          [fell, waited] = [now, starvation.end()];
+          onFall();
+        }
       } else {
         low = Math.min(low, hertz);
         if (hertz > low + rise) restarted = true;
       }
     }
-    if (fell === 0 && now - from > longest) return { time: Infinity, restarted, waited: starvation.end() };
+    if (fell === 0 && now - from > longest) {
+      onFall();
+      return { time: Infinity, restarted, waited: starvation.end() };
+    }
     if (fell !== 0 && now - fell > after && provoked) return { time: fell - from, restarted, waited };
     await pause(8);
   }
@@ -241,12 +247,6 @@ async function forge(held: Held): Promise<void> {
   stranger.close();
 }
 
-/** The server anew, once what it held has had its time to fall: a program that starts wants a processor for itself. */
-async function startAgain(): Promise<void> {
-  await pause(1500);
-  await stack.startServer();
-}
-
 /** Loses what is held, each on its own or all at once, and watches each. */
 async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
   if (way.name === 'forged release') await Promise.all(all.map(forge));
@@ -257,13 +257,23 @@ async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
   starvation.begin();
   const from = performance.now();
   const lost = held.map((h) => Promise.resolve(way.lose(h)));
+  let turns = held.length;
+  let allFell = (): void => undefined;
+  const fallen = new Promise<void>((done) => (allFell = done));
+  const onFall = (): void => {
+    turns -= 1;
+    if (turns === 0) allFell();
+  };
+  // a killed server is started anew when all it held has fallen: a program that starts wants a processor for itself
+  const startAgain = () => fallen.then(() => stack.startServer());
   const provoked = way.provoke && (way.name === 'kill' ? killServer.go().then(startAgain) : Promise.resolve());
   const seen = await Promise.all(
     held.map((h) =>
       watch(
         h.watcher,
         from,
-        provoked?.then(() => present(way.provoke)(h)),
+        provoked?.then(() => way.provoke?.(h)),
+        onFall,
       ),
     ),
   );

@@ -19,8 +19,8 @@ const atPlant = async (page: Page, stack: Stack, act: object) => {
 const shaft = async (page: Page, stack: Stack): Promise<number> =>
   ((await (await page.request.get(`${stack.url}/api/v1/machines/C-21/bench`)).json()) as { seen: { shaftSpeed: number } }).seen.shaftSpeed;
 
-/** Its shaft at a frequency, rpm: four poles, less what the slip and a ramp that is nearly over leave. */
-const shaftAt = (hertz: number) => 0.8 * 30 * hertz;
+/** Its shaft at a frequency, rpm: four poles, less the slip of a loaded motor at little speed. */
+const shaftAt = (hertz: number) => 0.7 * 30 * hertz;
 
 /** Holds the button until it turns, looks which way, and lets go. */
 async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<number> {

@@ -19,7 +19,8 @@ import { Waiting } from '../src/ui/Waiting';
 
 /** A page that could not be fetched or drawn: what went wrong, and the way out. */
 export function ErrorBoundary({ error, retry }: ErrorBoundaryProps) {
-  const away = /chunk|fetch|import/i.test(error.name + error.message);
+  // what the bundler throws when a part of the page does not come
+  const away = error.name === 'AsyncRequireError';
   const sentence = away
     ? 'The server does not answer, and this page was not fetched before. What you typed is kept on this device.'
     : `This page could not be drawn: ${error.message}`;
