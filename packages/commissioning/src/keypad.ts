@@ -20,7 +20,7 @@ export function keypadList(m: MachineModel): KeypadLine[] {
     return {
       code: s.code,
       name: s.name,
-      enter: s.options ? String(stored) : `${stored.toFixed(s.decimals)}${s.unit ? ` ${s.unit}` : ''}`,
+      enter: `${stored.toFixed(s.decimals)}${s.unit && ` ${s.unit}`}`,
       means: s.options ? wordsOf(s, stored) : '',
     };
   });

@@ -234,7 +234,8 @@ function FigureInput({ entry }: { entry: Entry }) {
 function PadAct({ words, onPress, name, large = false }: { words: string; onPress: () => void; name?: string; large?: boolean }) {
   return (
     <Pressable onPress={onPress} role="button" aria-label={name} style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
-      <Strong color="$plum" fontSize={large ? 24 : undefined}>
+      {/* a size that is given as undefined would put the usual one out of force */}
+      <Strong color="$plum" {...(large && { fontSize: 24 })}>
         {words}
       </Strong>
     </Pressable>

@@ -88,7 +88,7 @@ function HelpOf({ settings }: { settings: readonly Setting[] }) {
           </Body>
           <Second>
             {s.help}
-            {s.options ? '' : ` Range ${s.min} to ${s.max} ${s.unit}, step ${s.step}.`}
+            {s.options ? '' : ` Range ${s.min} to ${s.max}${s.unit && ` ${s.unit}`}, step ${s.step}.`}
           </Second>
         </View>
       ))}
