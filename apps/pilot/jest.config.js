@@ -1,4 +1,4 @@
-const preset = require('jest-expo/web/jest-preset');
+const { watchPlugins: _, ...preset } = require('jest-expo/web/jest-preset');
 
 /** Components in a DOM, as react-native-web draws them. */
 module.exports = {

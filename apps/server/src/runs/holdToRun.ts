@@ -51,11 +51,14 @@ export class HoldToRun {
     private readonly timing: HoldTiming = { lapse: holdLapse, stall: longestStall },
   ) {
     // timers come before what lies in the sockets: after a stall this runs before any repeat that waited there
-    this.heart = setInterval(() => {
-      const now = performance.now();
-      if (now - this.beat > beatEvery + this.timing.stall) for (const run of this.runs.values()) this.end(run, 'stalled', words.stalled);
-      this.beat = now;
-    }, beatEvery);
+    this.heart = setInterval(() => this.noticeStall(), beatEvery);
+  }
+
+  /** Ends every run if this process stood still since the last beat. */
+  private noticeStall(): void {
+    const now = performance.now();
+    if (now - this.beat > beatEvery + this.timing.stall) for (const run of this.runs.values()) this.end(run, 'stalled', words.stalled);
+    this.beat = now;
   }
 
   runOf(tag: string): Run | undefined {
@@ -149,6 +152,8 @@ export class HoldToRun {
 
   /** Whether a run goes on at this moment. */
   private held(run: Run): boolean {
+    // the timer that brings us here may have come before the heart's: who stood still calls nobody silent
+    this.noticeStall();
     if (performance.now() - run.lastHold > this.timing.lapse) this.end(run, 'silent', words.silent);
     return !run.releasing;
   }
