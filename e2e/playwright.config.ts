@@ -17,16 +17,17 @@ export default defineConfig({
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
   use: { browserName: 'chromium', actionTimeout: 15_000, launchOptions: chromiumLaunch, trace: 'off' },
+  // the longest first, so that no worker is left alone with it at the end
   projects: [
+    // leaves machines proved, locked and rewired behind, and puts one more on record
+    { name: 'commissioning', testMatch: /(commissioning|machines)\.spec\.ts/, use: phone },
+    // works the plant side, and so has a stack of its own
+    { name: 'bench', testMatch: /bench\.spec\.ts/, use: phone },
     {
       name: 'phone',
       testIgnore: /(wide|bench|commissioning|machines)\.spec\.ts/,
       use: phone,
     },
-    // works the plant side, and so has a stack of its own
-    { name: 'bench', testMatch: /bench\.spec\.ts/, use: phone },
-    // leaves machines proved, locked and rewired behind, and puts one more on record
-    { name: 'commissioning', testMatch: /(commissioning|machines)\.spec\.ts/, use: phone },
     { name: 'wide', testMatch: /wide\.spec\.ts/, use: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' } },
   ],
 });
