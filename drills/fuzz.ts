@@ -67,7 +67,7 @@ const known: Record<string, () => unknown> = {
   codes: () => Array.from({ length: 1 + upTo(6) }, () => one(one(books).settings).code),
   revision: () => 1 + upTo(12),
   id: () => 1 + upTo(30),
-  unit: () => 1 + upTo(30),
+  unitId: () => 1 + upTo(30),
   author: () => 'Drill',
   kind: () => one(['draft', 'in drive', 'as found', 'pump', 'fan']),
 };

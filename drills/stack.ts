@@ -169,7 +169,7 @@ export class Watcher {
 
   private constructor(
     readonly tag: string,
-    readonly unit: number,
+    readonly unitId: number,
     readonly size: string,
     bookId: string,
     private readonly port: number,
@@ -177,8 +177,8 @@ export class Watcher {
     this.book = bookById(bookId);
   }
 
-  static async on(port: number, m: { tag: string; unit: number; bookId: string; size: string }): Promise<Watcher> {
-    const w = new Watcher(m.tag, m.unit, m.size, m.bookId, port);
+  static async on(port: number, m: { tag: string; unitId: number; bookId: string; size: string }): Promise<Watcher> {
+    const w = new Watcher(m.tag, m.unitId, m.size, m.bookId, port);
     await w.connect();
     return w;
   }
@@ -187,7 +187,7 @@ export class Watcher {
     this.client = new ModbusRTU();
     this.client.on('error', () => undefined);
     await this.client.connectTCP('127.0.0.1', { port: this.port });
-    this.client.setID(this.unit);
+    this.client.setID(this.unitId);
     this.client.setTimeout(3000);
   }
 

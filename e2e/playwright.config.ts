@@ -5,11 +5,11 @@ const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorSche
 
 /**
  * The real interface against the real server, database and bench: each worker with a stack of its own. A test waits for its motor most of the
- * time, so three of them keep two cores busy.
+ * time, so four of them keep two cores busy.
  */
 export default defineConfig({
   testDir: '.',
-  workers: 3,
+  workers: 4,
   // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
   retries: process.env.CI ? 1 : 0,
   timeout: 90_000,

@@ -1,4 +1,6 @@
-const { watchPlugins: _, ...preset } = require('jest-expo/web/jest-preset');
+const preset = { ...require('jest-expo/web/jest-preset') };
+// for the whole run, not for one of its projects
+delete preset.watchPlugins;
 
 /** Components in a DOM, as react-native-web draws them. */
 module.exports = {

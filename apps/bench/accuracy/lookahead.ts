@@ -57,7 +57,7 @@ function compare(ahead: LookAheadSummary, bench: LookAheadSummary, withPressure:
  * far too fast to far too slow, is looked ahead without and with what was learned and compared with the machine itself.
  */
 export function compareOne(shipped: DemoMachine, seed: number): Comparison {
-  const r = random(seed * 65537 + shipped.unit);
+  const r = random(seed * 65537 + shipped.unitId);
   // what is driven differs from plant to plant; how heavy it is, roughly, is on the survey and so known to both
   const heavier = shipped.driven.kind === 'fan' ? logUniform(r, 0.5, 1.5) : logUniform(r, 0.7, 8);
   // looked ahead is a machine whose direction was proved: its leads lie right

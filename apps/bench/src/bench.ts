@@ -62,14 +62,14 @@ class Machines {
 
   private build(demo: DemoMachine, kept?: KeptState, built = false): PlantSide {
     const drive = new SimulatedDrive(demo, this.options.seed, kept, this.save);
-    for (const [unit, d] of this.drives) if (d.demo.tag === demo.tag) this.drives.delete(unit);
+    for (const [unitId, d] of this.drives) if (d.demo.tag === demo.tag) this.drives.delete(unitId);
     const name = demo.sharedSump ?? demo.tag;
     const before = demo.sharedSump === undefined ? undefined : this.groups.get(name);
     const group = before ?? new Together();
     group.add(drive, demo.sharedSump !== undefined);
     this.groups.set(name, group);
     const side = new PlantSide(drive, built, () => group.drives);
-    this.drives.set(demo.unit, drive);
+    this.drives.set(demo.unitId, drive);
     this.sides.set(demo.tag, side);
     return side;
   }
@@ -77,8 +77,8 @@ class Machines {
   /** Puts a machine here, or builds it anew. @throws RangeError when it ships with the bench, its address is another's, or its plate makes no motor */
   put = (stand: BenchStand): PlantSide => {
     if (demoPlant.some((m) => m.tag === stand.tag)) throw new RangeError(`${stand.tag} ships with the bench and is not built from the record.`);
-    const other = this.drives.get(stand.unit)?.demo.tag;
-    if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unit} of the bench stands ${other}.`);
+    const other = this.drives.get(stand.unitId)?.demo.tag;
+    if (other !== undefined && other !== stand.tag) throw new RangeError(`At address ${stand.unitId} of the bench stands ${other}.`);
     const side = this.build(asDemo(stand), undefined, true);
     this.stands.set(stand.tag, stand);
     this.save();

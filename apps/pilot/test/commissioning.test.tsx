@@ -2,7 +2,7 @@ import {
   powerChecks,
   itemStanding,
   emptySurvey,
-  changedWords,
+  changedText,
   standsNow,
   stageAfter,
   stages,
@@ -71,9 +71,9 @@ describe('how far a stage is', () => {
     expect(standing('direction', context([proof('direction', 'direction', { 'setting 2h': 1, plate: 1, drive: 1 })])).proof).toBe('proved');
     expect(standing('direction', context([proof('direction', 'direction', { 'setting 2h': 0 })]))).toEqual({
       proof: 'stale',
-      words: 'to be proved again: output phase order 2h changed',
+      text: 'to be proved again: output phase order 2h changed',
     });
-    expect(standing('direction', context([proof('direction', 'direction', { plate: 4 })])).words).toContain('plate changed');
+    expect(standing('direction', context([proof('direction', 'direction', { plate: 4 })])).text).toContain('plate changed');
     expect(standing('direction', context([proof('direction', 'direction', {}, 'failed')])).proof).toBe('act');
   });
 
@@ -81,29 +81,29 @@ describe('how far a stage is', () => {
     const other = demoModel('C-21', { machine: { driveRevision: 2 } });
     const now = standsNow(other, survey);
     expect(itemStanding(proof('tune', 'tune', { drive: 1 }), now)).toEqual({ state: 'stale', changed: ['drive'] });
-    expect(changedWords(other, ['drive', 'setting 3a', 'setting 3b'])).toBe('another drive, acceleration time 3a and 1 more');
+    expect(changedText(other, ['drive', 'setting 3a', 'setting 3b'])).toBe('another drive, acceleration time 3a and 1 more');
   });
 
   test('survey: not made, lacking, made', () => {
     expect(standing('survey', context([], { surveyed: false })).proof).toBe('not yet');
     expect(surveyLacks({ ...survey, altitude: null }, { drivenEstimated: false })).toEqual(['altitude']);
-    expect(standing('survey', context([], { survey: { ...survey, altitude: null } })).words).toBe('lacks altitude');
+    expect(standing('survey', context([], { survey: { ...survey, altitude: null } })).text).toBe('lacks altitude');
     expect(standing('survey').proof).toBe('proved');
   });
 
   test('before power is proved by all of its checks, and one that failed is worst', () => {
     const all = powerChecks.map((p) => proof('before-power', p.id, {}));
     expect(standing('before-power', context(all)).proof).toBe('proved');
-    expect(standing('before-power', context(all.slice(1))).words).toBe('9 of 10 proved');
+    expect(standing('before-power', context(all.slice(1))).text).toBe('9 of 10 proved');
     expect(standing('before-power', context([...all.slice(1), proof('before-power', 'isolated', {}, 'failed')])).proof).toBe('act');
   });
 
   test('a drive too small here, a figure against the plate, and a family that cannot measure', () => {
-    expect(standing('drive', context([], { survey: { ...survey, phases: 1, ambient: 55 } })).words).toBe('Osier G G2.2 is too small here');
+    expect(standing('drive', context([], { survey: { ...survey, phases: 1, ambient: 55 } })).text).toBe('Osier G G2.2 is too small here');
     expect(standing('drive').proof).toBe('proved');
     const burning = demoModel('C-21', { changes: { '7a': { value: 5.8, source: 'chosen' } } });
-    expect(standing('protection', context(), burning)).toEqual({ proof: 'act', words: 'one thing to look at' });
-    expect(standing('tune', context(), demoModel('M-55')).words).toContain('cannot measure');
+    expect(standing('protection', context(), burning)).toEqual({ proof: 'act', text: 'one thing to look at' });
+    expect(standing('tune', context(), demoModel('M-55')).text).toContain('cannot measure');
   });
 
   test('the stages follow one another in the order of the job, then it ends', () => {
@@ -208,8 +208,8 @@ describe('a write', () => {
 test('choices side by side: one in force, none while disabled', () => {
   const onChoose = jest.fn();
   const options = [
-    { value: 'a', words: 'One' },
-    { value: 'b', words: 'Two' },
+    { value: 'a', text: 'One' },
+    { value: 'b', text: 'Two' },
   ];
   const { rerender } = show(<Segments label="Which" options={options} value="a" onChoose={onChoose} />);
   expect(screen.getByRole('radio', { name: 'One' }).getAttribute('aria-checked')).toBe('true');

@@ -4,7 +4,7 @@ import { useDevice } from '../src/data/device';
 import { askWhoWeAre, usePairing } from '../src/data/pairing';
 import { DevicesScreen } from '../src/features/devices/DevicesScreen';
 import { PairGate } from '../src/features/pair/PairGate';
-import { freshServer, open, row, settled, touchRow, touchWords, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touchRow, touchText, type FakeServer } from './fakeServer';
 import { fireEvent } from '@testing-library/react';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => '/' }));
@@ -105,6 +105,6 @@ test('paired devices are listed; putting one out says first what that does', asy
   await touchRow('device-1');
   expect(screen.getByText(/A motor it holds is ramped down at once/)).toBeTruthy();
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([]);
-  await touchWords('Put Phone of Tom out');
+  await touchText('Put Phone of Tom out');
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([{ author: 'Ines Calder' }]);
 });

@@ -181,7 +181,7 @@ export async function touch(element: HTMLElement): Promise<void> {
   await settled();
 }
 export const touchRow = (id: string) => touch(row(id));
-export const touchWords = (words: string | RegExp) => touch(screen.getByRole('button', { name: words }));
+export const touchText = (text: string | RegExp) => touch(screen.getByRole('button', { name: text }));
 
 /** Takes a figure in hand, types it and sets it. */
 export async function type(id: string, figure: string): Promise<void> {

@@ -5,7 +5,7 @@ import { clearNewMachine, editNewPlate, newMachineLacks, tagTrouble, useNewMachi
 import { MachineScreen } from '../src/features/machine/MachineScreen';
 import { NewMachineScreen } from '../src/features/new/NewMachineScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
-import { freshServer, open, row, settled, touch, touchRow, touchWords, type, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
 jest.setTimeout(60_000);
 const mockRoute = { tag: 'C-21' };
@@ -56,7 +56,7 @@ describe('a new machine', () => {
         kind: 'pump',
         bookId: 'sallow',
         size: 'S4',
-        unit: 50,
+        unitId: 50,
         supply: { voltage: 400, frequency: 50 },
         plate: expect.objectContaining({ power: 4, current: 7.9, connection: 'delta', efficiency: null }),
       }),
@@ -119,7 +119,7 @@ describe('what a machine drives', () => {
     expect(screen.queryByText(/Nobody has read/)).toBeNull();
     expect(row('driven-torqueShare').textContent).toMatch(/^C.*55/);
     expect(row('driven-ratio').textContent).toMatch(/^W/);
-    await touchWords('Undo');
+    await touchText('Undo');
     expect(server.of('C-21').survey?.survey.driven).toBeNull();
   });
 
@@ -127,7 +127,7 @@ describe('what a machine drives', () => {
     await open(<SurveyScreen />);
     await type('driven-slope', '80');
     expect(screen.getByRole('alert').textContent).toContain('Slope takes −45 to 45 °');
-    await touchWords('Leave');
+    await touchText('Leave');
     await touchRow('driven-kind');
     await touch(screen.getByRole('radio', { name: /Pump/ }));
     expect(server.of('C-21').survey?.survey.driven).toMatchObject({ kind: 'pump', head: 30 });
@@ -163,12 +163,12 @@ describe('the record of a machine', () => {
     await open(<SurveyScreen />);
     await type('record-unit', '7.5');
     expect(screen.getByRole('alert').textContent).toContain('takes a whole figure; 7.5 is none');
-    await touchWords('Leave');
+    await touchText('Leave');
     await type('record-unit', '77');
     expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([]);
     expect(screen.getByText(/hold to run turns that drive’s motor/)).toBeTruthy();
-    await touchWords('C-21 answers at 77');
-    expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([{ unit: 77, author: 'Ines Calder' }]);
+    await touchText('C-21 answers at 77');
+    expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([{ unitId: 77, author: 'Ines Calder' }]);
     await settled();
     expect(screen.queryByText(/hold to run turns/)).toBeNull();
   });

@@ -39,14 +39,14 @@ test('a value the drive would round to what it holds is no difference', () => {
 });
 
 test('stages tell how far they are', () => {
-  const words = (path: StagePath, m = model(), recordings = 0) => stageAt(path).standing(m, context(recordings));
-  expect(words('plate')).toMatchObject({ proof: 'proved' });
-  expect(words('write').proof).toBe('act');
-  expect(words('turn').proof).toBe('not yet');
-  expect(words('turn', model(), 1).proof).toBe('proved');
+  const text = (path: StagePath, m = model(), recordings = 0) => stageAt(path).standing(m, context(recordings));
+  expect(text('plate')).toMatchObject({ proof: 'proved' });
+  expect(text('write').proof).toBe('act');
+  expect(text('turn').proof).toBe('not yet');
+  expect(text('turn', model(), 1).proof).toBe('proved');
   const wrong = demoModel('P-11', { draft: {}, inDrive: null, plate: { powerFactor: 88 } });
-  expect(words('plate', wrong).proof).toBe('stale');
-  expect(words('write', wrong).proof).toBe('not yet');
+  expect(text('plate', wrong).proof).toBe('stale');
+  expect(text('write', wrong).proof).toBe('not yet');
 });
 
 test('the look-ahead of the demo draft is told as a trip with its way out, and a slower stop as its margin', () => {

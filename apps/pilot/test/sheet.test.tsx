@@ -15,7 +15,7 @@ import { when } from '../src/ui/when';
 import { checkPlate, completePlate, present } from '@yare/core';
 import { demoModel, demoSheet } from './demoModel';
 import { workedOut } from '../src/features/plate/workedOut';
-import { sentenceOf } from '../src/features/plant/auditWords';
+import { sentenceOf } from '../src/features/plant/auditText';
 
 const show = (node: ReactNode) => render(<ThemeProvider>{node}</ThemeProvider>);
 
@@ -42,8 +42,8 @@ test('acts answer to their key, not while something is typed, not when disabled'
       <input data-testid="text" />
       <ActionBar
         acts={[
-          { words: 'Undo', hotkey: 'z', disabled: true, onPress: undo },
-          { words: 'Write 2 changes', hotkey: 'w', main: true, onPress: write },
+          { text: 'Undo', hotkey: 'z', disabled: true, onPress: undo },
+          { text: 'Write 2 changes', hotkey: 'w', main: true, onPress: write },
         ]}
       />
     </>,
@@ -139,7 +139,7 @@ test('the log speaks in sentences, whatever the act', () => {
 
 test('what stops something acts at once, with the shortest touch', () => {
   const stop = jest.fn();
-  show(<ActionBar acts={[{ words: 'Stop measuring', main: true, atOnce: true, onPress: stop }]} />);
+  show(<ActionBar acts={[{ text: 'Stop measuring', main: true, atOnce: true, onPress: stop }]} />);
   fireEvent.click(screen.getByRole('button', { name: 'Stop measuring' }));
   expect(stop).toHaveBeenCalled();
 });

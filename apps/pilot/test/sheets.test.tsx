@@ -13,7 +13,7 @@ import { RevisionsScreen } from '../src/features/revisions/RevisionsScreen';
 import { SettingsScreen } from '../src/features/settings/SettingsScreen';
 import { WriteScreen } from '../src/features/write/WriteScreen';
 import { demoSheet } from './demoModel';
-import { freshServer, open, row, settled, touch, touchRow, touchWords, type, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
 jest.setTimeout(60_000);
 const mockRoute = { tag: 'P-11' };
@@ -43,8 +43,8 @@ beforeEach(() => {
 });
 const alerts = () => screen.queryAllByRole('alert').map((a) => a.textContent);
 const lines = () => screen.queryAllByTestId(/^line-/).map((l) => present(l.getAttribute('data-testid')).slice(5));
-const search = async (words: string) => {
-  fireEvent.change(row('search'), { target: { value: words } });
+const search = async (text: string) => {
+  fireEvent.change(row('search'), { target: { value: text } });
   await settled();
 };
 
@@ -73,9 +73,9 @@ describe('Settings sheet', () => {
     expect(server.bodies('PUT', '/machines/P-11/draft')).toEqual([
       { revision: 1, author: 'Ines Calder', changes: [{ code: '3b', value: 8.5, source: 'chosen' }] },
     ]);
-    await touchWords('Back to factory');
+    await touchText('Back to factory');
     expect(server.of('P-11').sheets.draft.values['3b']).toMatchObject({ value: 10, source: 'factory' });
-    await touchWords('Undo');
+    await touchText('Undo');
     expect(server.of('P-11').sheets.draft.values['3b']).toMatchObject({ value: 8.5, source: 'chosen' });
   });
 
@@ -141,7 +141,7 @@ describe('Compare and Revisions', () => {
     await touchRow('side-b');
     await touchRow('side-b-in-drive');
     expect(row('compare-3a').textContent).toMatch(/5\.0 s.*7\.0 s/);
-    await touchWords('Change sides');
+    await touchText('Change sides');
     expect(row('compare-3a').textContent).toMatch(/7\.0 s.*5\.0 s/);
     await touchRow('side-b-F-32');
     expect(screen.getByText(/have nothing beside them in/)).toBeTruthy();
@@ -166,7 +166,7 @@ describe('Compare and Revisions', () => {
     await touchRow('revision-draft-3');
     expect(screen.getByText('2 settings of the draft are not as then.')).toBeTruthy();
     expect(server.bodies('PUT', '/machines/P-11/draft')).toEqual([]);
-    await touchWords('Bring 2 back into the draft');
+    await touchText('Bring 2 back into the draft');
     expect(server.of('P-11').sheets.draft.values).toMatchObject({ '3a': { value: 9 }, '3b': { value: 11 } });
   });
 });
@@ -236,7 +236,7 @@ describe('Write', () => {
     server.special.push((r) => (r.method === 'GET' && r.path.endsWith('/write') ? { status: 200, body: job } : undefined));
     await open(<WriteScreen />);
     expect(alerts().join()).toContain('The link was lost. 1 of 2 were in the drive, not kept. Going on reads each one again first.');
-    await touchWords('Go on with the rest: 1 value');
+    await touchText('Go on with the rest: 1 value');
     expect(server.bodies('POST', '/machines/P-11/write/resume')).toEqual([{ author: 'Ines Calder' }]);
   });
 
@@ -281,7 +281,7 @@ describe('Motion and Protection', () => {
     await open(<ProtectionScreen />);
     expect(alerts().join()).toContain('62.0 A is the drive’s own current, as from the factory. The plate says 54.4 A');
     expect(screen.getByRole('img', { name: /^Overload: at 150 % of 62\.00 A/ })).toBeTruthy();
-    await touchWords(/Use the plate’s 54\.4 A/);
+    await touchText(/Use the plate’s 54\.4 A/);
     expect(screen.getByRole('img', { name: /^Overload: at 150 % of 54\.40 A/ })).toBeTruthy();
     expect(server.of('F-32').sheets.draft.values['17/1']).toMatchObject({ value: 54.4, source: 'plate' });
   });
@@ -293,10 +293,10 @@ describe('Work plan and plant', () => {
     expect(screen.getByText(new RegExp(`\\d of ${stages.filter((s) => s.number !== null).length} proved`))).toBeTruthy();
     await touchRow('stop-here');
     expect(screen.getByText(/^Stopping here leaves unproved: Survey \(supply, place and cable not taken down\); Before power/)).toBeTruthy();
-    await touchWords('Leave it so');
+    await touchText('Leave it so');
     expect(server.of('P-11').proofs).toEqual([expect.objectContaining({ stage: 'plan', item: 'left', outcome: 'failed', author: 'Ines Calder' })]);
     expect(screen.getByText(/^Ines Calder left .* with unproved: Survey, Before power/)).toBeTruthy();
-    await touchWords('The work goes on');
+    await touchText('The work goes on');
     expect(screen.queryByText(/with unproved/)).toBeNull();
   });
 

@@ -7,7 +7,7 @@ import { DriveScreen } from '../src/features/drive/DriveScreen';
 import { PlateScreen } from '../src/features/plate/PlateScreen';
 import { StartScreen } from '../src/features/start/StartScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
-import { freshServer, open, row, settled, touch, touchRow, touchWords, type, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
 jest.setTimeout(20_000);
 const mockRoute = { tag: 'C-21' };
@@ -41,7 +41,7 @@ describe('any page of a machine', () => {
     await act(async () => new Promise((done) => setTimeout(done, 1200)));
     expect(alerts()).toEqual([expect.stringContaining('There is no machine X-99.')]);
     server.machines.set('X-99', { ...server.of('C-21'), machine: { ...server.of('C-21').machine, tag: 'X-99' } });
-    await touchWords('Try again');
+    await touchText('Try again');
     expect(row('survey-voltage').textContent).toContain('400');
   });
 
@@ -84,7 +84,7 @@ describe('Survey', () => {
     await open(<SurveyScreen />);
     await touchRow('survey-ambient');
     await touch(screen.getByRole('button', { name: '3' }));
-    await touchWords('Set, next');
+    await touchText('Set, next');
     expect(row('entry-input').getAttribute('aria-label')).toBe('Altitude');
   });
 
@@ -124,7 +124,7 @@ describe('Survey', () => {
     );
     await type('survey-ambient', '45');
     expect(screen.getByText(/Tom Reed/)).toBeTruthy();
-    await touchWords('Keep mine on top');
+    await touchText('Keep mine on top');
     await settled();
     expect(server.bodies('PUT', '/machines/C-21/survey').at(-1)).toMatchObject({ revision: 1, survey: { ambient: 45 } });
   });
@@ -179,7 +179,7 @@ describe('Before power', () => {
       expect.stringContaining('Isolated, locked, proved dead: not so. Put it right and prove it again before power goes on.'),
     ]);
     await touchRow('check-isolated');
-    await touchWords('Take it back');
+    await touchText('Take it back');
     expect(server.of('C-21').proofs.map((p) => p.outcome)).toEqual(['taken back']);
   });
 });
@@ -237,7 +237,7 @@ describe('Plate', () => {
     await type('plate-powerFactor', '88');
     expect(screen.getByText('cos φ cannot be above 1. 88 is 0.88 written in percent.')).toBeTruthy();
     expect(screen.queryByTestId('worked-slip')).toBeNull();
-    await touchWords('Use 0.88');
+    await touchText('Use 0.88');
     expect(row('worked-slip')).toBeTruthy();
     expect(server.of('P-11').machine.plate.plate.powerFactor).toBe(0.88);
   });
@@ -247,10 +247,10 @@ describe('Plate', () => {
     await open(<PlateScreen />);
     await type('plate-speed', '2900');
     await type('plate-current', '14');
-    await touchWords('Undo');
+    await touchText('Undo');
     expect(row('plate-current').textContent).toContain('13.6');
     expect(row('plate-speed').textContent).toContain('2900');
-    await touchWords('Undo');
+    await touchText('Undo');
     expect(row('plate-speed').textContent).toContain('2925');
   });
 
@@ -275,7 +275,7 @@ describe('Plate', () => {
     await touch(copy);
     const [body] = server.bodies('PUT', '/machines/C-21/draft');
     expect((present(body).changes as Array<{ source: string }>).every((c) => c.source === 'plate' || c.source === 'worked out')).toBe(true);
-    await touchWords(/Go on to Drive/);
+    await touchText(/Go on to Drive/);
     expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/drive');
   });
 });
@@ -320,7 +320,7 @@ describe('Start from', () => {
     await touchRow('take-start');
     expect(screen.getByText('3 values taken into the draft of P-11. Nothing was written to the drive.')).toBeTruthy();
     expect(present(server.bodies('PUT', '/machines/P-11/draft').at(-1)).changes).toHaveLength(3);
-    await touchWords('Undo');
+    await touchText('Undo');
     expect(screen.getByText('3 would change')).toBeTruthy();
   });
 

@@ -7,7 +7,7 @@ import { DirectionScreen } from '../src/features/direction/DirectionScreen';
 import { TuneScreen } from '../src/features/tune/TuneScreen';
 import { TurnScreen } from '../src/features/turn/TurnScreen';
 import { demoSheet } from './demoModel';
-import { freshServer, open, row, settled, touchRow, touchWords, type, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touchRow, touchText, type, type FakeServer } from './fakeServer';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 jest.setTimeout(20_000);
@@ -86,10 +86,10 @@ describe('what may not be started is said on the button', () => {
     [{ state: 'held' }, 'Held: a permissive is missing'],
     [{ state: 'running', command: 'Tom Reed, hold to run' }, 'Turning already: Tom Reed, hold to run'],
     [{}, 'First confirm that it may turn'],
-  ] as Array<[Partial<LiveSample>, string]>)('%j', async (state, words) => {
+  ] as Array<[Partial<LiveSample>, string]>)('%j', async (state, text) => {
     await open(<TurnScreen />);
     await stands(state);
-    expect(row('hold').textContent).toContain(words);
+    expect(row('hold').textContent).toContain(text);
     await hold(0.9);
     expect(said('begin')).toEqual([]);
   });
@@ -131,7 +131,7 @@ describe('Turn it', () => {
     expect(screen.queryByText(/proof of Motion/)).toBeNull();
     await hold(0.9);
     await ends(50, 7);
-    await touchWords('Count it as the proof of Motion');
+    await touchText('Count it as the proof of Motion');
     expect(server.bodies('POST', '/machines/P-11/proofs')).toEqual([
       expect.objectContaining({ stage: 'motion', outcome: 'passed', measured: '50.0 Hz, at most 14.2 A and 702 V on the DC bus, recording 7' }),
     ]);
@@ -172,7 +172,7 @@ describe('Direction', () => {
       expect.objectContaining({ stage: 'direction', outcome: 'passed', measured: 'right way at up to 4.2 Hz, recording 5' }),
     ]);
     expect(screen.queryByTestId('right-way')).toBeNull();
-    await touchWords('Go on to Tune');
+    await touchText('Go on to Tune');
     expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/tune');
   });
 

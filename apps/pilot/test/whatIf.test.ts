@@ -5,7 +5,7 @@ import { lookAheadRun, whatIf, whatIfs, type Day, present } from '@yare/core';
 import { driveRecord, learnedRows } from '../src/data/learn';
 import { motionFindings } from '@yare/commissioning';
 import { demoModel } from './demoModel';
-import { answerOf, dayWords, resistorWords } from '@yare/commissioning';
+import { answerOf, dayText, resistorText } from '@yare/commissioning';
 
 function modelOf(tag: string, learned: MachineDetail['learned'] = null, changes: Record<string, number> = {}): MachineModel {
   const own = Object.fromEntries(present(demoPlant.find((m) => m.tag === tag)).draft.map((d) => [d.code, d.value]));
@@ -68,13 +68,13 @@ test('a recording becomes what the core learns from, its feedback in pascals', (
 });
 
 test('resistor and day in words', () => {
-  expect(resistorWords(null, 2, 600)).toContain('trips even with the smallest resistor');
-  expect(resistorWords({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, energy: 0.2 }, 5, 600)).toContain(
+  expect(resistorText(null, 2, 600)).toContain('trips even with the smallest resistor');
+  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, energy: 0.2 }, 5, 600)).toContain(
     'needs no resistor',
   );
-  expect(resistorWords({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, energy: 3000 }, 5, 600)).toBe(
+  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, energy: 3000 }, 5, 600)).toBe(
     'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, 1.9 kW at the peak, 5.0 W on average at a stop every 10 min.',
   );
   const day = { asleepHours: 8, wakes: 40, wakesPerHour: 9, energy: 50, lowestPressure: 3.7e5 } as Day;
-  expect(dayWords(day)).toMatchObject({ severity: 'warning', sentence: expect.stringContaining('it hunts') });
+  expect(dayText(day)).toMatchObject({ severity: 'warning', sentence: expect.stringContaining('it hunts') });
 });

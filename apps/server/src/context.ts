@@ -21,7 +21,7 @@ export interface Context {
   now: () => number;
 }
 
-type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'unit'>;
+type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'unit_id'>;
 
 /**
  * What a failure on the link means for a person.
@@ -35,8 +35,8 @@ export function linkFailed(m: Linked, error: unknown, consequence: string): neve
 }
 
 /** What stands at an address and refuses what every drive of the family understands. */
-export const anotherDrive = ({ tag, book_id, unit }: Linked): string =>
-  `What answers at Modbus address ${unit} does not understand ${bookById(book_id).family}: another drive stands there than ${tag} has on record. Check the family on the Drive stage, and the address.`;
+export const anotherDrive = ({ tag, book_id, unit_id }: Linked): string =>
+  `What answers at Modbus address ${unit_id} does not understand ${bookById(book_id).family}: another drive stands there than ${tag} has on record. Check the family on the Drive stage, and the address.`;
 
 /** @throws ProblemError 422 when there is no such family, or the family has no such size */
 export function refuseUnknownDrive(bookId: string, size: string): void {

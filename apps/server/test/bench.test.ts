@@ -18,7 +18,7 @@ const author = 'Ines Calder';
 const view = async (tag: string): Promise<BenchView> => (await stack.app.inject({ url: `/api/v1/machines/${tag}/bench` })).json();
 const act = (tag: string, body: object) => stack.app.inject({ method: 'POST', url: `/api/v1/machines/${tag}/bench`, payload: { author, ...body } });
 const live = (tag: string) =>
-  stack.app.inject({ url: `/api/v1/health` }).then(() => present(stack.bench.drives.get(present(demoPlant.find((m) => m.tag === tag)).unit)));
+  stack.app.inject({ url: `/api/v1/health` }).then(() => present(stack.bench.drives.get(present(demoPlant.find((m) => m.tag === tag)).unitId)));
 
 test('the plant side is seen and worked through the server; the drive’s registers know nothing of it', async () => {
   const before = await view('P-11');

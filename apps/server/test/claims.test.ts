@@ -80,7 +80,7 @@ test('while a machine is held, everything else that acts on it is refused and to
     keep: await call('POST', '/machines/C-07/keep', { author }),
     read: await call('POST', '/machines/C-07/read', { author }),
     drive: await call('PUT', '/machines/C-07/drive', { author, bookId: 'withy', size: 'W2.2', region: 50 }),
-    address: await call('PUT', '/machines/C-07/record', { author, unit: 77 }),
+    address: await call('PUT', '/machines/C-07/record', { author, unitId: 77 }),
     bench: await call('PUT', '/machines/C-07/bench', { author }),
   };
   for (const [what, answer] of Object.entries(answers)) {

@@ -35,7 +35,7 @@ const proof = (change: object = {}) => ({
   survey: false,
   ...change,
 });
-const byUnit = (unit: number) => present(stack.bench.drives.get(unit));
+const byUnit = (unitId: number) => present(stack.bench.drives.get(unitId));
 
 test('a survey is kept as revisions, feeds the machine, and the loser of a race is told', async () => {
   expect((await call('GET', '/machines/C-21/survey')).json()).toBeNull();

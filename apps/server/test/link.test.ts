@@ -39,7 +39,7 @@ afterEach(async () => {
 const start = async () => {
   const bench = await startBench({ host: '127.0.0.1', port, seed: 3 });
   ends.push(() => bench.stop());
-  const probe = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
+  const probe = new DriveLink(factory, { host: '127.0.0.1', port, unitId: 1 });
   await until(() =>
     probe.readLive().then(
       () => true,
@@ -53,7 +53,7 @@ const start = async () => {
 describe('over Modbus TCP', () => {
   test('reads every setting in as many requests as there are groups, and writes one', async () => {
     const bench = await start();
-    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unitId: 1 });
     const values = await link.readSettings();
     const drive = present(bench.drives.get(1));
     expect(Object.keys(values)).toHaveLength(book.settings.length);
@@ -69,10 +69,10 @@ describe('over Modbus TCP', () => {
 
   test('a refusal is told apart from silence, with the drive’s own reason', async () => {
     await start();
-    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unitId: 1 });
     await expect(link.writeSetting(setting('2a'), 300)).rejects.toBeInstanceOf(DriveRefusal);
     expect(await link.refusalSentence()).toBe('the value contradicts another setting');
-    const nobody = new DriveLink(factory, { host: '127.0.0.1', port, unit: 99 });
+    const nobody = new DriveLink(factory, { host: '127.0.0.1', port, unitId: 99 });
     await expect(nobody.readLive()).rejects.toBeInstanceOf(LinkDown);
     nobody.close();
     link.close();
@@ -80,7 +80,7 @@ describe('over Modbus TCP', () => {
 
   test('a drive that goes and comes back is found again by the next request', async () => {
     const bench = await start();
-    const link = new DriveLink(factory, { host: '127.0.0.1', port, unit: 1 });
+    const link = new DriveLink(factory, { host: '127.0.0.1', port, unitId: 1 });
     await link.readLive();
     await bench.stop();
     await expect(link.readLive()).rejects.toBeInstanceOf(LinkDown);
@@ -97,7 +97,7 @@ describe('drives that come, go and are changed by others', () => {
     const read: number[] = [];
     const fleet = new Fleet(
       { host: '127.0.0.1', port },
-      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unit: 1 }],
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unitId: 1 }],
       claims,
       async (_tag, values) => void read.push(present(values['3a'])),
       50,
@@ -124,7 +124,7 @@ describe('drives that come, go and are changed by others', () => {
     const read: string[] = [];
     const fleet = new Fleet(
       { host: '127.0.0.1', port },
-      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unit: 1 }],
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unitId: 1 }],
       new Claims(),
       async (tag) => void read.push(tag),
     );

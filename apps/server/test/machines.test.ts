@@ -35,7 +35,7 @@ const machine = (change: object = {}) => ({
   bookId: 'sallow',
   size: 'S4',
   region: 50,
-  unit: 50,
+  unitId: 50,
   supply: { voltage: 400, frequency: 50 },
   plate,
   ...change,
@@ -49,7 +49,7 @@ test('a machine is put on record with a draft from factory and plate, and an est
     name: 'Wash water pump',
     site: 'Brackwater Maltings',
     drivenEstimated: true,
-    unit: 50,
+    unitId: 50,
     region: 50,
   });
   expect(made.json().driven).toEqual(drivenFromMotor('pump', plate));
@@ -65,23 +65,23 @@ test('a machine is put on record with a draft from factory and plate, and an est
 });
 
 test.each([
-  ['a tag that is taken', { tag: 'P-11', unit: 51 }, 409, 'tag', 'P-11 already'],
-  ['an address that is taken', { tag: 'P-51', unit: 1 }, 409, 'unit', 'the drive of P-11'],
-  ['a size the family has not', { tag: 'P-51', unit: 51, size: 'S9999' }, 422, 'size', 'no size S9999'],
-  ['a family nobody knows', { tag: 'P-51', unit: 51, bookId: 'alder' }, 422, 'bookId', 'alder'],
-  ['a tag of another form', { tag: 'p 51', unit: 51 }, 400, 'tag', 'pattern'],
-  ['a name of nothing but spaces', { tag: 'P-51', unit: 51, name: '   ' }, 400, 'name', 'empty'],
-  ['an address no drive can have', { tag: 'P-51', unit: 248 }, 400, 'unit', '247'],
-])('%s is refused and nothing is left behind', async (_what, change, status, field, words) => {
+  ['a tag that is taken', { tag: 'P-11', unitId: 51 }, 409, 'tag', 'P-11 already'],
+  ['an address that is taken', { tag: 'P-51', unitId: 1 }, 409, 'unitId', 'the drive of P-11'],
+  ['a size the family has not', { tag: 'P-51', unitId: 51, size: 'S9999' }, 422, 'size', 'no size S9999'],
+  ['a family nobody knows', { tag: 'P-51', unitId: 51, bookId: 'alder' }, 422, 'bookId', 'alder'],
+  ['a tag of another form', { tag: 'p 51', unitId: 51 }, 400, 'tag', 'pattern'],
+  ['a name of nothing but spaces', { tag: 'P-51', unitId: 51, name: '   ' }, 400, 'name', 'empty'],
+  ['an address no drive can have', { tag: 'P-51', unitId: 248 }, 400, 'unitId', '247'],
+])('%s is refused and nothing is left behind', async (_what, change, status, field, text) => {
   const answer = await call('POST', '/machines', machine(change));
   expect(answer.statusCode).toBe(status);
   expect(answer.json().field).toBe(field);
-  expect(answer.json().detail).toContain(words);
+  expect(answer.json().detail).toContain(text);
   expect((await call('GET', '/machines/P-51')).statusCode).toBe(404);
 });
 
 test('of two who take the same address at the same moment one gets it', async () => {
-  const answers = await Promise.all(['C-60', 'C-61'].map((tag) => call('POST', '/machines', machine({ tag, unit: 60, kind: 'conveyor' }))));
+  const answers = await Promise.all(['C-60', 'C-61'].map((tag) => call('POST', '/machines', machine({ tag, unitId: 60, kind: 'conveyor' }))));
   expect(answers.map((a) => a.statusCode).sort()).toEqual([200, 409]);
 });
 
@@ -109,12 +109,12 @@ test('what the survey takes down goes before the estimate, and can be taken back
 });
 
 test('a machine goes where its drive answers: an address given up is linked by the one that takes it', async () => {
-  const record = (unit: number) => ({ author, unit });
+  const record = (unitId: number) => ({ author, unitId });
   expect((await call('PUT', '/machines/P-43/record', record(1))).json().detail).toContain('the drive of P-11');
-  expect((await call('PUT', '/machines/P-43/record', record(99))).json().unit).toBe(99);
+  expect((await call('PUT', '/machines/P-43/record', record(99))).json().unitId).toBe(99);
   await call('PUT', '/machines/P-50/record', { author, name: 'Wash pump' });
   const moved = await call('PUT', '/machines/P-50/record', record(4));
-  expect(moved.json()).toMatchObject({ unit: 4, name: 'Wash pump', area: 'Boiler house' });
+  expect(moved.json()).toMatchObject({ unitId: 4, name: 'Wash pump', area: 'Boiler house' });
   expect((await call('PUT', '/machines/P-50/record', { author, area: ' ' })).statusCode).toBe(400);
   await until(async () => (await latest(stack.app, 'P-50')).inDrive !== null);
   const { events } = (await call('GET', '/audit?tag=P-50')).json();
@@ -130,14 +130,14 @@ describe('a machine that was put on record', () => {
     'stands on the bench when asked for, with a %s fresh from its box that starts from its panel',
     async (bookId, size, figures, go) => {
       const tag = `B-${bookId.length}`;
-      const unit = 100 + bookId.length;
-      const made = await call('POST', '/machines', machine({ tag, unit, bookId, size, kind: 'agitator', plate: { ...plate, ...figures } }));
+      const unitId = 100 + bookId.length;
+      const made = await call('POST', '/machines', machine({ tag, unitId, bookId, size, kind: 'agitator', plate: { ...plate, ...figures } }));
       expect(made.statusCode).toBe(200);
       const before = await call('GET', `/machines/${tag}/bench`);
       expect([before.statusCode, before.json().title]).toEqual([404, 'Not at the bench']);
       expect((await call('PUT', `/machines/${tag}/bench`, { author })).json()).toMatchObject({ tag, kind: 'agitator', powered: true });
       await until(async () => (await latest(stack.app, tag)).inDrive !== null);
-      const drive = present(stack.bench.drives.get(unit));
+      const drive = present(stack.bench.drives.get(unitId));
       expect(drive.machine.trip).toBeNull();
       await call('POST', `/machines/${tag}/bench`, { author, panel: go });
       await until(async () => drive.running && drive.machine.frequency > 1);
@@ -147,9 +147,9 @@ describe('a machine that was put on record', () => {
 
   test('is built anew where its record says, and not where another stands', async () => {
     expect((await call('PUT', '/machines/P-50/bench', { author })).json().detail).toContain('At address 4 of the bench stands P-43.');
-    await call('PUT', '/machines/P-50/record', { author, unit: 51 });
+    await call('PUT', '/machines/P-50/record', { author, unitId: 51 });
     expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
-    await call('PUT', '/machines/P-50/record', { author, unit: 52 });
+    await call('PUT', '/machines/P-50/record', { author, unitId: 52 });
     expect((await call('PUT', '/machines/P-50/bench', { author })).statusCode).toBe(200);
     expect((await call('PUT', '/machines/P-11/bench', { author })).json().detail).toContain('ships with the bench');
     expect([stack.bench.drives.has(51), stack.bench.drives.get(52)?.demo.tag]).toEqual([false, 'P-50']);

@@ -139,7 +139,7 @@ describe('the settings lock', () => {
 
   test('holds against keeping and another address too; a name may change', async () => {
     expect((await call('POST', '/machines/P-42/keep', { author })).statusCode).toBe(423);
-    expect((await call('PUT', '/machines/P-42/record', { author, unit: 90 })).statusCode).toBe(423);
+    expect((await call('PUT', '/machines/P-42/record', { author, unitId: 90 })).statusCode).toBe(423);
     expect((await call('PUT', '/machines/P-42/record', { author, name: 'Transfer pump 2' })).statusCode).toBe(200);
   });
 

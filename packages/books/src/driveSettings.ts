@@ -14,7 +14,7 @@ import {
 } from '@yare/core';
 import { driveRating, levelsOf, ratingOf, type BookRating } from './book';
 import { plateFigures, type PlateSetting } from './plateFigures';
-import { factoryValue, fromWord, settingList, storedValue, toWord, wordsOf, type Region, type Setting } from './setting';
+import { factoryValue, fromWord, settingList, storedValue, toWord, textOf, type Region, type Setting } from './setting';
 
 export type Values = Readonly<Record<string, number>>;
 
@@ -102,8 +102,8 @@ export class DriveSettings {
   }
 
   /** As people read it. */
-  words(s: Setting): string {
-    return wordsOf(s, this.value(s));
+  text(s: Setting): string {
+    return textOf(s, this.value(s));
   }
 
   /** What a word's counts are multiplied with. @throws RangeError when the book has no such setting */

@@ -27,6 +27,9 @@ export interface SettingList {
   readonly byRole: ReadonlyMap<SettingRole, Setting>;
 }
 
+/** Decimals a step of 0.01 and the like needs; the logarithm of a power of ten may come out a rounding above it. */
+const decimalsOf = (step: number): number => Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
+
 const cache = new Map<string, SettingList>();
 
 /** All settings of a family for one size, with their figures resolved. */
@@ -36,7 +39,7 @@ export function settingList(book: DriveBook, size: string): SettingList {
   if (known) return known;
   const rating = ratingOf(book, size);
   const all = book.settings.map((d): Setting => {
-    const decimals = Math.max(0, Math.ceil(-Math.log10(d.step) - 1e-9));
+    const decimals = decimalsOf(d.step);
     const resolve = (x: SettingDefinition['min']): number =>
       storedValue({ step: d.step, decimals }, typeof x === 'number' ? x : x.times * rating[x.of]);
     const min = resolve(d.min);
@@ -76,7 +79,7 @@ export function toWord(value: number, step: number): number {
 /** A register's word as a value. */
 export function fromWord(word: number, step: number, signed: boolean): number {
   const raw = signed && word > 32767 ? word - 65536 : word;
-  return Number((raw * step).toFixed(Math.max(0, Math.ceil(-Math.log10(step) - 1e-9))));
+  return Number((raw * step).toFixed(decimalsOf(step)));
 }
 
 /** Why a value cannot be in a setting, as a sentence; null when it can. */
@@ -89,6 +92,6 @@ export function refuseValue(setting: Setting, value: number): string | null {
 }
 
 /** A value as people read it: the label of a choice, or the figure with the setting's decimals. */
-export function wordsOf(setting: Setting, value: number): string {
+export function textOf(setting: Setting, value: number): string {
   return setting.options?.find((o) => o.value === value)?.label ?? value.toFixed(setting.decimals).replace('-', '−');
 }

@@ -112,7 +112,7 @@ test('a role’s figure comes back from the setting it was put into, in every fa
     expect(settings.valueFor(maximum, 40)).toBeCloseTo(maximum.unit === 'rpm' ? 1200 : 40, 6);
     const [coast] = settings.change('stopMode', StopMode.coast);
     const changed = settings.with({ [present(coast).code]: present(coast).value });
-    expect(changed.words(settings.need('stopMode'))).toMatch(/Coast/);
+    expect(changed.text(settings.need('stopMode'))).toMatch(/Coast/);
     expect(changed.role('stopMode')).toBe(StopMode.coast);
   }
 });
@@ -125,6 +125,6 @@ test('an input is found by its job, whatever the family calls it', () => {
   ] as const) {
     const settings = new DriveSettings(bookById(id), size, {}, 50);
     const input = present(settings.at(code(id, size) ?? ''));
-    expect(settings.words(input)).toBe('External trip');
+    expect(settings.text(input)).toBe('External trip');
   }
 });

@@ -1,4 +1,4 @@
-import { refuseValue, storedValue, wordsOf, type DriveSettings, type Setting } from '@yare/books';
+import { refuseValue, storedValue, textOf, type DriveSettings, type Setting } from '@yare/books';
 import type { SettingRole } from '@yare/core';
 
 export interface Taken {
@@ -62,7 +62,7 @@ export function transfer(from: DriveSettings, to: DriveSettings): { taken: Taken
     const refusal = fits === null ? `${to.book.family} has no such choice` : refuseValue(s, fits);
     if (refusal !== null || fits === null) left.push({ code: s.code, name: s.name, reason: refusal ?? '' });
     else if (fits !== to.values[s.code])
-      taken.push({ code: s.code, name: s.name, value: fits, from: `${source.code} ${wordsOf(source, value)} ${source.unit}`.trim() });
+      taken.push({ code: s.code, name: s.name, value: fits, from: `${source.code} ${textOf(source, value)} ${source.unit}`.trim() });
   }
   return { taken, left };
 }
@@ -97,8 +97,8 @@ export function compareSettings(a: DriveSettings, b: DriveSettings): { differing
         code: s.code,
         name: s.name,
         unit: s.options ? '' : s.unit,
-        a: wordsOf(s, va),
-        b: inA === null ? wordsOf(other, vb) : wordsOf(s, inA),
+        a: textOf(s, va),
+        b: inA === null ? textOf(other, vb) : textOf(s, inA),
       });
   }
   return { differing, equal, onlyInOne };

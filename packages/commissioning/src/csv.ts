@@ -6,7 +6,7 @@ const formula = /^[=+\-@\t\r]/;
 const figure = /^[+-]?\d+(\.\d+)?(e[+-]?\d+)?$/i;
 
 /** Words as they may stand in a cell. */
-export const harmlessCell = (words: string): string => (/^'*[=+\-@\t\r]/.test(words) && !figure.test(words) ? `'${words}` : words);
+export const harmlessCell = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) && !figure.test(text) ? `'${text}` : text);
 
 /** The words a cell made by {@link harmlessCell} stands for. */
-export const wordsOfCell = (cell: string): string => (/^'+/.test(cell) && formula.test(cell.replace(/^'+/, '')) ? cell.slice(1) : cell);
+export const textOfCell = (cell: string): string => (/^'+/.test(cell) && formula.test(cell.replace(/^'+/, '')) ? cell.slice(1) : cell);

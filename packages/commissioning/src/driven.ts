@@ -1,7 +1,7 @@
 import { limits } from '@yare/contract/limits';
 import type { Driven, DrivenKind } from '@yare/core';
 
-export const kindWords: Readonly<Record<DrivenKind, string>> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', agitator: 'Agitator' };
+export const kindNames: Readonly<Record<DrivenKind, string>> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', agitator: 'Agitator' };
 
 /** A figure of a driven machine as it is asked for. */
 export interface DrivenField {

@@ -6,7 +6,7 @@ export * from './keypad';
 export * from './lookAhead/band';
 export * from './lookAhead/motionFindings';
 export * from './lookAhead/plan';
-export * from './lookAhead/whatIfWords';
+export * from './lookAhead/whatIfText';
 export * from './mayRun';
 export * from './model';
 export * from './proof';

@@ -1,4 +1,4 @@
-import { storedValue, wordsOf } from '@yare/books';
+import { storedValue, textOf } from '@yare/books';
 import type { MachineModel } from './model';
 import { notAsFactory } from './sheets';
 
@@ -21,7 +21,7 @@ export function keypadList(m: MachineModel): KeypadLine[] {
       code: s.code,
       name: s.name,
       enter: `${stored.toFixed(s.decimals)}${s.unit && ` ${s.unit}`}`,
-      means: s.options ? wordsOf(s, stored) : '',
+      means: s.options ? textOf(s, stored) : '',
     };
   });
 }

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import type { Source } from '@yare/contract';
 import { sources } from '@yare/contract/sources';
 import { parseFigure } from '@yare/core';
-import { harmlessCell, wordsOfCell } from './csv';
+import { harmlessCell, textOfCell } from './csv';
 import { refuseValue, type DriveSettings } from '@yare/books';
 
 /** One value on its way out or in. */
@@ -127,7 +127,7 @@ export function settingsFromCsv(head: FileHead, text: string): FileReading {
       faults.push({ line, sentence: `${row.length} of ${titles.length} columns: the line ends too soon.` });
       return;
     }
-    const cell = (c: (typeof columns)[number]) => wordsOfCell((row[titles.indexOf(c)] ?? '').trim());
+    const cell = (c: (typeof columns)[number]) => textOfCell((row[titles.indexOf(c)] ?? '').trim());
     raw.push({
       line,
       code: cell('Code'),

@@ -36,7 +36,7 @@ export type StageProof = 'proved' | 'not yet' | 'stale' | 'act';
 /** How far a stage is, with the words beside its shape. */
 export interface Standing {
   proof: StageProof;
-  words: string;
+  text: string;
 }
 
 /** What a stage's standing is told from besides the model. */
@@ -71,37 +71,37 @@ export const many = (n: number, one: string, more: string): string => `${n === 1
 export function against(m: MachineModel, stage: string): Standing | null {
   const found = m.findings.filter((f) => f.stage === stage && f.severity !== 'good');
   if (found.length === 0) return null;
-  return { proof: found.some((f) => f.severity === 'error') ? 'act' : 'stale', words: many(found.length, 'thing to look at', 'things to look at') };
+  return { proof: found.some((f) => f.severity === 'error') ? 'act' : 'stale', text: many(found.length, 'thing to look at', 'things to look at') };
 }
 
 /** What changed, in words a person knows. */
-export function changedWords({ drafted }: Pick<MachineModel, 'drafted'>, changed: readonly string[]): string {
-  const words = changed.map((name) => {
+export function changedText({ drafted }: Pick<MachineModel, 'drafted'>, changed: readonly string[]): string {
+  const text = changed.map((name) => {
     if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : name;
     const code = name.slice(settingPrefix.length);
     const s = drafted.at(code);
     return s ? `${s.name.toLowerCase()} ${s.code}` : code;
   });
-  return words.length > 2 ? `${words.slice(0, 2).join(', ')} and ${words.length - 2} more` : words.join(' and ');
+  return text.length > 2 ? `${text.slice(0, 2).join(', ')} and ${text.length - 2} more` : text.join(' and ');
 }
 
 /** In what a proof relied on, a setting stands under this and its code. */
 export const settingPrefix = 'setting ';
 
 /** A stage whose standing is that of tests somebody made. */
-export function ofItems(m: MachineModel, items: readonly ItemStanding[], words: { passed: string; open: string }): Standing {
+export function ofItems(m: MachineModel, items: readonly ItemStanding[], text: { passed: string; open: string }): Standing {
   const passed = items.filter((i) => i.state === 'passed').length;
   switch (stageOfItems(items)) {
     case 'passed':
-      return { proof: 'proved', words: words.passed };
+      return { proof: 'proved', text: text.passed };
     case 'failed':
-      return { proof: 'act', words: 'a test has failed' };
+      return { proof: 'act', text: 'a test has failed' };
     case 'stale': {
       const changed = [...new Set(items.flatMap((i) => (i.state === 'stale' ? i.changed : [])))];
-      return { proof: 'stale', words: `to be proved again: ${changedWords(m, changed)} changed` };
+      return { proof: 'stale', text: `to be proved again: ${changedText(m, changed)} changed` };
     }
     default:
-      return { proof: 'not yet', words: passed > 0 ? `${passed} of ${items.length} proved` : words.open };
+      return { proof: 'not yet', text: passed > 0 ? `${passed} of ${items.length} proved` : text.open };
   }
 }
 

@@ -56,10 +56,10 @@ describe('readings and what lies at hand', () => {
     [[330, 331, 329], false, 'below the 400 V surveyed'],
     [[480, 481, 479], false, 'above the 400 V surveyed'],
     [[401, 398, 402], true, 'nothing to derate'],
-  ] as const)('%p V passes: %s', (lines, passed, words) => {
+  ] as const)('%p V passes: %s', (lines, passed, text) => {
     const j = present(judgeVoltages(lines, 400));
     expect(j.passed).toBe(passed);
-    expect(j.sentence).toContain(words);
+    expect(j.sentence).toContain(text);
   });
 
   test('readings that were not all taken are not judged', () => {

@@ -8,7 +8,7 @@ import {
   type FileValue,
 } from '@yare/commissioning/settingsFile';
 import { present } from '@yare/core';
-import { harmlessCell, wordsOfCell } from '@yare/commissioning/csv';
+import { harmlessCell, textOfCell } from '@yare/commissioning/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import { SettingsFile } from '@yare/contract';
@@ -100,10 +100,10 @@ describe('a damaged file is told by its line, and gives nothing', () => {
 });
 
 test('words a spreadsheet would work out go out harmless and come back as they were; figures are left alone', () => {
-  for (const words of ['=1+1', '+cmd', '-cmd', '@SUM(A1)', "'=quoted", 'Ines Calder', "O'Hara", '']) {
-    const cell = harmlessCell(words);
+  for (const text of ['=1+1', '+cmd', '-cmd', '@SUM(A1)', "'=quoted", 'Ines Calder', "O'Hara", '']) {
+    const cell = harmlessCell(text);
     expect(cell).not.toMatch(/^[=+\-@]/);
-    expect(wordsOfCell(cell)).toBe(words);
+    expect(textOfCell(cell)).toBe(text);
   }
   for (const figure of ['-3.2', '+5', '1e-9', '42']) expect(harmlessCell(figure)).toBe(figure);
 });

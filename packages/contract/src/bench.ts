@@ -127,10 +127,10 @@ export const BenchAct = Type.Object(
 );
 export type BenchAct = Static<typeof BenchAct>;
 
-const { tag, name, area, bookId, size, region, supply, unit, plate } = MachineNew.properties;
+const { tag, name, area, bookId, size, region, supply, unitId, plate } = MachineNew.properties;
 /** A machine of the record as the bench builds it: a drive fresh from its box, with a motor and a load of the bench's own. */
 export const BenchStand = Type.Object(
-  { tag, name, area, bookId, size, region, supply, unit, plate, driven: Driven },
+  { tag, name, area, bookId, size, region, supply, unitId, plate, driven: Driven },
   { additionalProperties: false },
 );
 export type BenchStand = Static<typeof BenchStand>;

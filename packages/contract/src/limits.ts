@@ -22,7 +22,7 @@ export const limits = {
   insulation: from(0, 1e6),
   windingTemperature: from(-30, 180),
   /** Modbus address */
-  unit: from(1, 247),
+  unitId: from(1, 247),
   /** m³/h */
   pumpFlow: from(0.01, 1e6),
   fanFlow: from(1, 1e7),

@@ -54,7 +54,7 @@ export const MachineDetail = Type.Object(
     /** nobody has taken down what is driven: it was worked out from the motor alone */
     drivenEstimated: Type.Boolean(),
     /** the drive's address on the plant's link */
-    unit: Type.Integer(),
+    unitId: Type.Integer(),
     plate: PlateRevision,
     learned: orNull(LearnedRevision),
     /** grows when another drive takes the place of the one before */
@@ -75,7 +75,7 @@ export const MachineNew = Type.Object(
     bookId: Text(40),
     size: Text(20),
     region: Region,
-    unit: Type.Integer({ minimum: limits.unit.min, maximum: limits.unit.max, description: 'Modbus address on the plant’s link' }),
+    unitId: Type.Integer({ minimum: limits.unitId.min, maximum: limits.unitId.max, description: 'Modbus address on the plant’s link' }),
     supply: Type.Object(
       {
         voltage: Type.Number({ minimum: limits.supplyVoltage.min, maximum: limits.supplyVoltage.max, description: 'V' }),
@@ -91,7 +91,7 @@ export type MachineNew = Static<typeof MachineNew>;
 
 /** What a machine is called, where it stands and where its drive answers: what is left out stays. */
 export const RecordEdit = Type.Object(
-  { author: Author, name: Type.Optional(Name), area: Type.Optional(Name), unit: Type.Optional(MachineNew.properties.unit) },
+  { author: Author, name: Type.Optional(Name), area: Type.Optional(Name), unitId: Type.Optional(MachineNew.properties.unitId) },
   { additionalProperties: false },
 );
 export type RecordEdit = Static<typeof RecordEdit>;

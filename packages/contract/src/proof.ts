@@ -4,7 +4,7 @@ import { Author, Name } from './people';
 import { Paragraph, Text } from './text';
 
 const Outcome = literals(['passed', 'failed', 'taken back']);
-const Words = Paragraph(400);
+const ProofText = Paragraph(400);
 
 /** One test: what was expected, what was seen, who saw it when, and what it relied on. */
 export const Proof = Type.Object(
@@ -13,8 +13,8 @@ export const Proof = Type.Object(
     stage: Name,
     item: Name,
     outcome: Outcome,
-    expected: Words,
-    measured: Words,
+    expected: ProofText,
+    measured: ProofText,
     relied: Type.Record(Type.String(), Type.Union([Type.Number(), Type.String(), Type.Null()])),
     author: Type.String(),
     at: Type.String(),
@@ -34,8 +34,8 @@ export const ProofEdit = Type.Object(
     stage: Name,
     item: Name,
     outcome: Outcome,
-    expected: Words,
-    measured: Words,
+    expected: ProofText,
+    measured: ProofText,
     /** codes of settings in the drive it relied on */
     settings: Type.Array(Text(12), { maxItems: 100 }),
     plate: Type.Boolean(),

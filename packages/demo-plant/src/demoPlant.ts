@@ -2,7 +2,7 @@ import { bookById, DriveSettings, factoryValues } from '@yare/books';
 import type { Driven, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 
-/** Brackwater Maltings: the invented plant that ships with the product. One unit on the bench for each machine. */
+/** Brackwater Maltings: the invented plant that ships with the product. One drive on the bench for each machine. */
 export interface DemoMachine extends Omit<MachineDetail, 'plate' | 'site' | 'learned' | 'driveRevision' | 'drivenEstimated'> {
   plate: StampedPlate;
   /** draft values chosen before the story starts, by role or code, with their source */
@@ -194,7 +194,7 @@ export const demoPlant: DemoMachine[] = rows.map((r, i) => ({
   supply,
   driven: r.driven,
   plate: r.plate,
-  unit: i + 1,
+  unitId: i + 1,
   draft: [
     ...fromPlate(new DriveSettings(bookById(r.bookId), r.size, {}, r.region ?? 50), r.plate),
     ...Object.entries({ ...r.wiring, ...r.chosen }).map(([code, value]) => ({ code, value, source: 'chosen' as const })),

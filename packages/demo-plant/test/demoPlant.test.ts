@@ -17,8 +17,8 @@ describe('demo plant', () => {
     },
   );
 
-  test('units are one each, in order', () => {
-    expect(demoPlant.map((m) => m.unit)).toEqual(demoPlant.map((_, i) => i + 1));
+  test('unit identifiers are one each, in order', () => {
+    expect(demoPlant.map((m) => m.unitId)).toEqual(demoPlant.map((_, i) => i + 1));
   });
 });
 

@@ -72,7 +72,7 @@ export class SimulatedDrive {
     this.values = { ...factory, ...demo.asFound, ...Object.fromEntries(keptValues) };
     this.kept = { ...this.values };
     this.settings = new DriveSettings(this.book, demo.size, this.values, demo.region);
-    this.hours = state?.hours ?? 1200 + demo.unit * 317;
+    this.hours = state?.hours ?? 1200 + demo.unitId * 317;
     this.plant = new Plant(demo, this.values, seed);
     this.plant.whenSwitched((on) => on && this.wake());
     this.faults = new Faults(this.plant);

@@ -70,7 +70,7 @@ export class Plant {
     const unit = wired?.unit === 'bar' ? toSi(1, 'bar') : 1;
     this.sensor = { low: (wired?.low ?? 0) * unit, high: (wired?.high ?? 1) * unit, step: 0.004, ...truth.transmitter };
     this.sensorState = restingSensor(this.sensor, 0);
-    this.noise = random(seed * 31 + demo.unit);
+    this.noise = random(seed * 31 + demo.unitId);
   }
 
   /** Who is told when the mains are switched. */

@@ -65,7 +65,7 @@ export function truthOf(demo: DemoMachine, settings: DriveSettings, seed: number
   const supply = { ...demo.supply, rectifier: settings.rating.input };
   const estimate = estimateMachine(demo.plate, demo.driven, settings.parameters(), rating, supply);
   if (!estimate.ok) throw new RangeError(`${demo.tag}: ${estimate.sentence}`);
-  const r = random(seed * 7919 + demo.unit * 104729);
+  const r = random(seed * 7919 + demo.unitId * 104729);
   const { spec } = estimate;
   const c = spec.circuit;
   return {

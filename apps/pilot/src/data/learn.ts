@@ -63,7 +63,7 @@ export const useKeepLearned = (tag: string) =>
     onSuccess: () => queryClient.invalidateQueries({ queryKey: keys.machine(tag) }),
   });
 
-const words: Partial<Record<Learnable, string>> = {
+const text: Partial<Record<Learnable, string>> = {
   inertia: 'Total inertia',
   loadTorque: 'Load torque',
   friction: 'Friction',
@@ -88,6 +88,6 @@ export interface LearnedRow {
 export const learnedRows = (learned: Learned): LearnedRow[] =>
   learnable.flatMap((key) => {
     const value = learned[key];
-    const label = words[key];
+    const label = text[key];
     return value && label ? [{ key, label, percent: 100 * value.times, spread: 100 * value.times * value.spread }] : [];
   });

@@ -22,7 +22,7 @@ export function useMayRun(tag: string): MayRun {
   const run = useRun(tag);
   const turning = block === 'turning';
   const mine = run !== undefined && run.mine && living.has(run.phase);
-  const words: Record<RunBlock, string | null> = {
+  const text: Record<RunBlock, string | null> = {
     'no link': 'No link to the drive',
     tripped: `Tripped: ${trip ?? 'no code'}`,
     held: 'Held: a permissive is missing',
@@ -31,5 +31,5 @@ export function useMayRun(tag: string): MayRun {
     // what turns by this hand does not stand in its way
     turning: mine ? null : `Turning already: ${command}`,
   };
-  return { mine, turning, run, blocked: !connected ? 'No server: nothing can be started' : block && words[block] };
+  return { mine, turning, run, blocked: !connected ? 'No server: nothing can be started' : block && text[block] };
 }

@@ -10,7 +10,7 @@ export interface NewMachine extends Pick<MachineNew, 'tag' | 'name' | 'area' | '
   kind: MachineNew['kind'] | null;
   bookId: string | null;
   size: string | null;
-  unit: number | null;
+  unitId: number | null;
   voltage: number;
   plate: Partial<StampedPlate> & Pick<StampedPlate, 'standard' | 'powerUnit'>;
 }
@@ -23,7 +23,7 @@ const blank: NewMachine = {
   bookId: null,
   size: null,
   region: 50,
-  unit: null,
+  unitId: null,
   voltage: 400,
   plate: { standard: 'IEC', powerUnit: 'kW' },
 };
@@ -63,7 +63,7 @@ export function newMachineLacks(m: NewMachine): string[] {
     [plate.connection === undefined, 'connection'],
     [m.bookId === null, 'drive family'],
     [m.size === null, 'drive size'],
-    [m.unit === null, 'address'],
+    [m.unitId === null, 'address'],
   ];
   return lacks.filter(([missing]) => missing).map(([, word]) => word);
 }

@@ -83,7 +83,7 @@ function useHold({ tag, frequency, blocked, tune }: HoldButtonProps) {
 }
 
 /** What the button says. */
-function holdWords({ blocked, turning, tune, frequency }: HoldButtonProps, phase: Phase): string {
+function holdText({ blocked, turning, tune, frequency }: HoldButtonProps, phase: Phase): string {
   if (blocked) return blocked;
   if (phase === 'arming') return 'Keep holding…';
   if (phase === 'holding') return 'Let go to stop';
@@ -123,7 +123,7 @@ export function HoldButton(props: HoldButtonProps) {
         paddingHorizontal={16}
         color={blocked ? '$soft' : phase === 'holding' ? '$sheet' : '$onPlum'}
       >
-        {holdWords(props, phase)}
+        {holdText(props, phase)}
       </Strong>
       {!blocked && phase === 'idle' && (
         <View flexDirection="row" gap={8} alignItems="center" paddingTop={4}>

@@ -76,7 +76,7 @@ export function MachineFrame(p: MachineFrameProps) {
               scroll.current = (view as unknown as { getScrollableNode?: () => HTMLElement } | null)?.getScrollableNode?.() ?? null;
             }}
           >
-            <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differWords(p.model)} />
+            <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differText(p.model)} />
             <EditTroubles model={p.model} />
             {help && wide && <KeyList acts={p.acts} />}
             {p.children}
@@ -108,7 +108,7 @@ export function MachineFrame(p: MachineFrameProps) {
 }
 
 /** That draft and drive differ, and which side is newer; nothing when they agree. */
-function differWords({ differing, newer }: MachineModel): string | undefined {
+function differText({ differing, newer }: MachineModel): string | undefined {
   if (newer === null) return undefined;
   return `${differing.length} ${differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive, the ${newer} is newer`;
 }
@@ -116,12 +116,12 @@ function differWords({ differing, newer }: MachineModel): string | undefined {
 /** Undo of the last edit of a kind on this device, as an act for the bar. */
 export function useUndo(tag: string, of: EditKind): Act {
   const { undo } = useMachineEdits(tag);
-  return { words: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
+  return { text: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
 }
 
 function KeyList({ acts }: { acts: Act[] }) {
   const rows = [
-    ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : present(a.hotkey).toUpperCase(), a.words]),
+    ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : present(a.hotkey).toUpperCase(), a.text]),
     ['0', 'Plant'],
     ['M', 'Work plan of the machine'],
     ...stages.map((s) => [s.key.toUpperCase(), s.name]),
@@ -130,12 +130,12 @@ function KeyList({ acts }: { acts: Act[] }) {
   ];
   return (
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" paddingVertical={8} paddingLeft={measure.margin + 10}>
-      {rows.map(([key, words]) => (
+      {rows.map(([key, text]) => (
         <View key={key} flexDirection="row" gap={12} paddingVertical={3}>
           <Mono width={56} fontFamily="$monoBold">
             {key}
           </Mono>
-          <Body>{words}</Body>
+          <Body>{text}</Body>
         </View>
       ))}
     </View>

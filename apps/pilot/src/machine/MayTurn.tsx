@@ -8,12 +8,12 @@ import { Second, Strong } from '../ui/text';
 /** The deliberate word before anything at a shaft may move. */
 export const MayTurn = drawnWhenChanged(function MayTurn({
   sentence,
-  words = 'Nobody is at the shaft and it may turn',
+  text = 'Nobody is at the shaft and it may turn',
   clear,
   onClear,
 }: {
   sentence: string;
-  words?: string;
+  text?: string;
   clear: boolean;
   onClear: (clear: boolean) => void;
 }) {
@@ -24,7 +24,7 @@ export const MayTurn = drawnWhenChanged(function MayTurn({
           <ProofShape proof={clear ? 'proved' : 'act'} />
         </View>
         <View flex={1} justifyContent="center" paddingHorizontal={10} paddingVertical={8}>
-          <Strong>{clear ? 'Confirmed' : words}</Strong>
+          <Strong>{clear ? 'Confirmed' : text}</Strong>
           <Second color="$ink">
             {sentence} Touch to {clear ? 'take this back' : 'confirm'}.
           </Second>

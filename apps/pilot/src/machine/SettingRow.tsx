@@ -1,7 +1,7 @@
 import { sourceMark } from './sourceMark';
 import type { MachineModel } from '@yare/commissioning';
 import { Fragment, useState, type ReactNode } from 'react';
-import { storedValue, wordsOf, type Setting } from '@yare/books';
+import { storedValue, textOf, type Setting } from '@yare/books';
 import { editDraft } from '../data/edits';
 import { Choices, openEntry, useEntryStore, type Entry } from '../ui/entry';
 import { Finding, SheetRow } from '../ui/sheet';
@@ -44,20 +44,20 @@ export function SettingRow({ model, setting, stage, label, second, children }: S
   const stored = storedValue(setting, now.value);
   const changed = inDrive !== undefined && stored !== inDrive;
   const factory = model.drafted.factory(setting);
-  const driveWords = changed ? `in drive ${wordsOf(setting, inDrive)}` : `factory ${wordsOf(setting, factory)}`;
+  const driveText = changed ? `in drive ${textOf(setting, inDrive)}` : `factory ${textOf(setting, factory)}`;
   const contradiction = model.drafted.contradiction(setting);
   return (
     <Fragment>
       <SheetRow
         label={label ?? setting.name}
-        second={[second, driveWords].filter(Boolean).join(' · ')}
+        second={[second, driveText].filter(Boolean).join(' · ')}
         mark={sourceMark[now.source]}
         changed={changed}
         inHand={inHand || open}
         testID={`setting-${setting.code}`}
         {...(setting.options
-          ? { words: wordsOf(setting, now.value), onPress: () => setOpen(!open) }
-          : { figure: wordsOf(setting, now.value), unit: setting.unit, onPress: () => openEntry(entry) })}
+          ? { text: textOf(setting, now.value), onPress: () => setOpen(!open) }
+          : { figure: textOf(setting, now.value), unit: setting.unit, onPress: () => openEntry(entry) })}
       />
       {open && setting.options && (
         <Choices

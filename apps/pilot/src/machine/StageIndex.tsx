@@ -31,7 +31,7 @@ export const StageIndex = drawnWhenChanged(function StageIndex({ model, stage }:
           <Second>{machine.area}</Second>
         </Pressable>
       </Link>
-      {standings.map(({ stage: s, proof, words }, i) => {
+      {standings.map(({ stage: s, proof, text }, i) => {
         const here = s.path === stage;
         const firstTool = s.number === null && standings[i - 1]?.stage.number !== null;
         return (
@@ -41,7 +41,7 @@ export const StageIndex = drawnWhenChanged(function StageIndex({ model, stage }:
               <Pressable
                 role="link"
                 aria-current={here ? 'page' : undefined}
-                aria-label={`${s.name}: ${words}`}
+                aria-label={`${s.name}: ${text}`}
                 style={{
                   flexDirection: 'row',
                   alignItems: 'center',

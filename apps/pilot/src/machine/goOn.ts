@@ -6,6 +6,6 @@ import { go } from '../ui/go';
 export function goOn(tag: string, from: StagePath, change: Partial<Act> = {}): Act {
   const next = stageAfter(from);
   return next
-    ? { words: `Go on to ${next.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.path}`), ...change }
-    : { words: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`), ...change };
+    ? { text: `Go on to ${next.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.path}`), ...change }
+    : { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`), ...change };
 }

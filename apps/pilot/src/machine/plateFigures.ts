@@ -28,7 +28,7 @@ export const figureRows: FigureRow[] = [
   { field: 'serviceFactor', label: 'Service factor', second: 'SF', unit: '', decimals: 2, min: 0.5, max: 3, optional: true, only: 'NEMA' },
 ];
 
-/** Decimals that show the figure as it was stamped, no more. */
+/** Decimals that show the figure as it was stamped, no more; what double precision leaves over does not count. */
 export function stampedDecimals(value: number, most: number): number {
   for (let d = 0; d < most; d++) if (Math.abs(value - Number(value.toFixed(d))) < 1e-9) return d;
   return most;
@@ -57,7 +57,7 @@ export function plateEntry(
 }
 
 /** Where a drive answers on the plant's link, to be typed. */
-export const addressEntry = (owner: string, value: number | null, onSet: (unit: number) => void): Entry => ({
+export const addressEntry = (owner: string, value: number | null, onSet: (unitId: number) => void): Entry => ({
   id: `${owner} address`,
   label: 'Address on the link',
   value,

@@ -6,7 +6,7 @@ import { usePalette } from './theme';
 
 export interface Segment<T extends string | number> {
   value: T;
-  words: string;
+  text: string;
   second?: string;
   /** cannot be chosen now; `second` says why */
   disabled?: boolean;
@@ -61,7 +61,7 @@ function SegmentsDrawn<T extends string | number>({
             }}
           >
             <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : o.disabled ? '$soft' : '$plum'}>
-              {o.words}
+              {o.text}
             </Strong>
             {o.second !== undefined && <Second color={here ? '$onPlum' : '$soft'}>{o.second}</Second>}
           </Pressable>

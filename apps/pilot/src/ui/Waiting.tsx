@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
-import { LinkWords, Second, Strong } from './text';
+import { LinkText, Second, Strong } from './text';
 
 /** A page with nothing on it yet, or with what went wrong and the way out. */
 export function Waiting({ error, onRetry }: { error?: string; onRetry?: () => void }) {
@@ -10,7 +10,7 @@ export function Waiting({ error, onRetry }: { error?: string; onRetry?: () => vo
         <>
           <Strong textAlign="center">{error}</Strong>
           <Pressable role="button" style={{ minHeight: 48, justifyContent: 'center' }} onPress={onRetry}>
-            <LinkWords>Try again</LinkWords>
+            <LinkText>Try again</LinkText>
           </Pressable>
         </>
       ) : (

@@ -7,7 +7,7 @@ import { Mono, Strong } from './text';
 import { usePalette, useWide } from './theme';
 
 export interface Act {
-  words: string;
+  text: string;
   onPress: () => void;
   /** the key that does it on a wide screen, as `KeyboardEvent.key` in lower case */
   hotkey?: string;
@@ -42,7 +42,7 @@ export function ActionBar({ acts }: { acts: Act[] }) {
   return (
     <View flexDirection="row" height={measure.bar} borderTopWidth={2} borderColor="$ink" backgroundColor="$sheet" flexShrink={0}>
       {acts.map((a) => (
-        <ActButton key={a.words} {...a} {...(a.atOnce && { onNow: a.onPress })} />
+        <ActButton key={a.text} {...a} {...(a.atOnce && { onNow: a.onPress })} />
       ))}
     </View>
   );
@@ -74,7 +74,7 @@ const ActButton = drawnWhenChanged(function ActButton(a: Act & { onNow?: () => v
       })}
     >
       <Strong fontSize={17} textAlign="center" color={a.disabled ? '$soft' : a.main ? '$onPlum' : '$plum'}>
-        {a.words}
+        {a.text}
       </Strong>
       {wide && a.hotkey && (
         <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>

@@ -73,8 +73,8 @@ export function readEntry(entry: Entry, text: string, unit: string): { value: nu
   if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole figure; ${text} is none.` };
   const { min = -Infinity, max = Infinity } = entry;
   if (value < min || value > max) {
-    const words = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
-    return { sentence: `${entry.label} takes ${words(min)} to ${words(max)} ${entry.unit}; ${formatFigure(value, entry.decimals)} is outside.` };
+    const text = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
+    return { sentence: `${entry.label} takes ${text(min)} to ${text(max)} ${entry.unit}; ${formatFigure(value, entry.decimals)} is outside.` };
   }
   return { value };
 }
@@ -231,12 +231,12 @@ function FigureInput({ entry }: { entry: Entry }) {
   );
 }
 
-function PadAct({ words, onPress, name, large = false }: { words: string; onPress: () => void; name?: string; large?: boolean }) {
+function PadAct({ text, onPress, name, large = false }: { text: string; onPress: () => void; name?: string; large?: boolean }) {
   return (
     <Pressable onPress={onPress} role="button" aria-label={name} style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
       {/* a size that is given as undefined would put the usual one out of force */}
       <Strong color="$plum" {...(large && { fontSize: 24 })}>
-        {words}
+        {text}
       </Strong>
     </Pressable>
   );
@@ -251,10 +251,10 @@ function PadActs({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
   };
   return (
     <View flexDirection="row" height={measure.bar}>
-      <PadAct words={wide ? 'Leave (Esc)' : 'Leave'} onPress={closeEntry} />
-      {(entry.min ?? 0) < 0 && !wide && <PadAct words="±" name="Minus" large onPress={() => typeKey('−')} />}
-      {entry.optional && <PadAct words="Not given" onPress={() => useEntryStore.setState({ text: '', fresh: false })} />}
-      {onNext && !wide && <PadAct words="Set, next" onPress={setThenNext} />}
+      <PadAct text={wide ? 'Leave (Esc)' : 'Leave'} onPress={closeEntry} />
+      {(entry.min ?? 0) < 0 && !wide && <PadAct text="±" name="Minus" large onPress={() => typeKey('−')} />}
+      {entry.optional && <PadAct text="Not given" onPress={() => useEntryStore.setState({ text: '', fresh: false })} />}
+      {onNext && !wide && <PadAct text="Set, next" onPress={setThenNext} />}
       <Pressable
         onPress={() => setFrom(entry)}
         role="button"

@@ -5,7 +5,7 @@ import { unbroken } from '@yare/core';
 import { useEntryStore } from './entry';
 import { afterPaint } from './afterPaint';
 import { measure } from './palette';
-import { Body, Figure, LinkWords, Mono, Second, Strong, Title } from './text';
+import { Body, Figure, LinkText, Mono, Second, Strong, Title } from './text';
 import { WarningShape } from './shapes';
 import { drawnWhenChanged } from './drawnWhenChanged';
 import { usePalette, useWide } from './theme';
@@ -38,7 +38,7 @@ export interface SheetRowProps {
   figure?: string;
   unit?: string;
   /** words instead of a figure, for a choice */
-  words?: string;
+  text?: string;
   mark?: ReactNode;
   /** differs from the drive */
   changed?: boolean;
@@ -78,7 +78,7 @@ export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
         alignItems="center"
         paddingVertical={7}
         paddingLeft={10}
-        paddingRight={p.figure === undefined && p.words === undefined && !p.children ? 14 : 0}
+        paddingRight={p.figure === undefined && p.text === undefined && !p.children ? 14 : 0}
         gap={8}
       >
         <View flex={1} minWidth={0}>
@@ -95,10 +95,10 @@ export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
             </View>
           </View>
         )}
-        {p.words !== undefined && (
+        {p.text !== undefined && (
           <View flexShrink={1} maxWidth="52%" paddingRight={16}>
             <Strong fontSize={18} textAlign="right" color={p.changed ? '$plum' : '$ink'}>
-              {p.words}
+              {p.text}
             </Strong>
           </View>
         )}
@@ -118,7 +118,7 @@ export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
         onPress={p.onPress}
         role="button"
         testID={p.testID}
-        aria-label={[p.label, p.figure ?? p.words, p.unit].filter(Boolean).join(' ')}
+        aria-label={[p.label, p.figure ?? p.text, p.unit].filter(Boolean).join(' ')}
         style={pressedStyle}
       >
         {content}
@@ -231,7 +231,7 @@ export const Finding = drawnWhenChanged(function Finding({
         <Body>{unbroken(sentence)}</Body>
         {act && onAct && (
           <Pressable onPress={onAct} role="button" style={{ minHeight: 48, justifyContent: 'center' }}>
-            <LinkWords>{unbroken(act)}</LinkWords>
+            <LinkText>{unbroken(act)}</LinkText>
           </Pressable>
         )}
         {children}
@@ -319,13 +319,13 @@ function FewAtATime({ children }: { children: ReactNode }) {
 
 /** An act that stands in the sheet itself, as a line of it. */
 export const ActRow = drawnWhenChanged(function ActRow({
-  words,
+  text,
   second,
   onPress,
   testID,
   disabled,
 }: {
-  words: string;
+  text: string;
   second?: string;
   onPress: () => void;
   testID?: string;
@@ -342,7 +342,7 @@ export const ActRow = drawnWhenChanged(function ActRow({
         aria-disabled={disabled}
         style={{ flex: 1, minHeight: 52, justifyContent: 'center', paddingHorizontal: 10, paddingVertical: 6 }}
       >
-        <Strong color={disabled ? '$soft' : '$plum'}>{unbroken(words)}</Strong>
+        <Strong color={disabled ? '$soft' : '$plum'}>{unbroken(text)}</Strong>
         {second && <Second>{unbroken(second)}</Second>}
       </Pressable>
     </View>

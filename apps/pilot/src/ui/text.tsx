@@ -11,7 +11,7 @@ export const Figure = styled(Text, { fontFamily: '$mono', fontSize: 23, lineHeig
 /** Codes and small figures. */
 export const Mono = styled(Text, { fontFamily: '$mono', fontSize: 13.5, lineHeight: 18, color: '$ink' });
 /** Something to touch that reads like a sentence's own way out. */
-export const LinkWords = styled(Text, {
+export const LinkText = styled(Text, {
   fontFamily: '$bold',
   fontSize: 16,
   lineHeight: 24,

@@ -49,9 +49,9 @@ export const benchRoutes: FastifyPluginAsyncTypebox<Context & { plant: PlantClie
       const { tag } = await machineByTag(db, params.tag);
       const author = authorOf(body);
       return claims.during(tag, author, 'bench', async () => {
-        const { name, area, bookId, size, region, supply, unit, driven, plate } = await detailOf(db, await machineByTag(db, tag));
-        const stand = { tag, name, area, bookId, size, region, supply, unit, driven, plate: plate.plate };
-        return audited(db, author, 'put on the bench', tag, { unit }, () => plant.put(stand));
+        const { name, area, bookId, size, region, supply, unitId, driven, plate } = await detailOf(db, await machineByTag(db, tag));
+        const stand = { tag, name, area, bookId, size, region, supply, unitId, driven, plate: plate.plate };
+        return audited(db, author, 'put on the bench', tag, { unitId }, () => plant.put(stand));
       });
     },
   );

@@ -62,7 +62,7 @@ export async function seedDemoPlant(db: Db): Promise<void> {
           region: m.region,
           supply: json(m.supply),
           driven: json(m.driven),
-          unit: m.unit,
+          unit_id: m.unitId,
         })
         .returning('id');
       if (!row) throw new Error(`The database stored no ${m.tag}.`);

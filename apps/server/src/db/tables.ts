@@ -41,7 +41,7 @@ export interface MachineRow {
   driven: Driven;
   /** nobody knew what is driven when it was put on record */
   driven_estimated: boolean;
-  unit: number;
+  unit_id: number;
   /** grows when another drive takes the place of the one before */
   drive_revision: number;
 }

@@ -5,7 +5,8 @@ import { liveWords, type DriveBook, type LiveWord, type TuneProgress, type Word 
 export interface LinkAddress {
   host: string;
   port: number;
-  unit: number;
+  /** Modbus unit identifier */
+  unitId: number;
 }
 
 /** The drive answered, but said no. */
@@ -91,7 +92,7 @@ export class DriveLink {
     const client = new ModbusRTU();
     client.on('error', () => undefined);
     client.setTimeout(answerWithin);
-    client.setID(this.address.unit);
+    client.setID(this.address.unitId);
     await client.connectTCP(this.address.host, { port: this.address.port });
     this.client = client;
     return client;

@@ -10,7 +10,7 @@ export interface LinkedMachine {
   size: string;
   region: Region;
   /** its drive's address on the plant's link */
-  unit: number;
+  unitId: number;
 }
 
 const idleEvery = 1000;
@@ -33,7 +33,7 @@ export interface Station {
   fast: boolean;
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
-  unit: number;
+  unitId: number;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -87,7 +87,7 @@ export class Fleet {
   private readonly loops: Promise<void>[] = [];
 
   constructor(
-    private readonly plant: Omit<LinkAddress, 'unit'>,
+    private readonly plant: Omit<LinkAddress, 'unitId'>,
     machines: readonly LinkedMachine[],
     private readonly claims: Claims,
     private readonly onSettings: (tag: string, values: Record<string, number>) => Promise<void>,
@@ -105,15 +105,15 @@ export class Fleet {
       holder: null,
       fast: false,
       measuring: false,
-      unit: m.unit,
+      unitId: m.unitId,
       settingsReadAt: -Infinity,
     };
     this.stations.set(m.tag, station);
     this.loops.push(this.loop(station));
   }
 
-  private linkOf({ bookId, size, region, unit }: Omit<LinkedMachine, 'tag'>): DriveLink {
-    return new DriveLink(new DriveSettings(bookById(bookId), size, {}, region), { ...this.plant, unit });
+  private linkOf({ bookId, size, region, unitId }: Omit<LinkedMachine, 'tag'>): DriveLink {
+    return new DriveLink(new DriveSettings(bookById(bookId), size, {}, region), { ...this.plant, unitId });
   }
 
   station(tag: string): Station | undefined {
@@ -128,12 +128,12 @@ export class Fleet {
   }
 
   /** Another drive stands at a machine, or it answers elsewhere: from now on its own book is spoken there. */
-  relink({ tag, unit = this.stations.get(tag)?.unit, ...drive }: Omit<LinkedMachine, 'unit'> & { unit?: number }): void {
+  relink({ tag, unitId = this.stations.get(tag)?.unitId, ...drive }: Omit<LinkedMachine, 'unitId'> & { unitId?: number }): void {
     const station = this.stations.get(tag);
-    if (!station || unit === undefined) return;
+    if (!station || unitId === undefined) return;
     station.link.close();
-    station.unit = unit;
-    station.link = this.linkOf({ ...drive, unit });
+    station.unitId = unitId;
+    station.link = this.linkOf({ ...drive, unitId });
     station.latest = noLink(tag);
     station.settingsReadAt = -Infinity;
   }

@@ -14,7 +14,7 @@ export async function detailOf(db: Db, m: MachineRow): Promise<MachineDetail> {
     supply: m.supply,
     driven: surveyed ?? m.driven,
     drivenEstimated: surveyed === null && m.driven_estimated,
-    unit: m.unit,
+    unitId: m.unit_id,
     plate: await plateOf(db, m.id),
     learned: await learnedOf(db, m.id),
     driveRevision: m.drive_revision,

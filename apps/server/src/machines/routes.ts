@@ -24,23 +24,23 @@ function placeOf({ name, area }: Pick<MachineNew, 'name' | 'area'>): { name: str
 }
 
 /** @throws ProblemError 409 when another machine's drive answers at the address */
-async function refuseTakenAddress(trx: Db, unit: number, own = 0): Promise<void> {
-  const other = await trx('machines').where({ unit }).whereNot({ id: own }).first('tag');
+async function refuseTakenAddress(trx: Db, unitId: number, own = 0): Promise<void> {
+  const other = await trx('machines').where({ unit_id: unitId }).whereNot({ id: own }).first('tag');
   if (other)
-    throw new ProblemError(409, 'Address taken', `At address ${unit} answers the drive of ${other.tag}. Two drives cannot share one.`, {
-      field: 'unit',
+    throw new ProblemError(409, 'Address taken', `At address ${unitId} answers the drive of ${other.tag}. Two drives cannot share one.`, {
+      field: 'unitId',
     });
 }
 
 /** Puts a machine on record with its plate and first draft. @throws ProblemError 409 when its tag or address is taken */
 async function addMachine(db: Db, asked: MachineNew, author: string): Promise<MachineRow> {
-  const { tag, kind, bookId, size, region, unit, supply, plate } = asked;
+  const { tag, kind, bookId, size, region, unitId, supply, plate } = asked;
   return db.transaction(async (trx) => {
     // two people who add at the same moment come one after the other
     await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
     if (await trx('machines').where({ tag }).first('id'))
       throw new ProblemError(409, 'Tag taken', `There is a machine ${tag} already. Give this one another tag.`, { field: 'tag' });
-    await refuseTakenAddress(trx, unit);
+    await refuseTakenAddress(trx, unitId);
     const first = await trx('machines').orderBy('id').first('site');
     await trx('machines').insert({
       ...placeOf(asked),
@@ -49,7 +49,7 @@ async function addMachine(db: Db, asked: MachineNew, author: string): Promise<Ma
       book_id: bookId,
       size,
       region,
-      unit,
+      unit_id: unitId,
       supply: json(supply),
       driven: json(drivenFromMotor(kind, plate)),
       driven_estimated: true,
@@ -57,23 +57,28 @@ async function addMachine(db: Db, asked: MachineNew, author: string): Promise<Ma
     const row = await machineByTag(trx, tag);
     await appendPlate(trx, row, 1, author, plate);
     await appendSheet(trx, row, 'draft', author, firstDraft({ bookId, size, region, author }, plate));
-    await audit(trx, author, 'new machine', tag, { name: row.name, unit });
+    await audit(trx, author, 'new machine', tag, { name: row.name, unitId });
     return row;
   });
 }
 
 /** Changes what a machine is called, where it stands and where its drive answers. */
-async function changeRecord(db: Db, tag: string, { name, area, unit }: RecordEdit, author: string): Promise<{ before: MachineRow; now: MachineRow }> {
+async function changeRecord(
+  db: Db,
+  tag: string,
+  { name, area, unitId }: RecordEdit,
+  author: string,
+): Promise<{ before: MachineRow; now: MachineRow }> {
   return db.transaction(async (trx) => {
     await trx.raw('LOCK TABLE machines IN EXCLUSIVE MODE');
     const before = await machineByTag(trx, tag);
-    if (unit !== undefined && unit !== before.unit) {
+    if (unitId !== undefined && unitId !== before.unit_id) {
       await refuseWhileLocked(trx, before);
-      await refuseTakenAddress(trx, unit, before.id);
+      await refuseTakenAddress(trx, unitId, before.id);
     }
-    const after = { ...placeOf({ name: name ?? before.name, area: area ?? before.area }), unit: unit ?? before.unit };
+    const after = { ...placeOf({ name: name ?? before.name, area: area ?? before.area }), unit_id: unitId ?? before.unit_id };
     await trx('machines').where({ id: before.id }).update(after);
-    await audit(trx, author, 'record', tag, { before: { name: before.name, area: before.area, unit: before.unit }, after });
+    await audit(trx, author, 'record', tag, { before: { name: before.name, area: before.area, unit_id: before.unit_id }, after });
     return { before, now: await machineByTag(trx, tag) };
   });
 }
@@ -105,13 +110,13 @@ export const machineRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { d
       const author = authorOf(body);
       const change = async () => {
         const { before, now } = await changeRecord(db, tag, body, author);
-        if (now.unit !== before.unit) fleet.relink(linked(now));
+        if (now.unit_id !== before.unit_id) fleet.relink(linked(now));
         return detailOf(db, now);
       };
-      return body.unit === undefined ? change() : claims.during(tag, author, 'address', change);
+      return body.unitId === undefined ? change() : claims.during(tag, author, 'address', change);
     },
   );
 };
 
 /** A machine as its link knows it. */
-export const linked = (m: MachineRow) => ({ tag: m.tag, bookId: m.book_id, size: m.size, region: m.region, unit: m.unit });
+export const linked = (m: MachineRow) => ({ tag: m.tag, bookId: m.book_id, size: m.size, region: m.region, unitId: m.unit_id });

@@ -23,7 +23,7 @@ const longestBegin = 3000;
 /** After a lost link command is given back as soon as the drive answers again within this, ms. */
 const longestGivingBack = 1500;
 
-const words = {
+const reasons = {
   silent: 'the hold was not repeated: screen hidden, page closed or link lost',
   gone: 'the device that held it is gone',
   'put out': 'the device that held it was put out',
@@ -57,7 +57,7 @@ export class HoldToRun {
   /** Ends every run if this process stood still since the last beat. */
   private noticeStall(): void {
     const now = performance.now();
-    if (now - this.beat > beatEvery + this.timing.stall) for (const run of this.runs.values()) this.end(run, 'stalled', words.stalled);
+    if (now - this.beat > beatEvery + this.timing.stall) for (const run of this.runs.values()) this.end(run, 'stalled', reasons.stalled);
     this.beat = now;
   }
 
@@ -132,12 +132,12 @@ export class HoldToRun {
 
   /** A client that is gone holds nothing any more. */
   clientGone(client: string, cause: 'gone' | 'put out' = 'gone'): void {
-    for (const run of this.runs.values()) if (run.client === client) this.end(run, cause, words[cause]);
+    for (const run of this.runs.values()) if (run.client === client) this.end(run, cause, reasons[cause]);
   }
 
   /** Stops everything in force and waits for standstill, but not long: past that the drives stop by their own link time-out. */
   async stop(): Promise<void> {
-    for (const run of this.runs.values()) this.end(run, 'server stopping', words['server stopping']);
+    for (const run of this.runs.values()) this.end(run, 'server stopping', reasons['server stopping']);
     await Promise.race([Promise.all(this.loops), setTimeout(longestFarewell)]);
     clearInterval(this.heart);
   }
@@ -154,7 +154,7 @@ export class HoldToRun {
   private held(run: Run): boolean {
     // the timer that brings us here may have come before the heart's: who stood still calls nobody silent
     this.noticeStall();
-    if (performance.now() - run.lastHold > this.timing.lapse) this.end(run, 'silent', words.silent);
+    if (performance.now() - run.lastHold > this.timing.lapse) this.end(run, 'silent', reasons.silent);
     return !run.releasing;
   }
 

@@ -14,7 +14,7 @@ const s = (x: number) => `${formatFigure(x, x < 10 ? 1 : 0)} s`;
 const v = (x: number) => `${formatFigure(x, 0)} V`;
 const a = (x: number) => `${formatFigure(x, 1)} A`;
 
-const tripWords: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
+const tripText: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
   overvoltage: (m: MachineSpec) => `the DC bus reaches its trip level of ${v(m.rating.overvoltageTrip)}`,
   undervoltage: (m: MachineSpec) => `the DC bus falls to ${v(m.rating.undervoltageTrip)}`,
   overcurrent: (m: MachineSpec) => `the current reaches the hardware level of ${a(m.rating.overcurrentTrip)}`,
@@ -25,14 +25,14 @@ const tripWords: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
 };
 
 /** What trips, as a clause with its level. */
-export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripWords[cause]?.(spec) ?? 'the drive trips';
+export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripText[cause]?.(spec) ?? 'the drive trips';
 
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
-  const within = (value: number, quantity: BandQuantity, words: (x: number) => string): string => {
+  const within = (value: number, quantity: BandQuantity, text: (x: number) => string): string => {
     const share = band(quantity);
     // a band smaller than the figure's last digit says nothing
-    return share === null || share < 0.002 ? words(value) : `${words(value)} ± ${words(share * value)}`;
+    return share === null || share < 0.002 ? text(value) : `${text(value)} ± ${text(share * value)}`;
   };
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;

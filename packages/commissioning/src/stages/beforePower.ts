@@ -88,16 +88,16 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
   if (!reading || reading.reading === null) return null;
   const corrected = insulationAt40(reading.reading * 1e6, reading.temperature) / 1e6;
   const least = leastInsulation / 1e6;
-  const words = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
-  const measured = `${words(reading.reading)} at ${formatFigure(reading.temperature, 0)} °C, ${words(corrected)} at 40 °C`;
+  const text = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
+  const measured = `${text(reading.reading)} at ${formatFigure(reading.temperature, 0)} °C, ${text(corrected)} at 40 °C`;
   const passed = corrected >= least;
   return {
     passed,
     expected: `at least ${least} MΩ at 40 °C`,
     measured,
     sentence: passed
-      ? `${words(corrected)} corrected to 40 °C; at least ${least} MΩ is wanted. Sound.`
-      : `${words(corrected)} corrected to 40 °C is below ${least} MΩ: do not connect it. Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
+      ? `${text(corrected)} corrected to 40 °C; at least ${least} MΩ is wanted. Sound.`
+      : `${text(corrected)} corrected to 40 °C is below ${least} MΩ: do not connect it. Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
   };
 }
 

@@ -11,7 +11,7 @@ function check(c: Checked): Finding[] {
       id: 'start source away',
       code: s.code,
       severity: 'warning',
-      sentence: `${s.name} ${s.code} says ${c.settings.words(s)}: the selector and the buttons on the panel start nothing. Hold to run does not need it; command over the link goes back by itself when you let go.`,
+      sentence: `${s.name} ${s.code} says ${c.settings.text(s)}: the selector and the buttons on the panel start nothing. Hold to run does not need it; command over the link goes back by itself when you let go.`,
       remedy: { label: 'Give start back to the terminals', changes: c.settings.change('startSource', StartSource.terminals, 'chosen') },
     },
   ];

@@ -34,8 +34,8 @@ export const driveStage = defineStage({
   standing: (m, { survey }) => {
     const { book, size } = m.drafted;
     const fit = driveFit(book, size, survey, m.drafted.carrier(), m.plate.current);
-    if (fit.margin < 0) return { proof: 'act', words: `${book.family} ${size} is too small here` };
-    const unread = { proof: 'not yet', words: 'not read yet' } as const;
-    return against(m, 'drive') ?? (m.asFound ? { proof: 'proved', words: 'big enough, read as found' } : unread);
+    if (fit.margin < 0) return { proof: 'act', text: `${book.family} ${size} is too small here` };
+    const unread = { proof: 'not yet', text: 'not read yet' } as const;
+    return against(m, 'drive') ?? (m.asFound ? { proof: 'proved', text: 'big enough, read as found' } : unread);
   },
 });

@@ -168,8 +168,8 @@ export const motionStage = defineStage({
   proofs: [runProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.draftSpec.ok) return { proof: 'stale', words: 'needs a plate that fits' };
-    const words = { passed: 'run and recorded as set', open: 'ramps, limits and stopping, looked ahead' };
-    return against(m, 'motion') ?? ofItems(m, [proofOf('motion', runProof.id)], words);
+    if (!m.draftSpec.ok) return { proof: 'stale', text: 'needs a plate that fits' };
+    const text = { passed: 'run and recorded as set', open: 'ramps, limits and stopping, looked ahead' };
+    return against(m, 'motion') ?? ofItems(m, [proofOf('motion', runProof.id)], text);
   },
 });

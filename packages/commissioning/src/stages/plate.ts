@@ -52,7 +52,7 @@ function check(c: Checked): Finding[] {
         id: 'connection differs',
         field: 'connection',
         severity: 'warning',
-        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.words(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux current: they must agree with the links in the box.`,
+        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.text(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux current: they must agree with the links in the box.`,
         remedy: { label: `Set ${s.code} to ${plate.connection}`, changes: [{ code: s.code, value: stamped, source: 'plate' }] },
       });
   }
@@ -76,7 +76,7 @@ export const plateStage = defineStage({
   standing: (m) => {
     const findings = checkPlate(m.plate);
     if (findings.length > 0)
-      return { proof: 'stale', words: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
-    return against(m, 'plate') ?? { proof: 'proved', words: 'the figures fit one another' };
+      return { proof: 'stale', text: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
+    return against(m, 'plate') ?? { proof: 'proved', text: 'the figures fit one another' };
   },
 });

@@ -98,7 +98,7 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
   const { rating } = c.settings;
   const service = plate.serviceFactor ?? 1;
   const source = 'plate' as const;
-  // a hair above a step must not jump to the next
+  // 4.6 / 0.1 is 45.999… in double precision: a millionth of a step keeps it on its own
   const steps = Math.floor(plate.current / s.step + 1e-6);
   const below = storedValue(s, steps * s.step);
   if (Math.abs(off) > 0.05)
@@ -156,5 +156,5 @@ export const protectionStage = defineStage({
     { id: 'link', title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
   ],
   check,
-  standing: (m) => against(m, 'protection') ?? { proof: 'proved', words: 'overload as the plate' },
+  standing: (m) => against(m, 'protection') ?? { proof: 'proved', text: 'overload as the plate' },
 });

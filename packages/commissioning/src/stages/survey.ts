@@ -70,7 +70,7 @@ export const surveyStage = defineStage({
   name: 'Survey',
   standing: (m, { survey, surveyed }) => {
     const lacks = surveyLacks(survey, m.machine);
-    if (!surveyed) return { proof: 'not yet', words: 'supply, place and cable not taken down' };
-    return lacks.length > 0 ? { proof: 'not yet', words: `lacks ${lacks.join(', ')}` } : { proof: 'proved', words: 'taken down' };
+    if (!surveyed) return { proof: 'not yet', text: 'supply, place and cable not taken down' };
+    return lacks.length > 0 ? { proof: 'not yet', text: `lacks ${lacks.join(', ')}` } : { proof: 'proved', text: 'taken down' };
   },
 });

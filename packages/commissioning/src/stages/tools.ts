@@ -6,7 +6,7 @@ export const settingsTool = defineStage({
   name: 'Settings sheet',
   key: 's',
   tool: true,
-  standing: (m) => ({ proof: 'not yet', words: `${m.drafted.all.length} settings, ${notAsFactory(m.drafted).length} not as from the factory` }),
+  standing: (m) => ({ proof: 'not yet', text: `${m.drafted.all.length} settings, ${notAsFactory(m.drafted).length} not as from the factory` }),
 });
 
 export const turnTool = defineStage({
@@ -15,7 +15,7 @@ export const turnTool = defineStage({
   key: 't',
   tool: true,
   standing: (_m, { recordings }) =>
-    recordings > 0 ? { proof: 'proved', words: 'turned and recorded' } : { proof: 'not yet', words: 'hold to run at any speed' },
+    recordings > 0 ? { proof: 'proved', text: 'turned and recorded' } : { proof: 'not yet', text: 'hold to run at any speed' },
 });
 
 export const recordingsTool = defineStage({
@@ -23,7 +23,7 @@ export const recordingsTool = defineStage({
   name: 'Recordings',
   key: 'l',
   tool: true,
-  standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', words: `${recordings} kept` } : { proof: 'not yet', words: 'none yet' }),
+  standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', text: `${recordings} kept` } : { proof: 'not yet', text: 'none yet' }),
 });
 
 export const benchTool = defineStage({
@@ -31,5 +31,5 @@ export const benchTool = defineStage({
   name: 'Bench',
   key: 'b',
   tool: true,
-  standing: () => ({ proof: 'not yet', words: 'the simulated machine: panel, handles, faults' }),
+  standing: () => ({ proof: 'not yet', text: 'the simulated machine: panel, handles, faults' }),
 });

@@ -5,9 +5,9 @@ export const writeStage = defineStage({
   path: 'write',
   name: 'Write',
   standing: (m) => {
-    if (!m.inDrive) return { proof: 'not yet', words: 'the drive was not read yet' };
+    if (!m.inDrive) return { proof: 'not yet', text: 'the drive was not read yet' };
     if (m.differing.length > 0)
-      return { proof: 'act', words: `${many(m.differing.length, 'setting differs', 'settings differ')} from the drive, ${m.newer} newer` };
-    return { proof: 'proved', words: 'draft and drive agree' };
+      return { proof: 'act', text: `${many(m.differing.length, 'setting differs', 'settings differ')} from the drive, ${m.newer} newer` };
+    return { proof: 'proved', text: 'draft and drive agree' };
   },
 });

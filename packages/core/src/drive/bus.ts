@@ -68,7 +68,7 @@ export interface BusState {
   chopperPower: number;
 }
 
-/** A bus charged and at rest. */
+/** A bus charged and at rest. Each figure begins as a fraction, so that the engine never changes how it keeps them (see restingLoad). */
 export const restingBus = (supply: Supply): BusState => ({
   voltage: busAtRest(supply) + 1e-9,
   chopping: 0,

@@ -1,5 +1,5 @@
 import { vesselPressure } from '../process/vessel';
-import type { LoadState } from './state';
+import { standstillShare, type LoadState } from './state';
 
 /**
  * A fan through a filter into a duct with a damper. Pressure falls with the square of flow and the curve moves by the fan laws
@@ -48,12 +48,15 @@ export function fanOperatingPoint(fan: FanLoad, speed: number): { pressure: numb
 /** Shaft power in W at a speed and flow, with the efficiency curve of {@link pumpPower}. */
 export function fanPower(fan: FanLoad, speed: number, flow: number): number {
   const nu = Math.abs(speed) / fan.ratedSpeed;
-  if (nu < 1e-6) return 0;
+  if (nu < standstillShare) return 0;
   const best = fan.bestFlow * nu;
   const x = Math.min(flow / best, 1.8);
   const pressure = Math.max(fan.shutOffPressure * nu * nu - fan.pressureFall * flow * flow, 0.05 * fan.shutOffPressure * nu * nu);
   return (pressure * best) / (fan.bestEfficiency * (2 - x));
 }
+
+/** m³/s of air below which there is no flow: the slope of a square root has no end there. */
+const noFlow = 1e-6;
 
 /** Share of its pressure a backward-curved wheel still makes when it turns the wrong way round (common practice: about a third). */
 const backwardPressure = 0.33;
@@ -66,13 +69,13 @@ export function outletOf(fan: FanLoad, pressure: number): { flow: number; stiffn
   const fall = ductFall(fan);
   const out = Math.sqrt(pressure > 0 ? pressure / fall : 0);
   leaving.flow = out;
-  leaving.stiffness = out > 1e-6 ? 1 / (2 * fall * out) : 0;
+  leaving.stiffness = out > noFlow ? 1 / (2 * fall * out) : 0;
   return leaving;
 }
 
 /** How steeply a fan's flow falls as the pressure rises, m³/s per Pa, at a flow in m³/s. */
 export const fanStiffness = (fan: FanLoad, flow: number): number =>
-  flow > 1e-6 ? 1 / (2 * (fan.pressureFall + fan.filter * fan.clogging) * flow) : 0;
+  flow > noFlow ? 1 / (2 * (fan.pressureFall + fan.filter * fan.clogging) * flow) : 0;
 
 export function stepFan(state: LoadState, fan: FanLoad, speed: number, dt: number): void {
   const nu = speed / fan.ratedSpeed;

@@ -1,6 +1,6 @@
 import { sumpLevel, type Sump } from '../process/sump';
 import { vesselPressure } from '../process/vessel';
-import { gravity, type LoadState } from './state';
+import { gravity, standstillShare, type LoadState } from './state';
 
 /**
  * A centrifugal pump into a pipe with a check valve, some elasticity and a demand valve. Head falls with the square of flow;
@@ -68,7 +68,7 @@ export const pumpHead = (pump: PumpLoad, speed: number, flow: number): number =>
 /** Shaft power in W: ρ g Q H / η with η = η_best (2x − x²), x = Q / Q_best(n), written so that it stays finite at no flow. */
 export function pumpPower(pump: PumpLoad, speed: number, flow: number): number {
   const nu = Math.abs(speed) / pump.ratedSpeed;
-  if (nu < 1e-6) return 0;
+  if (nu < standstillShare) return 0;
   const best = pump.bestFlow * nu;
   const x = Math.min(flow / best, 1.8);
   const head = Math.max(pump.shutOffHead * nu * nu - pump.headFall * flow * flow, 0.05 * pump.shutOffHead * nu * nu);
@@ -102,8 +102,11 @@ export function demandOf(pump: PumpLoad, pressure: number): { flow: number; stif
   return draining;
 }
 
+/** m³/s of water below which there is no flow: the slope of a square root has no end there. */
+const noFlow = 1e-9;
+
 /** How steeply a pump's flow falls as the pressure rises, m³/s per Pa, at a flow in m³/s. */
-export const pumpStiffness = (pump: PumpLoad, flow: number): number => (flow > 1e-9 ? 1 / (2 * rhoG * fallWith(pump) * flow) : 0);
+export const pumpStiffness = (pump: PumpLoad, flow: number): number => (flow > noFlow ? 1 / (2 * rhoG * fallWith(pump) * flow) : 0);
 
 const own: Sump = { area: 1, inflow: 0, dryLevel: 0 };
 function ownSump(pump: PumpLoad): Sump {

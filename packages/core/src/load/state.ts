@@ -20,6 +20,10 @@ export interface LoadState {
   mass: number;
 }
 
+/**
+ * A load at rest. Figures begin as fractions far below anything that counts: one that begins as the integer 0 makes the
+ * engine change its layout of the object in the middle of a run.
+ */
 export const restingLoad = (): LoadState => ({
   torque: 1e-9,
   slope: 1e-9,
@@ -33,3 +37,6 @@ export const restingLoad = (): LoadState => ({
 });
 
 export const gravity = 9.80665;
+
+/** Share of rated speed below which a pump or fan counts as standing: its affinity laws divide by the speed. */
+export const standstillShare = 1e-6;

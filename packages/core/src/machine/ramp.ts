@@ -19,6 +19,7 @@ function outOfBand(size: number, present: number, centre: number, width: number,
   const low = centre - width / 2;
   const high = centre + width / 2;
   if (size <= low || size >= high) return size;
+  // a ramp that arrived stands a rounding beside its goal
   return present >= high - 1e-6 || low < minimum ? high : low;
 }
 
@@ -77,18 +78,21 @@ function advance(m: Machine, goal: number, time: number, dt: number): void {
 }
 
 /** The part of the goal the holding brake allows: no further than its frequency until it has opened, and there again until it has closed. */
+/** Hz from its goal at which a ramp is there: a tenth of the finest step a drive book shows. */
+const arrived = 1e-3;
+
 function brakeGoal(m: Machine, goal: number, stopping: boolean, dt: number): number {
   const p = m.spec.drive;
   m.brakeTimer += dt;
   if (!stopping) {
     const size = Math.min(Math.abs(goal), p.brakeFrequency);
-    if (m.brakeCommand === 0 && goal !== 0 && Math.abs(m.ramp) >= size - 1e-3) {
+    if (m.brakeCommand === 0 && goal !== 0 && Math.abs(m.ramp) >= size - arrived) {
       m.brakeCommand = 1;
       m.brakeTimer = 0;
     }
     return m.brakeCommand === 1 && m.brakeTimer >= p.brakeOpenDelay ? goal : Math.sign(goal) * size;
   }
-  if (Math.abs(m.ramp) > p.brakeFrequency + 1e-3) return 0;
+  if (Math.abs(m.ramp) > p.brakeFrequency + arrived) return 0;
   if (m.brakeCommand === 1) {
     m.brakeCommand = 0;
     m.brakeTimer = 0;

@@ -17,6 +17,7 @@ export interface DirectCurrentBraking {
  */
 export function directCurrentBraking(c: Circuit, current: number, speed: number): DirectCurrentBraking {
   const synchronous = (4 * Math.PI * c.ratedFrequency) / c.poles;
+  // at a stand the formula divides by the slip of a field at rest: its limit is no torque
   const s = Math.max(1e-9, Math.abs(speed) / synchronous);
   const equivalent2 = (2 / 3) * current * current;
   const r = c.r2 / s;

@@ -16,6 +16,7 @@ export function sequenceVoltages(ab: number, bc: number, ca: number): SequenceVo
   const squares = ab ** 2 + bc ** 2 + ca ** 2;
   const beta = (ab ** 4 + bc ** 4 + ca ** 4) / squares ** 2;
   const inner = 3 - 6 * beta;
+  // three equal voltages come out a rounding below zero
   if (!(inner >= -1e-12)) throw new RangeError(`${ab}, ${bc} and ${ca} V cannot be the three line voltages of one supply`);
   const root = Math.sqrt(Math.max(0, inner));
   // line magnitudes: |U₁|² + |U₂|² = Σ U² / 3, their ratio √((1 − √(3 − 6β)) / (1 + √(3 − 6β)))

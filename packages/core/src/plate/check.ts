@@ -14,7 +14,7 @@ export interface PlateFinding {
 }
 
 const f1 = (x: number) => formatFigure(x, 1);
-const rpmWord = (x: number) => `${formatFigure(x, 0)} rpm`;
+const rpmText = (x: number) => `${formatFigure(x, 0)} rpm`;
 const kw = (watts: number) => `${formatFigure(watts / 1000, watts < 2000 ? 3 : 2)} kW`;
 
 /** Share by which the stamped output differs from √3 U I cos φ η; null when η or cos φ is missing. */
@@ -100,7 +100,7 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
       {
         field: 'speed',
         severity: 'error',
-        sentence: `${rpmWord(s.speed)} is the synchronous speed of ${atSynchronous.p} poles at ${s.frequency} Hz. A loaded induction motor turns slower: look for a rated speed a few percent below it.`,
+        sentence: `${rpmText(s.speed)} is the synchronous speed of ${atSynchronous.p} poles at ${s.frequency} Hz. A loaded induction motor turns slower: look for a rated speed a few percent below it.`,
       },
     ];
   }
@@ -114,17 +114,17 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
       {
         field: 'frequency',
         severity: 'error',
-        sentence: `${rpmWord(s.speed)} does not fit ${s.frequency} Hz (${between}). It fits ${p} poles at ${other} Hz with ${f1(slip(other, p, s.speed) * 100)} % slip.`,
+        sentence: `${rpmText(s.speed)} does not fit ${s.frequency} Hz (${between}). It fits ${p} poles at ${other} Hz with ${f1(slip(other, p, s.speed) * 100)} % slip.`,
         remedy: { change: { frequency: other }, label: `Use ${other} Hz` },
       },
     ];
   }
-  const slipWords = actual === null ? 'it is above them all' : `the slip would be ${f1(actual * 100)} %`;
+  const slipText = actual === null ? 'it is above them all' : `the slip would be ${f1(actual * 100)} %`;
   return [
     {
       field: 'speed',
       severity: actual !== null && actual <= 0.2 && actual >= 0.003 ? 'warning' : 'error',
-      sentence: `${rpmWord(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipWords}. Check the digits of the speed, then the frequency.`,
+      sentence: `${rpmText(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipText}. Check the digits of the speed, then the frequency.`,
     },
   ];
 }
@@ -140,7 +140,7 @@ function unusualFrequency(s: StampedPlate, poles: number): PlateFinding[] {
     {
       field: 'frequency',
       severity: 'warning',
-      sentence: `${s.frequency} Hz would make this a motor of ${poles} poles. Most plates are stamped for 50 or 60 Hz${usual === undefined ? '' : `; ${rpmWord(s.speed)} fits ${polesFrom(usual, s.speed)} poles at ${usual} Hz`}.`,
+      sentence: `${s.frequency} Hz would make this a motor of ${poles} poles. Most plates are stamped for 50 or 60 Hz${usual === undefined ? '' : `; ${rpmText(s.speed)} fits ${polesFrom(usual, s.speed)} poles at ${usual} Hz`}.`,
       ...(usual !== undefined && { remedy: { change: { frequency: usual }, label: `Use ${usual} Hz` } }),
     },
   ];
@@ -172,10 +172,10 @@ function suspects(s: StampedPlate): Suspect[] {
     [0.5, 'the low-voltage current of a dual-voltage plate'],
     [2, 'the high-voltage current of a dual-voltage plate'],
   ];
-  for (const [k, words] of ratios) {
+  for (const [k, text] of ratios) {
     list.push({
       field: 'current',
-      why: `${s.current} A looks like ${words}`,
+      why: `${s.current} A looks like ${text}`,
       change: { current: round(s.current * k) },
       label: `Use ${round(s.current * k)} A`,
     });

@@ -8,7 +8,7 @@ import {
   type PowerCheck,
   openBefore,
   type MachineModel,
-  changedWords,
+  changedText,
 } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
@@ -22,7 +22,7 @@ import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { ProofShape, type ProofState } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
-import { Body, LinkWords, Second, Strong } from '../../ui/text';
+import { Body, LinkText, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { go } from '../../ui/go';
 import { goOn } from '../../machine/goOn';
@@ -118,7 +118,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
       stage="before-power"
       title="Before power"
       entries={powerChecks.flatMap((c) => figureEntries(tag, c, survey, set))}
-      acts={[{ words: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
+      acts={[{ text: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
       evidenceTitle="Why in this order"
       evidence={<WhyInThisOrder />}
     >
@@ -159,7 +159,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
   const { check, newest, standing } = item;
   const second =
     standing.state === 'stale'
-      ? `again: ${changedWords(model, standing.changed)} changed since`
+      ? `again: ${changedText(model, standing.changed)} changed since`
       : newest && standing.state !== 'not yet'
         ? `${check.figures ? `${newest.measured} · ` : ''}${newest.author}, ${when(newest.at)}`
         : check.how;
@@ -210,7 +210,7 @@ function OpenCheck({
       <View flexDirection="row">
         {check.figures ? (
           <Act
-            words="Record the reading"
+            text="Record the reading"
             filled
             disabled={!judged}
             onPress={() => judged && recording.record(check, judged.passed, judged)}
@@ -218,14 +218,14 @@ function OpenCheck({
           />
         ) : (
           <>
-            <Act words="Not so" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
-            <Act words="It is so" filled onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
+            <Act text="Not so" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
+            <Act text="It is so" filled onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
           </>
         )}
       </View>
       {standing.state !== 'not yet' && (
         <Pressable role="button" onPress={() => recording.takeBack(check)} style={{ minHeight: 48, justifyContent: 'center', paddingLeft: 52 }}>
-          <LinkWords>Take it back</LinkWords>
+          <LinkText>Take it back</LinkText>
         </Pressable>
       )}
     </View>
@@ -233,13 +233,13 @@ function OpenCheck({
 }
 
 function Act({
-  words,
+  text,
   onPress,
   filled = false,
   disabled = false,
   testID,
 }: {
-  words: string;
+  text: string;
   onPress: () => void;
   filled?: boolean;
   disabled?: boolean;
@@ -255,7 +255,7 @@ function Act({
         borderColor="$rule2"
         backgroundColor={filled && !disabled ? '$plumFill' : 'transparent'}
       >
-        <Strong color={disabled ? '$soft' : filled ? '$onPlum' : '$plum'}>{words}</Strong>
+        <Strong color={disabled ? '$soft' : filled ? '$onPlum' : '$plum'}>{text}</Strong>
       </View>
     </Pressable>
   );

@@ -132,7 +132,7 @@ function MainSwitch({ on, onAct }: { on: boolean; onAct: OnAct }) {
     <SheetRow
       label="Main switch"
       second={on ? 'the drive has power' : 'no power: the drive is dead and its motor coasts'}
-      words={on ? 'On' : 'Off'}
+      text={on ? 'On' : 'Off'}
       onPress={() => onAct({ handles: { power: on ? 0 : 1 } })}
       testID="handle-power"
     />
@@ -147,7 +147,7 @@ function Pace({ tag, onAct }: PartProps) {
       <SheetRow label="Time" second={now === 1 ? 'as it is' : 'quickened, for slow processes'} />
       <Segments
         label="Time"
-        options={([1, 5, 20] as const).map((pace) => ({ value: pace, words: `×${pace}`, testID: `pace-${pace}` }))}
+        options={([1, 5, 20] as const).map((pace) => ({ value: pace, text: `×${pace}`, testID: `pace-${pace}` }))}
         value={now as 1 | 5 | 20}
         onChoose={(pace) => onAct({ pace })}
       />
@@ -170,7 +170,7 @@ function Instruments({ tag }: { tag: string }) {
         <SheetRow label="Signal" second="of the process sensor, at the drive" figure={formatFigure(seen.signal, 2)} unit="mA" />
       )}
       {kind === 'conveyor' && <SheetRow label="On the belt" figure={formatFigure(seen.mass, 0)} unit="kg" />}
-      {seen.asleep && <SheetRow label="Process" words="asleep" second="wakes when the pressure falls or the level rises" />}
+      {seen.asleep && <SheetRow label="Process" text="asleep" second="wakes when the pressure falls or the level rises" />}
     </>
   );
 }
@@ -181,9 +181,9 @@ function PutOnBench({ model }: { model: MachineModel }) {
   const put = usePutOnBench(tag);
   return (
     <>
-      <Note>{`The bench has no ${tag}. It can build one from the record: ${builtWords(model)}, with this motor and this load as nearly as the bench makes anything.`}</Note>
+      <Note>{`The bench has no ${tag}. It can build one from the record: ${builtText(model)}, with this motor and this load as nearly as the bench makes anything.`}</Note>
       <ActRow
-        words={put.isPending ? 'Building it…' : `Put ${tag} on the bench`}
+        text={put.isPending ? 'Building it…' : `Put ${tag} on the bench`}
         second="simulated, to try out; nothing of a real plant is touched"
         disabled={put.isPending}
         onPress={() => put.mutate()}
@@ -194,8 +194,8 @@ function PutOnBench({ model }: { model: MachineModel }) {
   );
 }
 
-const builtWords = ({ machine, drafted }: MachineModel): string =>
-  `${drafted.book.family} ${machine.size} fresh from its box at address ${machine.unit}`;
+const builtText = ({ machine, drafted }: MachineModel): string =>
+  `${drafted.book.family} ${machine.size} fresh from its box at address ${machine.unitId}`;
 
 /** What was built from the record can be built again after the record has changed. */
 function BuiltAnew({ model }: { model: MachineModel }) {
@@ -207,7 +207,7 @@ function BuiltAnew({ model }: { model: MachineModel }) {
   return (
     <>
       <ActRow
-        words="Build it anew from the record"
+        text="Build it anew from the record"
         second="after another drive, motor, load or address"
         onPress={() => setAsked(!asked)}
         testID="build-anew"
@@ -215,7 +215,7 @@ function BuiltAnew({ model }: { model: MachineModel }) {
       {asked && (
         <Finding
           severity="act"
-          sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtWords(model)}. What its drive holds and remembers is gone; record and draft stay.`}
+          sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtText(model)}. What its drive holds and remembers is gone; record and draft stay.`}
           act={put.isPending ? 'Building it…' : `Build ${tag} anew`}
           onAct={() => put.mutate(undefined, { onSuccess: () => setAsked(false) })}
         />

@@ -19,7 +19,7 @@ function Selector({ device, onAct }: { device: Device; onAct: OnAct }) {
     <View flex={3} minWidth={150}>
       <Segments
         label={device.label}
-        options={device.positions.map((words, i) => ({ value: i, words, testID: `panel-${device.id}-${i}` }))}
+        options={device.positions.map((text, i) => ({ value: i, text, testID: `panel-${device.id}-${i}` }))}
         value={device.value}
         onChoose={(i) => onAct({ panel: { [device.id]: i } })}
       />

@@ -31,7 +31,7 @@ export function DevicesScreen() {
               <SheetRow
                 label={d.self ? `${d.name} (this device)` : d.name}
                 second={`${d.online ? 'in use now' : `last used ${when(d.lastUsed)}`} · ${d.address} · paired ${when(d.pairedAt)}`}
-                words={chosen === d.id ? 'Leave it' : 'Put out'}
+                text={chosen === d.id ? 'Leave it' : 'Put out'}
                 onPress={() => setChosen(chosen === d.id ? null : d.id)}
                 testID={`device-${d.id}`}
               />
@@ -47,7 +47,7 @@ export function DevicesScreen() {
           ))}
           <SheetFoot />
         </ScrollView>
-        <ActionBar acts={[{ words: 'Plant', hotkey: '0', onPress: () => go('/') }]} />
+        <ActionBar acts={[{ text: 'Plant', hotkey: '0', onPress: () => go('/') }]} />
       </View>
     </View>
   );

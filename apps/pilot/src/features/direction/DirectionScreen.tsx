@@ -1,7 +1,7 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useRecording } from '../../data/recordings';
-import { type MachineModel, changedWords } from '@yare/commissioning';
+import { type MachineModel, changedText } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
 import { useMayRun } from '../../data/mayRun';
@@ -112,7 +112,7 @@ function DirectionProof({ model, asks }: { model: MachineModel; asks: boolean })
     return (
       <Finding
         severity="warning"
-        sentence={`Proved ${when(newest.at)}, but ${changedWords(model, standing.changed)} changed since. Prove it again.`}
+        sentence={`Proved ${when(newest.at)}, but ${changedText(model, standing.changed)} changed since. Prove it again.`}
       />
     );
   if (asks) return null;
@@ -147,7 +147,7 @@ function Cures({ model, by }: { model: MachineModel; by: string }) {
       />
       {phaseOrder ? (
         <ActRow
-          words={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
+          text={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
           second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
           onPress={turnRound}
           testID="turn-round"
@@ -187,8 +187,8 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
     <>
       {prove.error && <Finding severity="error" sentence={prove.error.message} />}
       <Finding severity="act" sentence={`${tag} has turned forward at up to ${hertz}. Which way did you see it go?`} />
-      <ActRow words="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
-      <ActRow words="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
+      <ActRow text="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
+      <ActRow text="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
     </>
   );
 }

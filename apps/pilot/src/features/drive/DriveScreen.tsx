@@ -10,7 +10,7 @@ import {
   factoryValue,
   smallestFit,
   storedValue,
-  wordsOf,
+  textOf,
   type DriveFit,
   type Place,
   bookById,
@@ -33,7 +33,7 @@ import { goOn } from '../../machine/goOn';
 
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
 /** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
-const marginWords = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
+const marginText = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
 
 function DriveSheet({ model }: { model: MachineModel }) {
   const { machine, plate } = model;
@@ -55,7 +55,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
       title="Drive"
       acts={[
         {
-          words: read.isPending ? 'Reading…' : 'Read from drive',
+          text: read.isPending ? 'Reading…' : 'Read from drive',
           hotkey: 'r',
           disabled: read.isPending,
           onPress: () => read.mutate(),
@@ -64,14 +64,14 @@ function DriveSheet({ model }: { model: MachineModel }) {
         goOn(tag, 'drive'),
       ]}
       evidenceTitle="Is it big enough here?"
-      evidenceNote={marginWords(fit.margin)}
+      evidenceNote={marginText(fit.margin)}
       evidence={evidence}
     >
       {read.error && <Finding severity="error" sentence={read.error.message} />}
       {setDrive.error && <Finding severity="error" sentence={setDrive.error.message} />}
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'drive' && f.id !== 'region')} />
       <FamilyAndSize model={model} survey={survey} carrier={carrier} fit={fit} setDrive={setDrive} />
-      {!wide && <SectionHead right={marginWords(fit.margin)}>Big enough here?</SectionHead>}
+      {!wide && <SectionHead right={marginText(fit.margin)}>Big enough here?</SectionHead>}
       {!wide && evidence}
       <SectionHead>As found</SectionHead>
       <AsFound model={model} />
@@ -110,7 +110,7 @@ function FamilyAndSize({
       {fit.margin < 0 && (
         <Finding
           severity="error"
-          sentence={`${book.family} ${size} carries ${a(fit.left)} A here and the motor asks ${a(plate.current)} A: ${marginWords(fit.margin)}.`}
+          sentence={`${book.family} ${size} carries ${a(fit.left)} A here and the motor asks ${a(plate.current)} A: ${marginText(fit.margin)}.`}
           act={best && best.rating.size !== size ? `Take ${shown.family} ${best.rating.size}` : undefined}
           onAct={best ? () => choose(shown.id, best.rating.size) : undefined}
         />
@@ -118,7 +118,7 @@ function FamilyAndSize({
       <SectionHead right={`${book.family} ${size}`}>Family and size</SectionHead>
       <Segments
         label="Drive family"
-        options={allBooks().map((b) => ({ value: b.id, words: b.family, testID: `family-${b.id}` }))}
+        options={allBooks().map((b) => ({ value: b.id, text: b.family, testID: `family-${b.id}` }))}
         value={family}
         onChoose={setFamily}
       />
@@ -166,7 +166,7 @@ function SizeRow(p: {
   const second = [
     `${fit.rating.power} kW`,
     fit.rating.input === 'doubler' ? 'one phase, doubled' : null,
-    wrongSupply ? `for ${levels.supplyMin} to ${levels.supplyMax} V only` : marginWords(fit.margin),
+    wrongSupply ? `for ${levels.supplyMin} to ${levels.supplyMax} V only` : marginText(fit.margin),
   ];
   return (
     <SheetRow
@@ -233,15 +233,15 @@ function AsFound({ model }: { model: MachineModel }) {
   const moved = notAsFactory(found);
   return (
     <>
-      <SheetRow label="Read" second="every setting, before anything was changed" words={when(asFound.at)} mark={<ProofShape proof="proved" />} />
+      <SheetRow label="Read" second="every setting, before anything was changed" text={when(asFound.at)} mark={<ProofShape proof="proved" />} />
       <Fold title="Not as from the factory" right={`${moved.length} settings`} open={false} testID="fold-as-found">
         {moved.map((s) => (
           <SheetRow
             key={s.code}
             label={s.name}
-            second={`${s.code} · factory ${wordsOf(s, found.factory(s))}`}
+            second={`${s.code} · factory ${textOf(s, found.factory(s))}`}
             mark="R"
-            {...(s.options ? { words: found.words(s) } : { figure: found.words(s), unit: s.unit })}
+            {...(s.options ? { text: found.text(s) } : { figure: found.text(s), unit: s.unit })}
           />
         ))}
       </Fold>
@@ -250,7 +250,7 @@ function AsFound({ model }: { model: MachineModel }) {
 }
 
 /** Who put a value of the draft there, after what it came from. */
-const authorWords = ({ draft }: MachineModel, s: Setting): string => (draft.values[s.code] ? `, ${draft.values[s.code]?.author}` : '');
+const authorText = ({ draft }: MachineModel, s: Setting): string => (draft.values[s.code] ? `, ${draft.values[s.code]?.author}` : '');
 
 /** kHz of a family nobody has set yet. */
 const factoryCarrier = (book: DriveBook, region: Region): number => new DriveSettings(book, book.ratings[0]?.size ?? '', {}, region).carrier();
@@ -280,12 +280,12 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
       ))}
       <Segments
         label="Region"
-        options={[50, 60].map((x) => ({ value: x as 50 | 60, words: `${x} Hz`, second: x === region ? 'as now' : undefined, testID: `region-${x}` }))}
+        options={[50, 60].map((x) => ({ value: x as 50 | 60, text: `${x} Hz`, second: x === region ? 'as now' : undefined, testID: `region-${x}` }))}
         value={to}
         onChoose={setTo}
       />
       <ActRow
-        words={open ? 'Leave the draft as it is' : `Set the whole draft to factory of ${to} Hz`}
+        text={open ? 'Leave the draft as it is' : `Set the whole draft to factory of ${to} Hz`}
         second={
           lost.length === 0
             ? 'it is so already'
@@ -305,10 +305,10 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
           />
           {lost.map((s) => (
             <Fragment key={s.code}>
-              <SheetRow label={s.name} second={`${s.code} · ${model.draftOf(s.code).source}${authorWords(model, s)}`}>
+              <SheetRow label={s.name} second={`${s.code} · ${model.draftOf(s.code).source}${authorText(model, s)}`}>
                 <View paddingRight={14} maxWidth="48%">
                   <Mono textAlign="right" fontSize={15} lineHeight={20}>
-                    {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, factoryValue(s, to))} {s.unit}
+                    {textOf(s, model.draftOf(s.code).value)} → {textOf(s, factoryValue(s, to))} {s.unit}
                   </Mono>
                 </View>
               </SheetRow>

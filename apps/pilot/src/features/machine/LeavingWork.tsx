@@ -27,7 +27,7 @@ export function LeavingWork({
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
-          sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.words})`).join('; ')}. Whoever comes next sees it in the plant.`}
+          sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. Whoever comes next sees it in the plant.`}
           act="Leave it so"
           onAct={() => leave.mutate({ outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
         />

@@ -1,6 +1,6 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useAudit } from '../../data/audit';
-import { drivenFields, drivenFigure, kindWords, type MachineModel } from '@yare/commissioning';
+import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { formatFigure } from '@yare/core';
@@ -29,23 +29,23 @@ function PlanSheet({ model }: { model: MachineModel }) {
       model={model}
       title="Work plan"
       acts={[
-        { words: 'Plant', hotkey: 'p', onPress: () => go('/') },
-        { words: 'Stop here', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
+        { text: 'Plant', hotkey: 'p', onPress: () => go('/') },
+        { text: 'Stop here', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
         next
-          ? { words: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
-          : { words: 'All proved', main: true, onPress: () => go(`/m/${tag}/settings`) },
+          ? { text: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
+          : { text: 'All proved', main: true, onPress: () => go(`/m/${tag}/settings`) },
       ]}
       evidenceTitle="What was done here"
       evidence={<History tag={tag} />}
     >
       <LeavingWork model={model} open={open} asked={leaving} onDone={() => setLeaving(false)} />
       <SectionHead right={`${job.length - open.length} of ${job.length} proved`}>Stages</SectionHead>
-      {[...job, ...tools].map(({ stage, proof, words }, i) => (
+      {[...job, ...tools].map(({ stage, proof, text }, i) => (
         <Fragment key={stage.path}>
           {i === job.length && <SectionHead>In every stage</SectionHead>}
           <SheetRow
             label={stage.name}
-            second={words}
+            second={text}
             mark={stage.number === null ? undefined : <ProofShape proof={proof} />}
             onPress={() => go(`/m/${tag}/${stage.path}`)}
             testID={`stage-${stage.path}`}
@@ -62,13 +62,13 @@ function PlanSheet({ model }: { model: MachineModel }) {
         </View>
       </SheetRow>
       <SectionHead>Machine</SectionHead>
-      <SheetRow label="Area" second={machine.site} words={machine.area} />
-      <SheetRow label="Drive" second={model.drafted.book.summary} words={`${model.drafted.book.family} ${machine.size}`} />
+      <SheetRow label="Area" second={machine.site} text={machine.area} />
+      <SheetRow label="Drive" second={model.drafted.book.summary} text={`${model.drafted.book.family} ${machine.size}`} />
       <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
       <SheetRow
         label="Drives"
         second={machine.drivenEstimated ? 'estimated from the motor: the survey takes it down' : 'as taken down'}
-        words={kindWords[machine.driven.kind]}
+        text={kindNames[machine.driven.kind]}
       />
       {drivenFields[machine.driven.kind].map((f) => {
         const value = drivenFigure(machine.driven, f.key);
@@ -92,14 +92,14 @@ function PlanSheet({ model }: { model: MachineModel }) {
 function LearnedRows({ model }: { model: MachineModel }) {
   const { tag, learned } = model.machine;
   const keep = useKeepLearned(tag);
-  if (!learned?.values) return <SheetRow label="Learned from a recording" words="nothing yet" second="open a recording of a run to learn from it" />;
+  if (!learned?.values) return <SheetRow label="Learned from a recording" text="nothing yet" second="open a recording of a run to learn from it" />;
   const inertia = learned.values.inertia;
   return (
     <>
       <SheetRow
         label="Learned from a recording"
         second={`recording ${learned.recordingId ?? '–'} · ${learned.author} · ${when(learned.at)}`}
-        words="in use"
+        text="in use"
         mark="M"
       />
       {inertia && model.draftSpec.ok && (

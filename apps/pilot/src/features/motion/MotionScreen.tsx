@@ -81,7 +81,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
           <Fold
             key={section.title}
             title={section.title}
-            right={foldWords(model, section.roles)}
+            right={foldText(model, section.roles)}
             open={opensAtFirst(model, section)}
             testID={`fold-${section.title}`}
           >
@@ -109,7 +109,7 @@ function writeOrGoOn({ machine: { tag }, differing }: MachineModel): Act {
   const count = differing.length;
   if (count === 0) return goOn(tag, 'motion');
   return {
-    words: `Write ${count} ${count === 1 ? 'change' : 'changes'}`,
+    text: `Write ${count} ${count === 1 ? 'change' : 'changes'}`,
     main: true,
     hotkey: 'w',
     onPress: () => go(`/m/${tag}/write`),
@@ -118,7 +118,7 @@ function writeOrGoOn({ machine: { tag }, differing }: MachineModel): Act {
 }
 
 /** What a shut section holds, so that it need not be opened to know. */
-function foldWords(model: MachineModel, roles: readonly SettingRole[]): string {
+function foldText(model: MachineModel, roles: readonly SettingRole[]): string {
   const settings = model.drafted.having(roles);
   const differ = settings.filter((s) => model.differing.includes(s)).length;
   return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;

@@ -1,4 +1,4 @@
-import { answerOf, dayWords, resistorWords, usualCycle, type Answer, type MachineModel } from '@yare/commissioning';
+import { answerOf, dayText, resistorText, usualCycle, type Answer, type MachineModel } from '@yare/commissioning';
 import { useMemo } from 'react';
 import { stampedPower, toSi, type DayPlan, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
 import { useDay, useWhatIf, type LookAheadState } from '../../data/lookAhead';
@@ -48,9 +48,9 @@ export function WhatIfRows({
           testID={`what-if-${question}`}
         />
       ))}
-      {day && <AnswerRow answer={dayWords(day)} />}
+      {day && <AnswerRow answer={dayText(day)} />}
       {state.stopping && (
-        <SheetRow label="Brake resistor" second={resistorWords(state.stopping.resistor, spec.drive.decelerationTime, usualCycle)} testID="resistor" />
+        <SheetRow label="Brake resistor" second={resistorText(state.stopping.resistor, spec.drive.decelerationTime, usualCycle)} testID="resistor" />
       )}
     </>
   );
@@ -70,7 +70,7 @@ function AnswerRow({ answer, ...row }: { answer: Answer; inHand?: boolean; onPre
           <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />
         )
       }
-      {...(answer.unit === '' ? { words: answer.figure } : { figure: answer.figure, unit: answer.unit, estimate: true })}
+      {...(answer.unit === '' ? { text: answer.figure } : { figure: answer.figure, unit: answer.unit, estimate: true })}
     />
   );
 }

@@ -1,5 +1,5 @@
 import { useMachines } from '../../data/machines';
-import { kindWords } from '@yare/commissioning';
+import { kindNames } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
@@ -47,18 +47,18 @@ export function NewMachineScreen() {
     max: 1000,
     onSet: (v) => editNewMachine({ voltage: present(v) }),
   };
-  const address = addressEntry(owner, machine.unit, (unit) => editNewMachine({ unit }));
+  const address = addressEntry(owner, machine.unitId, (unitId) => editNewMachine({ unitId }));
   const clear = () => {
     const back = clearNewMachine();
     setBringBack(() => back);
   };
   const acts: Act[] = [
-    { words: 'Plant', hotkey: '0', onPress: () => go('/') },
+    { text: 'Plant', hotkey: '0', onPress: () => go('/') },
     bringBack && isUntouched(machine)
-      ? { words: 'Bring back', onPress: bringBack, testID: 'new-back' }
-      : { words: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
+      ? { text: 'Bring back', onPress: bringBack, testID: 'new-back' }
+      : { text: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
     {
-      words: add.isPending ? 'Putting it on record…' : 'Put on record',
+      text: add.isPending ? 'Putting it on record…' : 'Put on record',
       main: true,
       disabled: lacks.length > 0 || add.isPending,
       onPress: () => add.mutate(machine, { onSuccess: (made) => go(`/m/${made.tag}/survey`) }),
@@ -74,7 +74,7 @@ export function NewMachineScreen() {
           <SectionHead>What it drives</SectionHead>
           <Segments
             label="Kind of machine"
-            options={(Object.keys(kindWords) as Array<keyof typeof kindWords>).map((k) => ({ value: k, words: kindWords[k], testID: `new-${k}` }))}
+            options={(Object.keys(kindNames) as Array<keyof typeof kindNames>).map((k) => ({ value: k, text: kindNames[k], testID: `new-${k}` }))}
             value={machine.kind}
             onChoose={(kind) => editNewMachine({ kind })}
           />
@@ -83,7 +83,7 @@ export function NewMachineScreen() {
           <EntryRow entry={voltage} second="line to line" figure={formatFigure(machine.voltage, 0)} mark="C" testID="new-supply" />
           <Segments
             label="Supply frequency and region"
-            options={([50, 60] as const).map((r) => ({ value: r, words: `${r} Hz`, second: 'supply and factory start', testID: `new-${r}` }))}
+            options={([50, 60] as const).map((r) => ({ value: r, text: `${r} Hz`, second: 'supply and factory start', testID: `new-${r}` }))}
             value={machine.region}
             onChoose={(region) => editNewMachine({ region })}
           />
@@ -91,8 +91,8 @@ export function NewMachineScreen() {
           <EntryRow
             entry={address}
             second="where the drive answers"
-            figure={machine.unit === null ? '–' : String(machine.unit)}
-            mark={machine.unit === null ? '' : 'C'}
+            figure={machine.unitId === null ? '–' : String(machine.unitId)}
+            mark={machine.unitId === null ? '' : 'C'}
             testID="new-unit"
           />
           <Note>
@@ -156,7 +156,7 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
       <SectionHead right="the rest on the Plate stage">Motor plate</SectionHead>
       <Segments
         label="Standard of the plate"
-        options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, words: s, testID: `new-${s}` }))}
+        options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, text: s, testID: `new-${s}` }))}
         value={plate.standard}
         onChoose={(standard) => editNewPlate({ standard, ...(plate.power === undefined && { powerUnit: standard === 'NEMA' ? 'hp' : 'kW' }) })}
       />
@@ -175,7 +175,7 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
       })}
       <Segments
         label="Connection"
-        options={(['star', 'delta'] as const).map((c) => ({ value: c, words: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
+        options={(['star', 'delta'] as const).map((c) => ({ value: c, text: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
         value={plate.connection ?? null}
         onChoose={(connection) => editNewPlate({ connection })}
       />
@@ -202,7 +202,7 @@ function DriveChoice({ machine }: { machine: NewMachine }) {
       <SectionHead right={book && machine.size ? `${book.family} ${machine.size}` : undefined}>Drive</SectionHead>
       <Segments
         label="Drive family"
-        options={books.map((b) => ({ value: b.id, words: b.family, testID: `new-${b.id}` }))}
+        options={books.map((b) => ({ value: b.id, text: b.family, testID: `new-${b.id}` }))}
         value={machine.bookId}
         onChoose={(bookId) => bookId !== machine.bookId && editNewMachine({ bookId, size: null })}
       />

@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { Link } from 'expo-router';
-import { LinkWords, Strong } from '../../ui/text';
+import { LinkText, Strong } from '../../ui/text';
 
 /** An address that leads nowhere. */
 export function NotFoundScreen() {
@@ -8,7 +8,7 @@ export function NotFoundScreen() {
     <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
       <Strong>There is no such page.</Strong>
       <Link href="/">
-        <LinkWords>Go to the plant</LinkWords>
+        <LinkText>Go to the plant</LinkText>
       </Link>
     </View>
   );

@@ -44,7 +44,7 @@ export function PairScreen() {
       <Sheet>
         <StageHead title="This device is paired" second="It may read, write and turn machines until it is put out." />
         <SheetFoot />
-        <ActionBar acts={[{ words: 'Go to the plant', main: true, onPress: () => go('/') }]} />
+        <ActionBar acts={[{ text: 'Go to the plant', main: true, onPress: () => go('/') }]} />
       </Sheet>
     );
   return (
@@ -84,7 +84,7 @@ export function PairScreen() {
         <Note>The name stands in the list of paired devices and in the log, so that the right one can be put out when it is lost.</Note>
         <SheetFoot />
       </ScrollView>
-      <ActionBar acts={[{ words: pair.isPending ? 'Pairing…' : 'Pair this device', main: true, disabled: !ready, onPress: send, testID: 'pair' }]} />
+      <ActionBar acts={[{ text: pair.isPending ? 'Pairing…' : 'Pair this device', main: true, disabled: !ready, onPress: send, testID: 'pair' }]} />
     </Sheet>
   );
 }

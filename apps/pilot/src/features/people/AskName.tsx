@@ -46,7 +46,7 @@ export function AskName({ children }: { children: ReactNode }) {
           }}
         />
         <SheetFoot />
-        <ActionBar acts={[{ words: 'Use this name', main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />
+        <ActionBar acts={[{ text: 'Use this name', main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />
       </View>
     </View>
   );

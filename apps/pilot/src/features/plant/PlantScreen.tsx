@@ -16,7 +16,7 @@ import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
-import { isTold, sentenceOf } from './auditWords';
+import { isTold, sentenceOf } from './auditText';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 import { go } from '../../ui/go';
 
@@ -111,7 +111,7 @@ function MachineRows({ machines, areas, inHand }: { machines: readonly MachineSu
             ))}
         </Fragment>
       ))}
-      <ActRow words="Put a machine on record" second="its plate, its drive and where that answers" onPress={() => go('/new')} testID="new-machine" />
+      <ActRow text="Put a machine on record" second="its plate, its drive and where that answers" onPress={() => go('/new')} testID="new-machine" />
       {!wide && <SectionHead>This device</SectionHead>}
       {!wide && <DeviceRows />}
       <SheetFoot />
@@ -136,10 +136,10 @@ function LogPane() {
 }
 
 function HowManyTurn({ machines }: { machines: readonly MachineSummary[] }) {
-  return <Second>{standingWords(machines, useLive(machines.map((m) => m.tag)))}</Second>;
+  return <Second>{standingText(machines, useLive(machines.map((m) => m.tag)))}</Second>;
 }
 
-function standingWords(machines: readonly MachineSummary[], live: (tag: string) => LiveSample | undefined): string {
+function standingText(machines: readonly MachineSummary[], live: (tag: string) => LiveSample | undefined): string {
   const of = (state: LiveSample['state']) => machines.filter((m) => live(m.tag)?.state === state).length;
   const parts = [
     [of('tripped'), 'tripped'],

@@ -12,7 +12,7 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
   const palette = usePalette();
   const c = estimate.circuit;
   const ink = palette.ink;
-  const text = (x: number, y: number, words: string, bold = false, anchor: 'start' | 'middle' = 'middle') => (
+  const text = (x: number, y: number, text: string, bold = false, anchor: 'start' | 'middle' = 'middle') => (
     <SvgText
       x={x}
       y={y}
@@ -22,7 +22,7 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
       fontSize={12}
       fill={bold ? ink : palette.soft}
     >
-      {words}
+      {text}
     </SvgText>
   );
   const coil = (x: number, y: number) => (

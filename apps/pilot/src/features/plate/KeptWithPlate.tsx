@@ -49,7 +49,7 @@ function PlatePhotos({ tag }: { tag: string }) {
       )}
       {newest && (
         <ActRow
-          words={removing ? 'Leave it' : 'Remove this photo'}
+          text={removing ? 'Leave it' : 'Remove this photo'}
           second={data && data.length > 1 ? 'the one before it then shows' : 'none is left then'}
           onPress={() => setRemoving(!removing)}
           testID="remove-photo"
@@ -64,7 +64,7 @@ function PlatePhotos({ tag }: { tag: string }) {
         />
       )}
       <ActRow
-        words={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}
+        text={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}
         second="kept with the machine"
         disabled={add.isPending}
         onPress={() => input.current?.click()}
@@ -116,7 +116,7 @@ function SavedMotors({ model }: { model: MachineModel }) {
           key={m.id}
           label={m.name}
           second={`${told(m.plate as StampedPlate)} · ${m.author}`}
-          words="Take"
+          text="Take"
           onPress={() => editPlate(tag, m.plate as StampedPlate, { ...plate })}
           testID={`motor-${m.id}`}
         />

@@ -16,7 +16,7 @@ import { FormulaBlock, WorkedOutRows } from './WorkedOutRows';
 const mainAct = (tag: string, { copies, sound, copyToDraft }: PlateState): Act =>
   copies.length > 0
     ? {
-        words: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`,
+        text: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`,
         main: true,
         hotkey: 'c',
         disabled: !sound,

@@ -60,7 +60,7 @@ function ChoiceRow<F extends 'standard' | 'connection' | 'design' | 'leads' | 'j
       <SheetRow
         label={label}
         second={second}
-        words={options.find((o) => o.value === value)?.label}
+        text={options.find((o) => o.value === value)?.label}
         mark="P"
         onPress={() => setOpen(!open)}
         inHand={open}
@@ -117,7 +117,7 @@ function ConnectionRows({ model, state }: StampedProps) {
       {plate.leads !== undefined && <TerminalBox plate={plate} />}
       {other && (
         <ActRow
-          words={`Use its other connection: ${other.voltage} V, ${other.current} A`}
+          text={`Use its other connection: ${other.voltage} V, ${other.current} A`}
           second={other.connection ? `linked in ${other.connection}` : `halves in ${other.joined}`}
           onPress={() => changePlate(model, other)}
           testID="other-connection"

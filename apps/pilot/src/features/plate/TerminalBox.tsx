@@ -28,7 +28,7 @@ function boardOf({ leads = 3, connection, joined }: Connected): Post[] {
 export function linksOf(plate: Connected): {
   links: Array<[string, string]>;
   lines: string[];
-  words: string;
+  text: string;
 } {
   const { leads = 3 } = plate;
   const lines = leads === 9 ? ['T1', 'T2', 'T3'] : ['U1', 'V1', 'W1'];
@@ -40,7 +40,7 @@ export function linksOf(plate: Connected): {
             ['W2', 'U2'],
             ['U2', 'V2'],
           ],
-          words: 'Star: one row of links across W2, U2, V2.',
+          text: 'Star: one row of links across W2, U2, V2.',
         }
       : {
           lines,
@@ -49,7 +49,7 @@ export function linksOf(plate: Connected): {
             ['U2', 'V1'],
             ['V2', 'W1'],
           ],
-          words: 'Delta: three links, each straight down.',
+          text: 'Delta: three links, each straight down.',
         };
   if (leads === 9 && plate.joined === 'parallel' && plate.connection === 'delta')
     return {
@@ -62,7 +62,7 @@ export function linksOf(plate: Connected): {
         ['T5', 'T9'],
         ['T9', 'T3'],
       ],
-      words: 'Low volts, halves in parallel, delta: T1, T6, T7 together; T2, T4, T8 together; T3, T5, T9 together.',
+      text: 'Low volts, halves in parallel, delta: T1, T6, T7 together; T2, T4, T8 together; T3, T5, T9 together.',
     };
   if (leads === 9)
     return plate.joined === 'parallel'
@@ -75,7 +75,7 @@ export function linksOf(plate: Connected): {
             ['T8', 'T2'],
             ['T9', 'T3'],
           ],
-          words: 'Low volts, halves in parallel: T4, T5, T6 together; T7 to T1, T8 to T2, T9 to T3.',
+          text: 'Low volts, halves in parallel: T4, T5, T6 together; T7 to T1, T8 to T2, T9 to T3.',
         }
       : {
           lines,
@@ -84,16 +84,16 @@ export function linksOf(plate: Connected): {
             ['T5', 'T8'],
             ['T6', 'T9'],
           ],
-          words: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.',
+          text: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.',
         };
-  return { lines, links: [], words: 'Three leads: nothing to link.' };
+  return { lines, links: [], text: 'Three leads: nothing to link.' };
 }
 
 /** The terminal box with its links for the connection entered. */
 export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { plate: StampedPlate }) {
   const palette = usePalette();
   const posts = boardOf(plate);
-  const { links, lines, words } = linksOf(plate);
+  const { links, lines, text } = linksOf(plate);
   const at = (name: string): [number, number] => {
     const [, column, row] = present(posts.find(([n]) => n === name));
     return [70 + column * 70, 34 + row * 48];
@@ -102,7 +102,7 @@ export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { pl
   const height = 34 + lowest * 48 + 62;
   return (
     <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" paddingVertical={10} alignItems="center" testID="terminal-box">
-      <Svg width={280} height={height} viewBox={`0 0 280 ${height}`} role="img" aria-label={words}>
+      <Svg width={280} height={height} viewBox={`0 0 280 ${height}`} role="img" aria-label={text}>
         <Rect x={26} y={6} width={228} height={34 + lowest * 48 + 16} stroke={palette.ink} strokeWidth={1.5} fill="none" />
         {links.map(([a, b]) => {
           const [[x1, y1], [x2, y2]] = [at(a), at(b)];
@@ -132,7 +132,7 @@ export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { pl
         })}
       </Svg>
       <Second paddingHorizontal={16} textAlign="center">
-        {words} U, V, W come from the drive.
+        {text} U, V, W come from the drive.
       </Second>
     </View>
   );

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { wordsOf } from '@yare/books';
+import { textOf } from '@yare/books';
 import type { MachineModel } from '@yare/commissioning';
 import { isStampedPlate } from '@yare/contract/validators';
 import { checkPlate, circuitOf, completePlate, formatFigure, type PlateFinding, type StampedPlate } from '@yare/core';
@@ -24,7 +24,7 @@ function roundingOf({ drafted, plate }: MachineModel, field: string): string | n
   const line = s && drafted.plate(plate).find((x) => x.code === s.code);
   if (!s || !line || Math.abs(line.value / line.exact - 1) < leastRounding) return null;
   const off = 100 * (line.value / line.exact - 1);
-  return `${drafted.book.family} stores ${wordsOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
+  return `${drafted.book.family} stores ${textOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
 }
 
 /** What a plate tells and what does not fit on it. */

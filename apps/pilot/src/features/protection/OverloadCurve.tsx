@@ -24,7 +24,7 @@ const width = 380;
 const height = 300;
 const frame = { left: 46, right: 12, top: 14, bottom: 34 };
 const times = [1, 10, 60, 600, 3600] as const;
-const timeWords = { 1: '1 s', 10: '10 s', 60: '1 min', 600: '10 min', 3600: '1 h' } as const;
+const timeText = { 1: '1 s', 10: '10 s', 60: '1 min', 600: '10 min', 3600: '1 h' } as const;
 
 /** s until the drive's own overload trips at a constant current, warm from rated current. */
 function driveTime(current: number, rating: number, overloadShare: number): number {
@@ -74,7 +74,7 @@ function Axes({ x, y, currents, palette }: { x: Axis; y: Axis; currents: readonl
         <G key={t}>
           <Line x1={frame.left} x2={width - frame.right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
           <Text x={frame.left - 5} y={y(t) + 4} textAnchor="end" {...small}>
-            {timeWords[t]}
+            {timeText[t]}
           </Text>
         </G>
       ))}
@@ -95,12 +95,12 @@ function Axes({ x, y, currents, palette }: { x: Axis; y: Axis; currents: readonl
 }
 
 /** A current that matters, as an upright line with its words. */
-function Level({ at, words, colour, row, dash }: { at: number; words: string; colour: string; row: number; dash?: string }) {
+function Level({ at, text, colour, row, dash }: { at: number; text: string; colour: string; row: number; dash?: string }) {
   return (
     <G>
       <Line x1={at} x2={at} y1={frame.top + row * 15} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
       <Text x={at + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
-        {words}
+        {text}
       </Text>
     </G>
   );
@@ -126,8 +126,8 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
         aria-label={`Overload: at 150 % of ${formatFigure(overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`}
       >
         <Axes x={x} y={y} currents={currents} palette={palette} />
-        <Level at={x(plate)} words={`plate ${formatFigure(plate, plate < 10 ? 2 : 1)} A`} colour={palette.ink} row={0} />
-        <Level at={x(limit)} words={`limit ${formatFigure((limit / plate) * 100, 0)} %`} colour={palette.plum} row={1} dash="2 3" />
+        <Level at={x(plate)} text={`plate ${formatFigure(plate, plate < 10 ? 2 : 1)} A`} colour={palette.ink} row={0} />
+        <Level at={x(limit)} text={`limit ${formatFigure((limit / plate) * 100, 0)} %`} colour={palette.plum} row={1} dash="2 3" />
         <Path d={drive} stroke={palette.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
         <Path d={cold} stroke={palette.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
         <Path d={warm} stroke={palette.ink} strokeWidth={2.4} fill="none" />

@@ -22,7 +22,7 @@ const secondOf: Partial<Record<SettingRole, string>> = {
 };
 
 /** What the load does to torque, in words, and what that asks of the protection. */
-const loadWords: Record<string, string> = {
+const loadText: Record<string, string> = {
   pump: 'Torque falls with the square of speed. It starts easily and overloads only at full speed; lost water shows as low load.',
   fan: 'Torque falls with the square of speed, but the wheel is heavy: a long run-up warms motor and drive.',
   conveyor: 'Full torque at every speed, more to break away. It overloads at low speed too, where the motor’s own fan hardly blows.',
@@ -90,7 +90,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
         .map((section) => (
           <Fragment key={section.title}>
             <SectionHead>{section.title}</SectionHead>
-            {section.id === 'load' && <Note>{loadWords[driven.kind] ?? ''}</Note>}
+            {section.id === 'load' && <Note>{loadText[driven.kind] ?? ''}</Note>}
             {section.found.map((setting) => (
               <SettingRow key={setting.code} model={model} setting={setting} stage="protection" second={setting.role && secondOf[setting.role]}>
                 <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'protection' && f.code === setting.code)} />

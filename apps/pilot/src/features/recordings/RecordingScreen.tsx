@@ -67,8 +67,8 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       evidenceTitle="Marks and figures"
       evidence={<Marks recording={recording} />}
       acts={[
-        { words: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
-        { words: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' },
+        { text: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
+        { text: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' },
       ]}
     >
       <SheetRow

@@ -5,7 +5,7 @@ import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { Finding, Note, SheetRow } from '../../ui/sheet';
-import { LinkWords } from '../../ui/text';
+import { LinkText } from '../../ui/text';
 import { when } from '../../ui/when';
 import { go } from '../../ui/go';
 
@@ -19,7 +19,7 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       stage="recordings"
       title="Recordings"
       evidenceTitle="Recordings"
-      acts={[{ words: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       {error && <Finding severity="warning" sentence={error.message} />}
       {data && rows.length === 0 && (
@@ -40,7 +40,7 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       {hasNextPage && (
         <Note>
           <Pressable role="button" onPress={() => void fetchNextPage()} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
-            <LinkWords>Older ones</LinkWords>
+            <LinkText>Older ones</LinkText>
           </Pressable>
         </Note>
       )}

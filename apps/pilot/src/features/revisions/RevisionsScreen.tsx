@@ -4,7 +4,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { useRevision, useRevisions } from '../../data/sheets';
 import { View } from '@tamagui/core';
 import { useState } from 'react';
-import { storedValue, wordsOf } from '@yare/books';
+import { storedValue, textOf } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -26,7 +26,7 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       title="Revisions"
-      acts={[undo, { words: 'Settings sheet', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
+      acts={[undo, { text: 'Settings sheet', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
       evidenceTitle="What it would bring back"
       evidence={<Note>Bringing a revision back makes a new one of the draft; nothing is lost and nothing is written to the drive.</Note>}
     >
@@ -80,7 +80,7 @@ function BringBack({ model, which, onDone }: { model: MachineModel; which: Which
         <SheetRow key={s.code} label={s.name} second={s.code}>
           <View paddingRight={14} maxWidth="50%">
             <Mono textAlign="right" fontSize={15} lineHeight={20}>
-              {wordsOf(s, model.draftOf(s.code).value)} → {wordsOf(s, present(data.values[s.code]).value)} {s.unit}
+              {textOf(s, model.draftOf(s.code).value)} → {textOf(s, present(data.values[s.code]).value)} {s.unit}
             </Mono>
           </View>
         </SheetRow>

@@ -2,14 +2,14 @@ import { sourceMark } from '../../machine/sourceMark';
 import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
-import { storedValue, wordsOf, type Setting } from '@yare/books';
+import { storedValue, textOf, type Setting } from '@yare/books';
 import { editDraft } from '../../data/edits';
 import { useLiveValue } from '../../data/live';
 import { Choices, openEntry } from '../../ui/entry';
 import { settingEntry } from '../../machine/SettingRow';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 import { Finding, SheetRow } from '../../ui/sheet';
-import { Body, LinkWords, Second } from '../../ui/text';
+import { Body, LinkText, Second } from '../../ui/text';
 import { when } from '../../ui/when';
 
 interface Props {
@@ -27,7 +27,7 @@ export const SettingLine = drawnWhenChanged(function SettingLine({ model, settin
   const shown = s.access === 'read' ? (inDrive ?? now.value) : now.value;
   const quiet = [
     s.code,
-    changed ? `in drive ${wordsOf(s, inDrive)}` : null,
+    changed ? `in drive ${textOf(s, inDrive)}` : null,
     s.access === 'read' ? 'read only' : s.access === 'stopped' ? 'only at standstill' : null,
   ]
     .filter(Boolean)
@@ -42,7 +42,7 @@ export const SettingLine = drawnWhenChanged(function SettingLine({ model, settin
         inHand={open}
         onPress={onOpen}
         testID={`line-${s.code}`}
-        {...(s.options ? { words: wordsOf(s, shown) } : { figure: wordsOf(s, shown), unit: s.unit })}
+        {...(s.options ? { text: textOf(s, shown) } : { figure: textOf(s, shown), unit: s.unit })}
       />
       {open && <Opened model={model} setting={s} />}
     </View>
@@ -68,16 +68,16 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
         <Body>{s.help}</Body>
         {!s.options && (
           <Second>
-            Range {wordsOf(s, s.min)} to {wordsOf(s, s.max)}
+            Range {textOf(s, s.min)} to {textOf(s, s.max)}
             {unit}, step {s.step}
             {unit}.
           </Second>
         )}
         <Second>
-          Factory {wordsOf(s, factory)}
+          Factory {textOf(s, factory)}
           {s.options ? '' : unit}
           {s.factory50 !== s.factory60
-            ? ` at ${region} Hz, ${wordsOf(s, region === 50 ? s.factory60 : s.factory50)} at ${region === 50 ? 60 : 50} Hz`
+            ? ` at ${region} Hz, ${textOf(s, region === 50 ? s.factory60 : s.factory50)} at ${region === 50 ? 60 : 50} Hz`
             : ''}
           .
         </Second>
@@ -100,7 +100,7 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
         )}
         {s.access !== 'read' && stored !== now.value && (
           <Second color="$plum">
-            The drive will store {wordsOf(s, stored)}
+            The drive will store {textOf(s, stored)}
             {unit}.
           </Second>
         )}
@@ -113,12 +113,12 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
                 onPress={() => openEntry(settingEntry(model, s, 'settings'))}
                 style={{ minHeight: 48, justifyContent: 'center' }}
               >
-                <LinkWords>Change</LinkWords>
+                <LinkText>Change</LinkText>
               </Pressable>
             )}
             {now.value !== factory && (
               <Pressable role="button" onPress={() => set(factory, 'factory')} style={{ minHeight: 48, justifyContent: 'center' }}>
-                <LinkWords>Back to factory</LinkWords>
+                <LinkText>Back to factory</LinkText>
               </Pressable>
             )}
           </View>

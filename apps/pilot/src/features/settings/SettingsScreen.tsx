@@ -44,7 +44,7 @@ function filterOptions(model: MachineModel) {
     ['locked', 'Standstill', all.filter((s) => s.access === 'stopped').length],
     ['read', 'Read only', all.filter((s) => s.access === 'read').length],
   ];
-  return counts.map(([value, words, n]) => ({ value, words, second: String(n), testID: `filter-${value}` }));
+  return counts.map(([value, text, n]) => ({ value, text, second: String(n), testID: `filter-${value}` }));
 }
 
 function FilesAndLock({ model }: { model: MachineModel }) {
@@ -62,8 +62,8 @@ function OrderChoice({ order, onChoose }: { order: Order; onChoose: (order: Orde
     <Segments
       label="Order"
       options={[
-        { value: 'code', words: 'By code', second: 'as the drive has them', testID: 'by-code' },
-        { value: 'task', words: 'By task', second: 'what they are for', testID: 'by-task' },
+        { value: 'code', text: 'By code', second: 'as the drive has them', testID: 'by-code' },
+        { value: 'task', text: 'By task', second: 'what they are for', testID: 'by-task' },
       ]}
       value={order}
       onChoose={onChoose}
@@ -98,9 +98,9 @@ function SettingsSheet({ model }: { model: MachineModel }) {
       entries={entries}
       acts={[
         undo,
-        { words: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
+        { text: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
         {
-          words: count > 0 ? `Write ${count}` : 'Write',
+          text: count > 0 ? `Write ${count}` : 'Write',
           main: true,
           hotkey: 'w',
           disabled: count === 0,
@@ -129,8 +129,8 @@ function SettingsSheet({ model }: { model: MachineModel }) {
       >
         <OrderChoice order={order} onChoose={setOrder} />
         <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
-        <ActRow words="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
-        <ActRow words="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
+        <ActRow text="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
+        <ActRow text="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
       </Fold>
       <VirtualRows items={rows} keyOf={keyOf}>
         {(row) =>

@@ -45,16 +45,16 @@ export function SheetFiles({ model }: { model: MachineModel }) {
     <>
       <SectionHead right="of the draft">Files</SectionHead>
       <ActRow
-        words="Save as CSV"
+        text="Save as CSV"
         testID="save-settings-csv"
         onPress={() => save(`${tag} settings.csv`, 'text/csv', settingsToCsv(head, fileValues(model)))}
       />
       <ActRow
-        words="Save as JSON"
+        text="Save as JSON"
         testID="save-settings-json"
         onPress={() => save(`${tag} settings.json`, 'application/json', settingsToJson(head, fileValues(model)))}
       />
-      <ActRow words="Take in a file" testID="take-in" onPress={() => input.current?.click()} />
+      <ActRow text="Take in a file" testID="take-in" onPress={() => input.current?.click()} />
       <input
         ref={input}
         type="file"
@@ -116,7 +116,7 @@ function KeypadRows({ model }: { model: MachineModel }) {
       ) : (
         <>
           <ActRow
-            words="Save as text"
+            text="Save as text"
             onPress={() =>
               save(
                 `${tag} keypad list.txt`,
@@ -131,7 +131,7 @@ function KeypadRows({ model }: { model: MachineModel }) {
               label={l.name}
               second={l.means || undefined}
               mark={<Mono color="$soft">{i + 1}</Mono>}
-              words={`${l.code} → ${l.enter}`}
+              text={`${l.code} → ${l.enter}`}
               testID={`key-${l.code}`}
             />
           ))}

@@ -33,7 +33,7 @@ export function ShortLists({
           key={l.id}
           label={l.name}
           second={`${l.codes.length} settings · ${l.author}`}
-          words={chosen === l.id ? 'Shown' : 'Show'}
+          text={chosen === l.id ? 'Shown' : 'Show'}
           inHand={chosen === l.id}
           onPress={() => onChoose(chosen === l.id ? null : l.id)}
           testID={`short-list-${l.name}`}
@@ -41,7 +41,7 @@ export function ShortLists({
       ))}
       {chosen !== null && (
         <ActRow
-          words="Put this list away"
+          text="Put this list away"
           second="for everybody"
           onPress={() => drop.mutate(chosen, { onSuccess: () => onChoose(null) })}
           testID="short-list-drop"

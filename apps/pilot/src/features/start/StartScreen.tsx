@@ -15,14 +15,14 @@ import {
   figuresOf,
 } from '@yare/commissioning';
 import { useState } from 'react';
-import { bookById, wordsOf, DriveSettings } from '@yare/books';
+import { bookById, textOf, DriveSettings } from '@yare/books';
 import type { Act } from '../../ui/bar';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { go } from '../../ui/go';
 
-const kindWords: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', general: 'General' };
+const kindNames: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', general: 'General' };
 
 function StartSheet({ model }: { model: MachineModel }) {
   const { plate, drafted } = model;
@@ -48,7 +48,7 @@ function StartSheet({ model }: { model: MachineModel }) {
   const acts: Act[] = [
     undo,
     {
-      words: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
+      text: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
       main: true,
       hotkey: 'g',
       onPress: changes.length > 0 ? take : () => go(`/m/${tag}/protection`),
@@ -68,8 +68,8 @@ function StartSheet({ model }: { model: MachineModel }) {
       <Segments
         label="Start from"
         options={[
-          { value: 'template', words: 'A template', second: 'for its kind', testID: 'from-template' },
-          { value: 'machine', words: 'Another machine', second: 'what is alike', testID: 'from-machine' },
+          { value: 'template', text: 'A template', second: 'for its kind', testID: 'from-template' },
+          { value: 'machine', text: 'Another machine', second: 'what is alike', testID: 'from-machine' },
         ]}
         value={from}
         onChoose={choose(setFrom)}
@@ -83,7 +83,7 @@ function StartSheet({ model }: { model: MachineModel }) {
       {from === 'template' ? (
         <Segments
           label="Kind of machine"
-          options={templateKinds.map((k) => ({ value: k, words: kindWords[k], testID: `template-${k}` }))}
+          options={templateKinds.map((k) => ({ value: k, text: kindNames[k], testID: `template-${k}` }))}
           value={kind}
           onChoose={choose(setKind)}
         />
@@ -111,11 +111,11 @@ function ChangeRows({ model, changes }: { model: MachineModel; changes: readonly
           <SheetRow
             key={c.code}
             label={c.name}
-            second={`${c.code} · ${c.why} · now ${wordsOf(s, model.draftOf(c.code).value)}`}
+            second={`${c.code} · ${c.why} · now ${textOf(s, model.draftOf(c.code).value)}`}
             mark={sourceMark[c.source]}
             changed
             testID={`start-${c.code}`}
-            {...(s.options ? { words: wordsOf(s, c.value) } : { figure: wordsOf(s, c.value), unit: s.unit })}
+            {...(s.options ? { text: textOf(s, c.value) } : { figure: textOf(s, c.value), unit: s.unit })}
           />
         );
       })}

@@ -1,4 +1,4 @@
-import { drivenFields, drivenFigure, kindWords } from '@yare/commissioning';
+import { drivenFields, drivenFigure, kindNames } from '@yare/commissioning';
 import { useState } from 'react';
 import type { Driven, DrivenKind } from '@yare/contract';
 import { formatFigure, type StampedPlate, drivenFromMotor, present } from '@yare/core';
@@ -46,7 +46,7 @@ export function DrivenRows({
       <SheetRow
         label="Kind"
         second="of machine"
-        words={kindWords[driven.kind]}
+        text={kindNames[driven.kind]}
         mark="C"
         inHand={open}
         onPress={() => setOpen(!open)}
@@ -54,7 +54,7 @@ export function DrivenRows({
       />
       {open && (
         <Choices
-          options={Object.entries(kindWords).map(([value, label]) => ({
+          options={Object.entries(kindNames).map(([value, label]) => ({
             value,
             label,
             second: value === driven.kind ? undefined : 'begins as an estimate from the motor',

@@ -16,9 +16,9 @@ export function RecordRows({
   machine: MachineDetail;
   address: Entry;
   asked: number | null;
-  onAsked: (unit: number | null) => void;
+  onAsked: (unitId: number | null) => void;
 }) {
-  const { tag, unit } = machine;
+  const { tag, unitId } = machine;
   const record = useSetRecord(tag);
   const [typed, setTyped] = useState<{ name?: string; area?: string }>({});
   const line = (field: 'name' | 'area', caption: string) => {
@@ -46,7 +46,7 @@ export function RecordRows({
       <EntryRow
         entry={address}
         second="where its drive answers"
-        figure={String(asked ?? unit)}
+        figure={String(asked ?? unitId)}
         changed={asked !== null}
         mark="C"
         testID="record-unit"
@@ -56,7 +56,7 @@ export function RecordRows({
           severity="act"
           sentence={`From then on what answers at address ${asked} is the drive of ${tag}: settings are written there, and hold to run turns that drive’s motor. Be sure that it is this one.`}
           act={record.isPending ? 'Changing…' : `${tag} answers at ${asked}`}
-          onAct={() => record.mutate({ unit: asked }, { onSuccess: () => onAsked(null) })}
+          onAct={() => record.mutate({ unitId: asked }, { onSuccess: () => onAsked(null) })}
         />
       )}
       {record.error && <Finding severity="error" sentence={record.error.message} />}

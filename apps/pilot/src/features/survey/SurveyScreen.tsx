@@ -92,7 +92,7 @@ function ChoiceRow<V extends string | number>({
       <SheetRow
         label={label}
         second={second}
-        words={chosen?.label ?? '–'}
+        text={chosen?.label ?? '–'}
         mark={chosen ? 'C' : ''}
         inHand={open}
         onPress={() => setOpen(!open)}
@@ -187,7 +187,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
     editSurvey(tag, change, Object.fromEntries(Object.entries(survey).filter(([field]) => field in change)) as Partial<Survey>);
   const setDriven = (to: Driven) => editSurvey(tag, { driven: to }, { driven: survey.driven ?? null });
   const [address, setAddress] = useState<number | null>(null);
-  const where = addressEntry(tag, address ?? model.machine.unit, (unit) => setAddress(unit === model.machine.unit ? null : unit));
+  const where = addressEntry(tag, address ?? model.machine.unitId, (unitId) => setAddress(unitId === model.machine.unitId ? null : unitId));
   const load = drivenEntries(tag, driven, setDriven);
   const supply = supplyRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));
   const place = placeRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { changedWords, type MachineModel, type TuneRow } from '@yare/commissioning';
+import { changedText, type MachineModel, type TuneRow } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import type { TuneKind } from '../../data/live';
 import { useProofs } from '../../data/proofs';
@@ -52,7 +52,7 @@ export function TuneProof({ model, t }: { model: MachineModel; t: Tuning }) {
       {standing.state === 'stale' && (
         <Finding
           severity="warning"
-          sentence={`Measured ${when(newest.at)}, but ${changedWords(model, standing.changed)} changed in the drive since. Measure again.`}
+          sentence={`Measured ${when(newest.at)}, but ${changedText(model, standing.changed)} changed in the drive since. Measure again.`}
         />
       )}
     </>
@@ -78,9 +78,9 @@ function Progress({ kind, share, phase }: { kind: TuneKind; share: number; phase
 
 /** One constant of the motor, as measured against the estimate. */
 export function ResultRow({ row, inDraft }: { row: TuneRow; inDraft: boolean }) {
-  const words = (x: number) => `${formatFigure(x, row.decimals)} ${row.unit}`;
+  const text = (x: number) => `${formatFigure(x, row.decimals)} ${row.unit}`;
   const off = row.measured !== null && row.estimate !== null ? row.measured / row.estimate - 1 : null;
-  const estimate = row.estimate === null ? 'no estimate' : `estimate ${words(row.estimate)}`;
+  const estimate = row.estimate === null ? 'no estimate' : `estimate ${text(row.estimate)}`;
   return (
     <SheetRow
       label={row.name}

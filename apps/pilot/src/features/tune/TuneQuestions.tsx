@@ -16,8 +16,8 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
       <Segments
         label="Is something coupled to the motor?"
         options={[
-          { value: 'coupled', words: 'Coupled', second: 'the machine hangs on it', testID: 'coupled' },
-          { value: 'free', words: 'Free', second: 'coupling or belt is off', testID: 'free' },
+          { value: 'coupled', text: 'Coupled', second: 'the machine hangs on it', testID: 'coupled' },
+          { value: 'free', text: 'Free', second: 'coupling or belt is off', testID: 'free' },
         ]}
         value={coupled}
         disabled={busy}
@@ -42,7 +42,7 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
       <PlateFirst tag={tag} t={t} />
       {coupled !== null && (
         <MayTurn
-          words={rotating ? 'The motor is free, nobody at the shaft, it may turn' : 'Nobody at shaft or terminals, current may flow'}
+          text={rotating ? 'The motor is free, nobody at the shaft, it may turn' : 'Nobody at shaft or terminals, current may flow'}
           sentence={
             rotating ? `The motor of ${tag} ${name} will turn.` : `Current flows through the motor of ${tag} ${name}; the shaft stands, or twitches.`
           }
@@ -60,8 +60,8 @@ function HowToMeasure({ t: { answers, answer, busy } }: { t: Tuning }) {
     <Segments
       label="How to measure"
       options={[
-        { value: 'standstill', words: 'At standstill', second: 'some seconds', testID: 'tune-standstill' },
-        { value: 'rotating', words: 'Turning', second: free ? 'longer, with ramps' : 'only when free', disabled: !free, testID: 'tune-rotating' },
+        { value: 'standstill', text: 'At standstill', second: 'some seconds', testID: 'tune-standstill' },
+        { value: 'rotating', text: 'Turning', second: free ? 'longer, with ramps' : 'only when free', disabled: !free, testID: 'tune-rotating' },
       ]}
       value={answers.kind}
       disabled={busy}

@@ -19,7 +19,7 @@ function NoTune({ model }: { model: MachineModel }) {
       model={model}
       stage="tune"
       title="Tune"
-      acts={[{ words: 'Go to Turn it', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: 'Go to Turn it', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <Finding
         severity="warning"

@@ -83,9 +83,9 @@ function useResult(model: MachineModel, measuredRun: number | null, busy: boolea
           model,
           copy.map((r) => ({ code: r.code, value: r.measured, source: 'measured' })),
         );
-        const words = measured.map((r) => `${r.name} ${formatFigure(r.measured, r.decimals)} ${r.unit}`);
+        const text = measured.map((r) => `${r.name} ${formatFigure(r.measured, r.decimals)} ${r.unit}`);
         const expected = 'measured by the drive, kept, in the draft';
-        prove.mutate({ stage: 'tune', item: 'tune', outcome: 'passed', expected, measured: words.join(', ') });
+        prove.mutate({ stage: 'tune', item: 'tune', outcome: 'passed', expected, measured: text.join(', ') });
         setTaken(measuredRun);
       },
     });
@@ -104,7 +104,7 @@ function useResult(model: MachineModel, measuredRun: number | null, busy: boolea
 export function tuneAct(t: Tuning, start: () => void): Act {
   if (t.open)
     return {
-      words: t.keep.isPending ? 'Keeping…' : 'Keep it and copy it to the draft',
+      text: t.keep.isPending ? 'Keeping…' : 'Keep it and copy it to the draft',
       main: true,
       hotkey: 'k',
       disabled: !t.mayKeep,
@@ -113,12 +113,12 @@ export function tuneAct(t: Tuning, start: () => void): Act {
     };
   if (t.busy)
     return {
-      words: 'Stop measuring',
+      text: 'Stop measuring',
       main: true,
       atOnce: true,
       hotkey: 'escape',
       onPress: () => live.letGo('stopped by hand'),
       testID: 'stop-tune',
     };
-  return { words: t.why ?? 'Measure at standstill', main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
+  return { text: t.why ?? 'Measure at standstill', main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
 }

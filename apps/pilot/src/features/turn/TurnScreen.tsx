@@ -17,7 +17,7 @@ import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
 
 /** Why the drive will not run at the frequency asked for. */
-function reachedWords(asked: number, reached: number): string {
+function reachedText(asked: number, reached: number): string {
   if (reached !== 0)
     return `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(asked) ? 'minimum' : 'maximum'} frequency.`;
   return asked === 0
@@ -26,7 +26,7 @@ function reachedWords(asked: number, reached: number): string {
 }
 
 /** Between what the drive lets it run. */
-const allowedWords = (drive: DriveParameters | null): string =>
+const allowedText = (drive: DriveParameters | null): string =>
   drive
     ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
     : 'the drive was not read yet';
@@ -75,8 +75,8 @@ function TurnSheet({ model }: { model: MachineModel }) {
         />
       )}
       <SectionHead>Before it turns</SectionHead>
-      <EntryRow entry={entry} label="Frequency" second={allowedWords(drive)} figure={formatFigure(frequency, 1)} mark="C" testID="turn-frequency" />
-      {reached !== frequency && <Finding severity="warning" sentence={reachedWords(frequency, reached)} />}
+      <EntryRow entry={entry} label="Frequency" second={allowedText(drive)} figure={formatFigure(frequency, 1)} mark="C" testID="turn-frequency" />
+      {reached !== frequency && <Finding severity="warning" sentence={reachedText(frequency, reached)} />}
       <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
       {!(turning && mine) && <RunsByWhatIsInDrive model={model} />}
       <LiveBelow model={model} />

@@ -3,7 +3,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
-import { storedValue, wordsOf, type Setting } from '@yare/books';
+import { storedValue, textOf, type Setting } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import { measure } from '../../ui/palette';
 import { Finding } from '../../ui/sheet';
@@ -52,19 +52,19 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
           {setting.name}
         </Body>
         <Second>
-          {against.name} {against.value === undefined ? 'not known' : [wordsOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
+          {against.name} {against.value === undefined ? 'not known' : [textOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
           {standstill}
         </Second>
       </View>
       {setting.options ? (
         <View justifyContent="center" paddingRight={16} maxWidth="42%">
           <Strong fontSize={18} color="$plum" textAlign="right">
-            {wordsOf(setting, stored)}
+            {textOf(setting, stored)}
           </Strong>
         </View>
       ) : (
         <View flexDirection="row" alignItems="center">
-          <Figure color="$plum">{wordsOf(setting, stored)}</Figure>
+          <Figure color="$plum">{textOf(setting, stored)}</Figure>
           <View width={56} paddingLeft={6}>
             <Second>{setting.unit}</Second>
           </View>
@@ -84,7 +84,7 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
       {off > worthTelling && (
         <Finding
           severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
-          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${wordsOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
+          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${textOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
         />
       )}
     </Fragment>

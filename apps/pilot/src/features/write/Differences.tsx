@@ -8,7 +8,7 @@ import { DifferenceRow } from './DifferenceRow';
 
 const sides = ['in drive', 'factory', 'as found'] as const;
 type Against = (typeof sides)[number];
-const sideWords = { 'in drive': 'In drive', factory: 'Factory', 'as found': 'As found' };
+const sideText = { 'in drive': 'In drive', factory: 'Factory', 'as found': 'As found' };
 type Extent = 'changed' | 'chosen' | 'all';
 
 /** The other side's value of a setting. */
@@ -51,7 +51,7 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
     <>
       <Segments
         label="The draft against"
-        options={sides.map((a) => ({ value: a, words: sideWords[a], testID: `against-${a.replace(' ', '-')}` }))}
+        options={sides.map((a) => ({ value: a, text: sideText[a], testID: `against-${a.replace(' ', '-')}` }))}
         value={against}
         onChoose={setAgainst}
       />
@@ -79,14 +79,14 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
           <Segments
             label="How much to write"
             options={[
-              { value: 'changed', words: 'What differs', second: String(differing.length), testID: 'extent-changed' },
-              { value: 'chosen', words: 'Chosen', second: 'one by one', testID: 'extent-chosen' },
-              { value: 'all', words: 'All', second: String(writable.length), testID: 'extent-all' },
+              { value: 'changed', text: 'What differs', second: String(differing.length), testID: 'extent-changed' },
+              { value: 'chosen', text: 'Chosen', second: 'one by one', testID: 'extent-chosen' },
+              { value: 'all', text: 'All', second: String(writable.length), testID: 'extent-all' },
             ]}
             value={extent}
             onChoose={setExtent}
           />
-          <ActRow words="Compare with something else" second="a revision, another machine" onPress={() => go(`/m/${model.machine.tag}/compare`)} />
+          <ActRow text="Compare with something else" second="a revision, another machine" onPress={() => go(`/m/${model.machine.tag}/compare`)} />
         </>
       )}
     </>

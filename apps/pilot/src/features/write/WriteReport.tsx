@@ -1,6 +1,6 @@
 import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { wordsOf } from '@yare/books';
+import { textOf } from '@yare/books';
 import type { WriteLine } from '@yare/contract';
 import { measure } from '../../ui/palette';
 import { ProofShape, WarningShape } from '../../ui/shapes';
@@ -9,7 +9,7 @@ import { Mono, Strong } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
-const resultWords: Record<WriteLine['result'], string> = {
+const resultText: Record<WriteLine['result'], string> = {
   verified: 'read back the same',
   refused: 'refused',
   'put back': 'put back as it was',
@@ -25,13 +25,13 @@ export const WriteReport = drawnWhenChanged(function WriteReport({ lines, model 
       {lines.map((l) => {
         const s = model.drafted.at(l.code);
         if (!s) return null;
-        const shown = wordsOf(s, l.readBack ?? l.before);
+        const shown = textOf(s, l.readBack ?? l.before);
         return (
           <SheetRow
             key={l.code}
             testID={`line-${l.code}`}
             label={l.name}
-            second={`${l.code} · ${resultWords[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${wordsOf(s, l.before)} ${l.unit}`}
+            second={`${l.code} · ${resultText[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${textOf(s, l.before)} ${l.unit}`}
             mark={
               l.result === 'verified' ? (
                 <ProofShape proof="proved" />
@@ -41,7 +41,7 @@ export const WriteReport = drawnWhenChanged(function WriteReport({ lines, model 
                 <WarningShape colour={l.result === 'refused' ? palette.red : palette.yellow} />
               )
             }
-            {...(s.options ? { words: shown } : { figure: shown, unit: l.unit })}
+            {...(s.options ? { text: shown } : { figure: shown, unit: l.unit })}
           />
         );
       })}

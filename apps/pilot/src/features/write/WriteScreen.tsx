@@ -21,7 +21,7 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
   const { read, going } = writing;
   const count = toWrite.length;
   const write: Act = {
-    words: `Write ${extent === 'all' ? `all ${count}` : values(count)}`,
+    text: `Write ${extent === 'all' ? `all ${count}` : values(count)}`,
     main: true,
     hotkey: 'w',
     disabled: writing.unsent || count === 0,
@@ -30,10 +30,10 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
     },
     testID: 'write',
   };
-  const stop: Act = { words: 'Stop and put back', main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' };
+  const stop: Act = { text: 'Stop and put back', main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' };
   return [
     {
-      words: read.isPending ? 'Reading…' : 'Read from drive',
+      text: read.isPending ? 'Reading…' : 'Read from drive',
       hotkey: 'r',
       disabled: read.isPending || going,
       onPress: () => read.mutate(),

@@ -5,6 +5,7 @@ import * as commissioning from './003_commissioning';
 import * as newMachines from './004_new_machines';
 import * as nothingByAccident from './005_nothing_by_accident';
 import * as oneAccountOfAWrite from './006_one_account_of_a_write';
+import * as unitId from './007_unit_id';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -14,4 +15,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '004_new_machines': newMachines,
   '005_nothing_by_accident': nothingByAccident,
   '006_one_account_of_a_write': oneAccountOfAWrite,
+  '007_unit_id': unitId,
 };

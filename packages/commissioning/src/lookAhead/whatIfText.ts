@@ -64,14 +64,14 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
 }
 
 /** What a brake resistor for the set stop must be. */
-export function resistorWords(sizing: ResistorSizing | null, time: number, every: number): string {
+export function resistorText(sizing: ResistorSizing | null, time: number, every: number): string {
   if (!sizing) return `A stop in ${s(time)} s trips even with the smallest resistor the drive allows.`;
   if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
 }
 
 /** How a pump sleeps over a day. */
-export function dayWords(day: Day): Answer {
+export function dayText(day: Day): Answer {
   const hunting = day.wakesPerHour > 6;
   return {
     label: 'Sleep over a day',
