@@ -24,9 +24,11 @@ const shaftAt = (hertz: number) => 0.7 * 30 * hertz;
 
 /** Holds the button until it turns, looks which way, and lets go. */
 async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<number> {
-  await holdUntilTurning(page, stack, unit, hertz - 0.5);
-  await expect.poll(async () => Math.abs(await shaft(page, stack)), { timeout: 15_000 }).toBeGreaterThan(shaftAt(hertz));
-  const seen = await shaft(page, stack);
+  let seen = 0;
+  await expect(async () => {
+    await holdUntilTurning(page, stack, unit, hertz - 0.5);
+    await expect.poll(async () => Math.abs((seen = await shaft(page, stack))), { timeout: 15_000 }).toBeGreaterThan(shaftAt(hertz));
+  }).toPass({ timeout: 90_000 });
   await page.mouse.up();
   await stands(stack, unit);
   return seen;

@@ -5,18 +5,18 @@ const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorSche
 
 /**
  * The real interface against the real server, database and bench: each worker with a stack of its own. A test waits for its motor most of the
- * time, so four of them keep two cores busy.
+ * time, so three of them keep two cores busy.
  */
 export default defineConfig({
   testDir: '.',
-  workers: 4,
+  workers: 3,
   // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
   retries: process.env.CI ? 1 : 0,
-  timeout: 90_000,
-  expect: { timeout: 10_000 },
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
-  use: { browserName: 'chromium', actionTimeout: 15_000, launchOptions: chromiumLaunch, trace: 'off' },
+  use: { browserName: 'chromium', actionTimeout: 30_000, launchOptions: chromiumLaunch, trace: 'off' },
   // the longest first, so that no worker is left alone with it at the end
   projects: [
     // leaves machines proved, locked and rewired behind, and puts one more on record

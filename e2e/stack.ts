@@ -130,11 +130,14 @@ export const outputHertz = async (stack: Stack, unit: number): Promise<number> =
  * machine, stops the run: then it is let go and pressed again, as a hand would.
  */
 export async function holdUntilTurning(page: Page, stack: Stack, unit: number, hertz: number): Promise<void> {
-  const box = present(await page.getByTestId('hold').boundingBox());
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await expect(async () => {
     await page.mouse.up();
+    // it is asked anew for every run
+    const clear = page.getByTestId('clear');
+    if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
     await expect(page.getByTestId('hold')).toContainText('Hold to run');
+    const box = present(await page.getByTestId('hold').boundingBox());
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
     await expect.poll(() => outputHertz(stack, unit), { timeout: 12_000 }).toBeGreaterThan(hertz);
   }).toPass({ timeout: 50_000 });

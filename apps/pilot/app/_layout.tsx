@@ -12,6 +12,7 @@ import { queryClient } from '../src/data/client';
 import { useDevice } from '../src/data/device';
 import { PairGate } from '../src/features/pair/PairGate';
 import { AskName } from '../src/features/people/AskName';
+import { beDeafToSecondTouches } from '../src/ui/deafness';
 import { GoingLine } from '../src/ui/go';
 import { prefetchPages } from '../src/ui/prefetch';
 import { ThemeProvider } from '../src/ui/theme';
@@ -36,6 +37,7 @@ export default function Layout() {
     AtkinsonHyperlegibleMono_700Bold,
   });
   useEffect(prefetchPages, []);
+  useEffect(() => beDeafToSecondTouches(document), []);
   const chosen = useDevice((d) => d.theme);
   return (
     <QueryClientProvider client={queryClient}>

@@ -1,6 +1,8 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { present } from '@yare/core';
-import { Choices, closeEntry, EntryPad, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entry';
+import { Choices, closeEntry, EntryFoot, EntryPad, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entry';
+import { EntryRow } from '../src/ui/EntryRow';
+import { useHotkeys } from '../src/ui/keys';
 import { ThemeProvider } from '../src/ui/theme';
 
 const set = jest.fn();
@@ -59,7 +61,7 @@ test('a figure outside its range is told and stays in hand', () => {
 
 test('Enter sets and Escape leaves', () => {
   act(() => openEntry(power));
-  pad(power);
+  sheet(power);
   const input = screen.getByTestId('entry-input');
   fireEvent.change(input, { target: { value: '5,5' } });
   fireEvent.keyDown(input, { key: 'Enter' });
@@ -69,9 +71,57 @@ test('Enter sets and Escape leaves', () => {
   expect(useEntryStore.getState().id).toBeNull();
 });
 
-test('what is not a figure is a sentence; empty is allowed only where the plate may leave it out', () => {
-  expect(readEntry(power, '7.5.1', 'kW')).toEqual({ sentence: '“7.5.1” is not a figure. Use digits and one decimal point.' });
-  expect(readEntry(power, '', 'kW')).toEqual({ sentence: 'Output needs a figure.' });
+const speed: Entry = { ...power, id: 'P-11 plate speed', label: 'Rated speed', value: 2925, unit: 'rpm', units: undefined, max: 60000 };
+const jump = jest.fn();
+function Sheet({ entries }: { entries: readonly Entry[] }) {
+  useHotkeys([{ hotkey: '4', text: 'open a stage', onPress: jump }], true);
+  return (
+    <>
+      {entries.map((e) => (
+        <EntryRow key={e.id} entry={e} testID={e.label} />
+      ))}
+      <EntryFoot entries={entries}>{null}</EntryFoot>
+    </>
+  );
+}
+const sheet = (...entries: Entry[]) =>
+  render(
+    <ThemeProvider>
+      <Sheet entries={entries} />
+    </ThemeProvider>,
+  );
+/** Keys one after another with no time between, each at what has the focus at that moment. */
+const keys = (typed: string[]) => typed.forEach((key) => fireEvent.keyDown(document.activeElement ?? document.body, { key }));
+
+test('digits belong to the figure the keyboard is on, Enter goes to the next, and none is lost or opens a page', () => {
+  const setSpeed = jest.fn();
+  sheet(power, { ...speed, onSet: setSpeed });
+  act(() => screen.getByTestId('Output').focus());
+  // as fast as a scanner types: no time for the pad to come or go
+  act(() => keys(['1', '1', 'Enter', '4', '4', '0', 'Enter']));
+  expect(set).toHaveBeenCalledWith(11, 'kW');
+  expect(setSpeed).toHaveBeenCalledWith(440, 'rpm');
+  expect(jump).not.toHaveBeenCalled();
+});
+
+test('a pad that is opened twice still takes the digits, and a minus begins a figure', () => {
+  sheet(power);
+  act(() => openEntry(power));
+  fireEvent.click(screen.getByTestId('Output'));
+  act(() => screen.getByTestId('Output').focus());
+  act(() => keys(['-', '4', '5', 'Backspace']));
+  expect(useEntryStore.getState().text).toBe('-4');
+  expect(jump).not.toHaveBeenCalled();
+  act(() => keys(['Escape']));
+  act(() => (document.activeElement as HTMLElement).blur());
+  // with no figure in hand and the keyboard on none, the page has the key
+  act(() => keys(['4']));
+  expect(jump).toHaveBeenCalledTimes(1);
+});
+
+test('what is not a number is a sentence; empty is allowed only where the plate may leave it out', () => {
+  expect(readEntry(power, '7.5.1', 'kW')).toEqual({ sentence: '“7.5.1” is not a number. Use digits and one decimal point.' });
+  expect(readEntry(power, '', 'kW')).toEqual({ sentence: 'Output needs a number.' });
   expect(readEntry({ ...power, optional: true }, ' ', 'kW')).toEqual({ value: null });
 });
 

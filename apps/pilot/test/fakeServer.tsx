@@ -1,7 +1,7 @@
 import { demoPlant } from '@yare/demo-plant';
 import { present } from '@yare/core';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { act, cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
 import { useDevice } from '../src/data/device';
@@ -181,6 +181,13 @@ export async function touch(element: HTMLElement): Promise<void> {
   await settled();
 }
 export const touchRow = (id: string) => touch(row(id));
+/** Holds an act by the space bar until it is done. */
+export async function holdRow(id: string): Promise<void> {
+  fireEvent.keyDown(row(id), { key: ' ' });
+  await waitFor(() => expect(row(id).textContent).toContain('Keep holding'));
+  await waitFor(() => expect(screen.queryByText('Keep holding…')).toBeNull(), { timeout: 5000 });
+  await settled();
+}
 export const touchText = (text: string | RegExp) => touch(screen.getByRole('button', { name: text }));
 
 /** Takes a figure in hand, types it and sets it. */

@@ -138,7 +138,7 @@ describe('what a machine drives', () => {
   test('shows on the work plan', async () => {
     asEstimate();
     await open(<MachineScreen />);
-    expect(screen.getByText(/estimated from the motor: the survey takes it down/)).toBeTruthy();
+    expect(screen.getByText(/estimated from the motor until the survey records it/)).toBeTruthy();
   });
 });
 
@@ -162,7 +162,7 @@ describe('the record of a machine', () => {
     answerRecord();
     await open(<SurveyScreen />);
     await type('record-unit', '7.5');
-    expect(screen.getByRole('alert').textContent).toContain('takes a whole figure; 7.5 is none');
+    expect(screen.getByRole('alert').textContent).toContain('takes a whole number; 7.5 is not one');
     await touchText('Leave');
     await type('record-unit', '77');
     expect(server.bodies('PUT', '/machines/C-21/record')).toEqual([]);

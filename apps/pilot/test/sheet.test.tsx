@@ -15,7 +15,7 @@ import { when } from '../src/ui/when';
 import { checkPlate, completePlate, present } from '@yare/core';
 import { demoModel, demoSheet } from './demoModel';
 import { workedOut } from '../src/features/plate/workedOut';
-import { sentenceOf } from '../src/features/plant/auditText';
+import { sentenceOf } from '../src/machine/logText';
 
 const show = (node: ReactNode) => render(<ThemeProvider>{node}</ThemeProvider>);
 
@@ -130,8 +130,16 @@ test('what is worked out carries its formula with this plate’s numbers, estima
 test('the log speaks in sentences, whatever the act', () => {
   const event = (action: string, detail: unknown) =>
     sentenceOf({ id: 1, at: 'x', author: 'Ines Calder', action, tag: 'P-11', detail, device: null, address: null });
-  expect(event('edit draft', { changes: [1] })).toBe('P-11: 1 setting changed in the draft');
-  expect(event('write to drive', { codes: [1, 2], outcome: 'kept' })).toBe('P-11: 2 settings to the drive, kept');
+  const ramp = { code: '3a', value: 5, before: 10, name: 'Acceleration time', unit: 's', from: '10.0', to: '5.0' };
+  expect(event('edit draft', { changes: [ramp] })).toBe('P-11 draft: Acceleration time 10.0 → 5.0 s');
+  expect(event('edit draft', { changes: [{ ...ramp, from: undefined }, { code: '3b' }, ramp, ramp, ramp] })).toBe(
+    'P-11 draft: Acceleration time 5.0 s; 3b; Acceleration time 10.0 → 5.0 s; and 2 more',
+  );
+  expect(
+    event('edit survey', { before: { ambient: 30, why: 'new', insulation: null }, after: { ambient: 35.5, why: 'new', insulation: { reading: 1 } } }),
+  ).toBe('P-11 survey: Ambient 30 → 35.5 °C; Insulation reading changed');
+  expect(event('edit plate', { before: { speed: 1440 }, after: { speed: 1445 } })).toBe('P-11 nameplate: Rated speed 1440 → 1445 rpm');
+  expect(event('write to drive', { codes: [1, 2], outcome: 'kept' })).toBe('P-11: 2 settings written to the drive, kept through power-off');
   expect(event('hold to run', { frequency: 10 })).toBe('P-11: held to run at 10 Hz');
   expect(event('something new', {})).toBe('P-11 something new');
   expect(when('2026-11-23T13:05:09Z')).toMatch(/^23 Nov 2026, \d\d:05:09$/);

@@ -13,7 +13,7 @@ import { RevisionsScreen } from '../src/features/revisions/RevisionsScreen';
 import { SettingsScreen } from '../src/features/settings/SettingsScreen';
 import { WriteScreen } from '../src/features/write/WriteScreen';
 import { demoSheet } from './demoModel';
-import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
+import { freshServer, holdRow, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
 jest.setTimeout(60_000);
 const mockRoute = { tag: 'P-11' };
@@ -198,8 +198,10 @@ describe('Write', () => {
       };
       return { status: 200, body: report };
     });
-    expect(row('write').textContent).toContain(`Write ${codes.length} values`);
+    expect(row('write').textContent).toContain(`Hold to write ${codes.length} values`);
     await touchRow('write');
+    expect(server.bodies('POST', '/machines/P-11/write')).toEqual([]);
+    await holdRow('write');
     expect(server.bodies('POST', '/machines/P-11/write')).toEqual([{ revision: 1, codes, author: 'Ines Calder' }]);
     expect(screen.getByText(/values written, read back and kept through power-off/)).toBeTruthy();
   });
@@ -210,9 +212,9 @@ describe('Write', () => {
     const all = screen.getAllByTestId(/^diff-/).length;
     await touchRow('extent-chosen');
     await touch(screen.getByTestId(present(present(first).getAttribute('data-testid'))));
-    expect(row('write').textContent).toContain(`Write ${all - 1} `);
+    expect(row('write').textContent).toContain(`Hold to write ${all - 1} `);
     await touchRow('extent-all');
-    expect(row('write').textContent).toMatch(/Write all 9\d/);
+    expect(row('write').textContent).toMatch(/Hold to write all 9\d/);
   });
 
   test('a draft that is still on its way cannot be written', async () => {

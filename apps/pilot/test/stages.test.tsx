@@ -48,8 +48,9 @@ describe('any page of a machine', () => {
   test('leads back to the plant, to the work plan and to any stage by a key on a wide screen', async () => {
     await open(<SurveyScreen />);
     for (const [key, path] of [
-      ['0', '/'],
       ['m', '/m/C-21'],
+      // a stage's number counts right after M: on a page with figures a digit belongs to one of them
+      ['0', '/'],
       ['3', '/m/C-21/plate'],
       ['s', '/m/C-21/settings'],
     ] as const) {
@@ -152,14 +153,18 @@ const passAll = async (until: string) => {
 };
 
 describe('Before power', () => {
-  test('the first open check lies open, and the next when it is passed, each with name and author', async () => {
+  test('the first open check lies open; answered it stays open with its mark, and the next is opened by hand', async () => {
     await open(<BeforePowerScreen />);
     expect(screen.getByText('0 of 10 passed')).toBeTruthy();
     await touchRow('pass-isolated');
     expect(server.bodies('POST', '/machines/C-21/proofs')).toEqual([
-      expect.objectContaining({ stage: 'before-power', item: 'isolated', outcome: 'passed', measured: 'seen to be so', author: 'Ines Calder' }),
+      expect.objectContaining({ stage: 'before-power', item: 'isolated', outcome: 'passed', measured: 'OK', author: 'Ines Calder' }),
     ]);
     expect(screen.getByText('1 of 10 passed')).toBeTruthy();
+    expect(screen.queryByTestId('pass-isolated')).toBeNull();
+    expect(screen.queryByTestId('pass-mounted')).toBeNull();
+    expect(screen.getByTestId('undo-isolated')).toBeTruthy();
+    await touchRow('next-check');
     expect(screen.getByTestId('pass-mounted')).toBeTruthy();
   });
 
@@ -171,15 +176,15 @@ describe('Before power', () => {
     expect(screen.getByText('1 of 10 passed')).toBeTruthy();
   });
 
-  test('what is not so stands in red until it is proved again, and can be taken back', async () => {
+  test('what is not OK stands in red until it is checked again, and can be undone', async () => {
     await open(<BeforePowerScreen />);
     await touchRow('fail-isolated');
     await touchRow('check-mounted');
     expect(alerts()).toEqual([
-      expect.stringContaining('Isolated, locked, proved dead: not so. Put it right and prove it again before power goes on.'),
+      expect.stringContaining('Isolated, locked, proved dead: not OK. Put it right and check it again before power goes on.'),
     ]);
     await touchRow('check-isolated');
-    await touchText('Take it back');
+    await touchRow('undo-isolated');
     expect(server.of('C-21').proofs.map((p) => p.outcome)).toEqual(['taken back']);
   });
 });
@@ -192,6 +197,7 @@ describe('Before power: readings', () => {
   ])('a winding of %s MΩ at %s °C', async (reading, temperature, says, outcome) => {
     await open(<BeforePowerScreen />);
     await passAll('insulation');
+    await touchRow('check-insulation');
     expect(row('record-insulation').getAttribute('aria-disabled')).toBe('true');
     await type('figure-winding', temperature);
     expect(screen.queryByText(/corrected to 40 °C/)).toBeNull();

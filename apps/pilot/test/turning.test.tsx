@@ -3,6 +3,8 @@ import { router } from 'expo-router';
 import { bookById, DriveSettings } from '@yare/books';
 import type { ClientMessage, LiveSample, RecordingData, ServerMessage } from '@yare/contract';
 import { live } from '../src/data/live';
+import { BeforePowerScreen } from '../src/features/before-power/BeforePowerScreen';
+import { secondsToDead } from '../src/features/before-power/useBusFall';
 import { DirectionScreen } from '../src/features/direction/DirectionScreen';
 import { TuneScreen } from '../src/features/tune/TuneScreen';
 import { TurnScreen } from '../src/features/turn/TurnScreen';
@@ -273,5 +275,44 @@ describe('Tune: how it goes and what comes of it', () => {
     expect(server.of('C-07').proofs).toEqual([
       expect.objectContaining({ stage: 'tune', outcome: 'passed', measured: expect.stringContaining('Stator resistance 1.62') }),
     ]);
+  });
+});
+
+describe('Before power, against what the link says', () => {
+  test('a live bus cannot be passed as dead; it is shown falling, and passes once the link is silent', async () => {
+    mockRoute.tag = 'C-21';
+    await stands({ busVoltage: 566 });
+    await open(<BeforePowerScreen />);
+    expect(screen.getByRole('alert').textContent).toContain('reports 566 V on its DC bus: it is not dead');
+    await touchRow('pass-isolated');
+    expect(server.of('C-21').proofs).toEqual([]);
+    await stands({ busVoltage: 400 });
+    expect(row('bus-falling').textContent).toMatch(/falling; below 60.V in about \d+ s at this rate400V/);
+    await stands({ link: 'down' });
+    expect(screen.queryByRole('alert')).toBeNull();
+    expect(screen.getByText(/its last reading was 400.V.*prove it dead with the tester/)).toBeTruthy();
+    await touchRow('pass-isolated');
+    expect(server.of('C-21').proofs).toMatchObject([{ item: 'isolated', outcome: 'passed' }]);
+  });
+
+  test('the time a bus still needs is told by its last readings; one that jitters is not falling', () => {
+    expect(
+      secondsToDead([
+        { at: 0, volts: 560 },
+        { at: 1000, volts: 460 },
+      ]),
+    ).toBeCloseTo(4, 6);
+    expect(
+      secondsToDead([
+        { at: 0, volts: 566 },
+        { at: 1000, volts: 564 },
+      ]),
+    ).toBeNull();
+    expect(
+      secondsToDead([
+        { at: 0, volts: 80 },
+        { at: 100, volts: 50 },
+      ]),
+    ).toBe(0);
   });
 });

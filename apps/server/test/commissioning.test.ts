@@ -52,14 +52,36 @@ test('a proof holds what it relied on as it stood in the drive; the newest of ea
   await call('POST', '/machines/C-21/proofs', proof({ outcome: 'failed', measured: 'backward' }));
   const answer = (await call('POST', '/machines/C-21/proofs', proof())).json();
   expect(answer.relied).toEqual({ drive: 1, 'setting 2h': 0, plate: 1 });
-  await call('POST', '/machines/C-21/proofs', proof({ stage: 'before-power', item: 'isolated', settings: [], plate: false, survey: true }));
+  await call('POST', '/machines/C-21/proofs', proof({ stage: 'before-power', item: 'mounted', settings: [], plate: false, survey: true }));
   const { proofs } = (await call('GET', '/machines/C-21/plan')).json();
   expect(proofs.map((p: { item: string; outcome: string }) => [p.item, p.outcome])).toEqual([
-    ['isolated', 'passed'],
+    ['mounted', 'passed'],
     ['direction', 'passed'],
   ]);
   expect(proofs[0].relied).toEqual({ drive: 1, survey: '400 V 50 Hz 3 ph, 35 °C, 120 m, cable 18 m' });
 });
+
+test('a check that the drive’s own reading contradicts is refused with the reading, and kept once it is so', async () => {
+  const check = (item: string, outcome = 'passed') =>
+    call('POST', '/machines/C-07/proofs', proof({ stage: 'before-power', item, outcome, settings: [], plate: false }));
+  const conveyor = byUnit(6);
+  await until(async () => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === 'C-07') !== undefined);
+  const live = await check('isolated');
+  expect(live.statusCode).toBe(409);
+  expect(live.json()).toMatchObject({ type: 'urn:yare:problem:contradicted-by-the-drive' });
+  expect(live.json().detail).toMatch(/reports 5\d\d V on its DC bus: it is not dead/);
+  // that it is not dead may always be said
+  expect((await check('isolated', 'failed')).statusCode).toBe(200);
+  await call('PUT', '/machines/C-07/survey', { author, revision: 0, survey: { ...survey, lineVoltages: [230, 231, 229] } });
+  expect((await check('lineVoltages')).json().detail).toContain('230 V between lines would make about 325 V');
+  await call('PUT', '/machines/C-07/survey', { author, revision: 1, survey: { ...survey, lineVoltages: [400, 402, 399] } });
+  expect((await check('lineVoltages')).statusCode).toBe(200);
+  conveyor.powerOff();
+  expect((await check('isolated')).statusCode).toBe(409);
+  await until(() => !conveyor.plant.awake, 20_000);
+  expect((await check('isolated')).statusCode).toBe(200);
+  conveyor.powerOn();
+}, 40_000);
 
 test('proofs are history: the database itself refuses to change one', async () => {
   await expect(stack.db('proofs').update({ outcome: 'passed' })).rejects.toThrow('history');

@@ -121,7 +121,7 @@ export class LinkSide {
 
   private answers(): void {
     const { plant } = this.drive;
-    if (!plant.powered || plant.wiring.linkCut) throw new Refusal(ModbusException.noAnswer);
+    if (!plant.awake || plant.wiring.linkCut) throw new Refusal(ModbusException.noAnswer);
   }
 
   /** @throws Refusal with Modbus exception 2 for a register the book does not know */

@@ -24,6 +24,8 @@ import { soundWiring, type Wiring } from './wiring';
 const leastFlow = 0.04;
 /** V that are left on a supply that is switched off, so that nothing divides by none. */
 const deadSupply = 1;
+/** Share of the undervoltage level down to which the drive's electronics live from its DC bus (common practice: about half). */
+const electronicsLeast = 0.5;
 
 type OfKind<K extends Load['kind']> = Extract<Load, { kind: K }>;
 
@@ -80,6 +82,11 @@ export class Plant {
 
   get powered(): boolean {
     return this.mains;
+  }
+
+  /** Whether the drive's electronics have power: from the mains, or for as long as its bus still holds enough. */
+  get awake(): boolean {
+    return this.mains || this.machine.bus.voltage > electronicsLeast * this.machine.spec.rating.undervoltageTrip;
   }
 
   switchMains(on: boolean): void {

@@ -1,17 +1,19 @@
 import { type MachineModel, stages, type StagePath } from '@yare/commissioning';
-import { present } from '@yare/core';
 import { View } from '@tamagui/core';
-import { useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
 import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
-import { ActionBar, useHotkeys, type Act } from '../ui/bar';
+import { ActionBar, type Act } from '../ui/bar';
+import { KeyList } from '../ui/KeyList';
+import { moveFocus, useHotkeys } from '../ui/keys';
 import { EntryFoot, type Entry } from '../ui/entry';
 import { EditTroubles } from './EditTroubles';
 import { measure } from '../ui/palette';
 import { SheetFoot, StageHead } from '../ui/sheet';
 import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
-import { Body, Mono, Second, Strong } from '../ui/text';
+import { WhatIsNext } from './WhatIsNext';
+import { Second, Strong } from '../ui/text';
 import { useWide } from '../ui/theme';
 import { SheetScroll } from '../ui/sheetScroll';
 import { go } from '../ui/go';
@@ -35,7 +37,23 @@ export interface MachineFrameProps {
 
 const noEntries: readonly Entry[] = [];
 
-const pathOf = (tag: string, stage: StagePath) => `/m/${tag}/${stage}` as '/';
+/** M and then a stage's number within this opens the stage from any page, ms. */
+const chordFor = 2000;
+let planAsked = -Infinity;
+
+/** Keys that open a page: the plant, and every stage by its number or letter. */
+const pageKeys: ReadonlyArray<{ key: string; path: (tag: string) => string; name: string }> = [
+  { key: '0', path: () => '/', name: 'Plant' },
+  ...stages.map((s) => ({ key: s.key, path: (tag: string) => `/m/${tag}/${s.path}`, name: s.name })),
+];
+
+/** A page that opens has the keyboard at its heading: the next Tab goes to the first thing of its sheet. */
+function useFocusOnHeading(stage: StagePath | undefined): void {
+  const wide = useWide();
+  useEffect(() => {
+    if (wide) document.getElementById('title')?.focus({ preventScroll: true });
+  }, [stage, wide]);
+}
 
 /** Every screen of a machine: strip, sheet and acts; on a wide screen the stage index left and the evidence right. */
 export function MachineFrame(p: MachineFrameProps) {
@@ -44,17 +62,33 @@ export function MachineFrame(p: MachineFrameProps) {
   const here = stages.find((s) => s.path === p.stage);
   const [help, setHelp] = useState(false);
   const scroll = useRef<HTMLElement | null>(null);
+  const onPlan = p.stage === undefined;
   const keysOfFrame = useMemo(
     () => [
-      { hotkey: '?', onPress: () => setHelp((h) => !h) },
-      { hotkey: 'escape', onPress: () => setHelp(false) },
-      { hotkey: '0', onPress: () => go('/') },
-      { hotkey: 'm', onPress: () => go(`/m/${tag}`) },
-      ...stages.map((s) => ({ hotkey: s.key, onPress: () => go(pathOf(tag, s.path)) })),
+      { hotkey: '?', text: 'help', onPress: () => setHelp((h) => !h) },
+      { hotkey: 'arrowdown', text: 'down', onPress: () => moveFocus(1) },
+      { hotkey: 'arrowup', text: 'up', onPress: () => moveFocus(-1) },
+      { hotkey: 'escape', text: 'close help', onPress: () => setHelp(false) },
+      {
+        hotkey: 'm',
+        text: 'plan',
+        onPress: () => {
+          planAsked = performance.now();
+          go(`/m/${tag}`);
+        },
+      },
+      ...pageKeys.map(({ key, path }) => ({
+        hotkey: key,
+        text: `open ${key}`,
+        // a digit belongs to a figure, except on the work plan and right after the key that leads there
+        when: () => !/\d/.test(key) || onPlan || performance.now() - planAsked < chordFor,
+        onPress: () => go(path(tag)),
+      })),
     ],
-    [tag],
+    [tag, onPlan],
   );
-  useHotkeys(keysOfFrame);
+  useHotkeys(keysOfFrame, true);
+  useFocusOnHeading(p.stage);
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
       {wide && <StageIndex model={p.model} stage={p.stage} />}
@@ -69,6 +103,7 @@ export function MachineFrame(p: MachineFrameProps) {
         <StateStrip tag={tag} />
         <SheetScroll.Provider value={scroll}>
           <ScrollView
+            {...{ dataSet: { sheet: true } }}
             style={{ flex: 1 }}
             contentContainerStyle={{ flexGrow: 1 }}
             key={p.stage}
@@ -76,10 +111,18 @@ export function MachineFrame(p: MachineFrameProps) {
               scroll.current = (view as unknown as { getScrollableNode?: () => HTMLElement } | null)?.getScrollableNode?.() ?? null;
             }}
           >
-            <StageHead number={here?.number ?? undefined} tag={tag} name={p.model.machine.name} title={p.title} second={differText(p.model)} />
+            <StageHead
+              number={here?.number ?? undefined}
+              tag={tag}
+              name={p.model.machine.name}
+              title={p.title}
+              second={differText(p.model)}
+              {...(!onPlan && { onMachine: () => go(`/m/${tag}`) })}
+            />
             <EditTroubles model={p.model} />
-            {help && wide && <KeyList acts={p.acts} />}
+            {help && wide && <KeyList rows={keyRows(p.acts)} />}
             {p.children}
+            {p.stage && !wide && <WhatIsNext model={p.model} stage={p.stage} />}
             <SheetFoot />
           </ScrollView>
         </SheetScroll.Provider>
@@ -119,25 +162,12 @@ export function useUndo(tag: string, of: EditKind): Act {
   return { text: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
 }
 
-function KeyList({ acts }: { acts: Act[] }) {
-  const rows = [
-    ...acts.filter((a) => a.hotkey).map((a) => [a.hotkey === ' ' ? 'Space' : present(a.hotkey).toUpperCase(), a.text]),
-    ['0', 'Plant'],
-    ['M', 'Work plan of the machine'],
-    ...stages.map((s) => [s.key.toUpperCase(), s.name]),
-    ['Enter', 'Set the figure in hand'],
-    ['Esc', 'Leave the figure in hand, or this list'],
-  ];
-  return (
-    <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" paddingVertical={8} paddingLeft={measure.margin + 10}>
-      {rows.map(([key, text]) => (
-        <View key={key} flexDirection="row" gap={12} paddingVertical={3}>
-          <Mono width={56} fontFamily="$monoBold">
-            {key}
-          </Mono>
-          <Body>{text}</Body>
-        </View>
-      ))}
-    </View>
-  );
-}
+const keyRows = (acts: readonly Act[]): Array<readonly [string, string]> => [
+  ...acts.flatMap((a) => (a.held ? [['Space', `${a.text} (hold)`] as const] : a.hotkey ? [[a.hotkey.toUpperCase(), a.text] as const] : [])),
+  ['M', 'Work plan of the machine'],
+  ...pageKeys.map(({ key, name }) => [/\d/.test(key) ? `M ${key}` : key.toUpperCase(), name] as const),
+  ['↑ ↓', 'Go up and down the sheet'],
+  ['Digits', 'Type the figure of the row you are on'],
+  ['Enter', 'Set the figure, go to the next'],
+  ['Esc', 'Leave the figure, or this list'],
+];

@@ -1,9 +1,29 @@
 import { View } from '@tamagui/core';
+import { useEffect, useState } from 'react';
 import { Pressable } from 'react-native';
+import { useRun } from '../data/live';
 import { measure } from '../ui/palette';
 import { ProofShape } from '../ui/shapes';
 import { drawnWhenChanged } from '../ui/drawnWhenChanged';
 import { Second, Strong } from '../ui/text';
+
+/** Does something whenever a run of a machine is over, whoever's it was. */
+export function useAfterRun(tag: string, over: () => void): void {
+  const run = useRun(tag);
+  const ended = run?.phase === 'ended' ? run.run : null;
+  useEffect(() => {
+    if (ended !== null) over();
+    // what is done is the same each time; only another run asks for it anew
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [ended]);
+}
+
+/** Whether somebody said that it may turn. That counts for one run: after it somebody may stand at the shaft, so it is asked anew. */
+export function useClear(tag: string): [boolean, (clear: boolean) => void] {
+  const [clear, setClear] = useState(false);
+  useAfterRun(tag, () => setClear(false));
+  return [clear, setClear];
+}
 
 /** The deliberate word before anything at a shaft may move. */
 export const MayTurn = drawnWhenChanged(function MayTurn({

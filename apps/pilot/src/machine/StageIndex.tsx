@@ -56,7 +56,7 @@ export const StageIndex = drawnWhenChanged(function StageIndex({ model, stage }:
                 {s.number === null ? <View width={20} /> : <ProofShape proof={proof} />}
                 <View flex={1}>{here ? <Strong>{s.name}</Strong> : <Body>{s.name}</Body>}</View>
                 <Mono color="$soft" paddingRight={8}>
-                  {s.number ?? s.key.toUpperCase()}
+                  {s.key.toUpperCase()}
                 </Mono>
               </Pressable>
             </Link>

@@ -57,7 +57,7 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
         <Strong testID="state-word" lineHeight={21}>
           {stateWord[state]}
         </Strong>
-        <Second numberOfLines={2} lineHeight={15.5}>
+        <Second numberOfLines={2} lineHeight={16}>
           {second}
         </Second>
       </View>

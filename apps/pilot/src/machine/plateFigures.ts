@@ -28,12 +28,6 @@ export const figureRows: FigureRow[] = [
   { field: 'serviceFactor', label: 'Service factor', second: 'SF', unit: '', decimals: 2, min: 0.5, max: 3, optional: true, only: 'NEMA' },
 ];
 
-/** Decimals that show the figure as it was stamped, no more; what double precision leaves over does not count. */
-export function stampedDecimals(value: number, most: number): number {
-  for (let d = 0; d < most; d++) if (Math.abs(value - Number(value.toFixed(d))) < 1e-9) return d;
-  return most;
-}
-
 /** A figure of a plate to be typed. @param owner what the plate belongs to, unique on the device */
 export function plateEntry(
   owner: string,

@@ -1,13 +1,28 @@
+import { typedFigure } from '@yare/core';
 import { openEntry, useEntryStore, type Entry } from './entry';
 import { SheetRow, type SheetRowProps } from './sheet';
 
-/** A line of the sheet whose figure is typed: a touch takes it in hand. */
+/** A line of the sheet whose figure is typed, shown as it was typed: a touch takes it in hand. */
 export function EntryRow({
   entry,
   label = entry.label,
   unit = entry.unit,
+  least = entry.decimals,
   ...row
-}: { entry: Entry; label?: string } & Omit<SheetRowProps, 'label' | 'onPress' | 'inHand'>) {
+}: { entry: Entry; label?: string; /** decimals shown in any case */ least?: number } & Omit<
+  SheetRowProps,
+  'label' | 'figure' | 'onPress' | 'inHand'
+>) {
   const inHand = useEntryStore((s) => s.id === entry.id);
-  return <SheetRow {...row} label={label} unit={unit} inHand={inHand} onPress={() => openEntry(entry)} />;
+  return (
+    <SheetRow
+      {...row}
+      figure={typedFigure(entry.value, least)}
+      label={label}
+      unit={unit}
+      inHand={inHand}
+      entryId={entry.id}
+      onPress={() => openEntry(entry)}
+    />
+  );
 }

@@ -1,63 +1,93 @@
 import { View } from '@tamagui/core';
-import { useLayoutEffect } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
+import { useHotkeys, type KeyAct } from './keys';
 import { measure } from './palette';
 import { drawnWhenChanged } from './drawnWhenChanged';
 import { Mono, Strong } from './text';
 import { usePalette, useWide } from './theme';
 
-export interface Act {
+export interface Act extends KeyAct {
   text: string;
-  onPress: () => void;
-  /** the key that does it on a wide screen, as `KeyboardEvent.key` in lower case */
-  hotkey?: string;
   main?: boolean;
-  disabled?: boolean;
   /** stops something: nothing may come before it */
   atOnce?: boolean;
+  /** changes a machine: has to be held for {@link holdFor}; on a wide screen by the space bar */
+  held?: boolean;
   testID?: string;
 }
 
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-
-/** Listens for single keys while nothing is being typed, from the first frame that shows what they do. */
-export function useHotkeys(acts: ReadonlyArray<{ hotkey?: string; onPress: () => void; disabled?: boolean }>): void {
-  useLayoutEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || typing(event.target)) return;
-      const act = acts.find((a) => a.hotkey === event.key.toLowerCase() && !a.disabled);
-      if (!act) return;
-      event.preventDefault();
-      act.onPress();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [acts]);
-}
+/** A deliberate act is held for this long, ms. */
+export const holdFor = 1000;
 
 /** What the thumb reaches: the acts of the screen, the main one filled. */
 export function ActionBar({ acts }: { acts: Act[] }) {
   useHotkeys(acts);
   return (
     <View flexDirection="row" height={measure.bar} borderTopWidth={2} borderColor="$ink" backgroundColor="$sheet" flexShrink={0}>
-      {acts.map((a) => (
-        <ActButton key={a.text} {...a} {...(a.atOnce && { onNow: a.onPress })} />
-      ))}
+      {acts.map((a) => (a.held ? <HeldButton key={a.text} {...a} /> : <ActButton key={a.text} {...a} {...(a.atOnce && { onNow: a.onPress })} />))}
     </View>
   );
 }
 
-const ActButton = drawnWhenChanged(function ActButton(a: Act & { onNow?: () => void }) {
+/** An act that is done once it was held long enough; let go before, nothing happens. */
+function HeldButton(a: Act) {
+  const [holding, setHolding] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const act = useRef(a.onPress);
+  act.current = a.onPress;
+  const letGo = () => {
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = null;
+    setHolding(false);
+  };
+  const press = () => {
+    if (timer.current || a.disabled) return;
+    setHolding(true);
+    timer.current = setTimeout(() => {
+      letGo();
+      act.current();
+    }, holdFor);
+  };
+  const { disabled } = a;
+  useEffect(() => {
+    const node = (event: KeyboardEvent) => event.key === ' ' && event.target === document.body && !disabled;
+    const down = (event: KeyboardEvent) => {
+      if (!node(event)) return;
+      event.preventDefault();
+      if (!event.repeat) press();
+    };
+    const up = (event: KeyboardEvent) => event.key === ' ' && letGo();
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    window.addEventListener('blur', letGo);
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+      window.removeEventListener('blur', letGo);
+    };
+  });
+  useEffect(() => letGo, []);
+  const { onPress: _, ...shown } = a;
+  return <BarButton {...shown} text={holding ? 'Keep holding…' : a.text} hotkey=" " onPressIn={press} onPressOut={letGo} />;
+}
+
+const ActButton = drawnWhenChanged(function ActButton({ onNow, ...a }: Act & { onNow?: () => void }) {
+  // what stops something acts when the finger comes down, and again when a touch was too short for that to be told
+  return <BarButton {...a} onPress={onNow ?? a.onPress} {...(onNow && { onPressIn: onNow })} />;
+});
+
+function BarButton(a: Omit<Act, 'onPress'> & { onPress?: () => void; onPressIn?: () => void; onPressOut?: () => void }) {
   const palette = usePalette();
   const wide = useWide();
   return (
     <Pressable
       testID={a.testID}
+      {...(a.atOnce && { dataSet: { atOnce: true } })}
       role="button"
-      // what stops something acts when the finger comes down, and again when a touch was too short for that to be told
-      onPress={a.onNow ?? a.onPress}
-      onPressIn={a.onNow}
+      onPress={a.onPress}
+      onPressIn={a.onPressIn}
+      onPressOut={a.onPressOut}
       disabled={a.disabled}
       aria-disabled={a.disabled}
       style={({ pressed }) => ({
@@ -83,4 +113,4 @@ const ActButton = drawnWhenChanged(function ActButton(a: Act & { onNow?: () => v
       )}
     </Pressable>
   );
-});
+}

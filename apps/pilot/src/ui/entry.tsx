@@ -1,5 +1,5 @@
 import { styled, View } from '@tamagui/core';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useLayoutEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
@@ -45,8 +45,14 @@ export const useEntryStore = create<EntryStore>()(
 
 const asText = (value: number | null, decimals: number): string => (value === null ? '' : String(Number(value.toFixed(decimals + 2))));
 
+/** The figures of the page that stands, in their order. */
+let shown: readonly Entry[] = [];
+/** The figure that digits begin when the keyboard is on none: the one after the figure just set. */
+let after: string | null = null;
+
 /** Takes a figure in hand. */
 export function openEntry(entry: Entry): void {
+  after = null;
   useEntryStore.setState({ id: entry.id, text: asText(entry.value, entry.decimals), unit: entry.unit, sentence: null, fresh: true });
 }
 
@@ -54,6 +60,7 @@ export function openEntry(entry: Entry): void {
 export function EntryFoot({ entries, children }: { entries: readonly Entry[]; children: ReactNode }) {
   const at = useEntryStore((s) => entries.findIndex((e) => e.id === s.id));
   const entry = entries[at];
+  useFigureKeys(entries);
   if (!entry) return children;
   const next = entries[at + 1];
   return <EntryPad entry={entry} onNext={next && (() => openEntry(next))} />;
@@ -65,12 +72,12 @@ export function closeEntry(): void {
 
 /** What a text would set, or the sentence why not. */
 export function readEntry(entry: Entry, text: string, unit: string): { value: number | null } | { sentence: string } {
-  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a figure.` };
+  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a number.` };
   const figure = parseFigure(text);
-  if (figure === null) return { sentence: `“${text}” is not a figure. Use digits and one decimal point.` };
+  if (figure === null) return { sentence: `“${text}” is not a number. Use digits and one decimal point.` };
   const value =
     unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
-  if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole figure; ${text} is none.` };
+  if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole number; ${text} is not one.` };
   const { min = -Infinity, max = Infinity } = entry;
   if (value < min || value > max) {
     const text = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
@@ -91,11 +98,72 @@ function setFrom(entry: Entry): void {
   afterPaint(() => entry.onSet(read.value, unit));
 }
 
+/** Sets a figure by the keyboard and goes to the row of the next: digits typed from now on are its. */
+function setAndGoDown(entry: Entry): void {
+  setFrom(entry);
+  if (useEntryStore.getState().id !== null) return;
+  after = shown[shown.findIndex((e) => e.id === entry.id) + 1]?.id ?? null;
+  const row = after === null ? null : [...document.querySelectorAll<HTMLElement>('[data-entry]')].find((r) => r.dataset.entry === after);
+  row?.focus();
+}
+
+const figureKey = /^[\d.,−-]$/;
+const keyOf = (key: string): string => (key === ',' ? '.' : key === '−' ? '-' : key);
+
+/**
+ * One rule for keys: a digit belongs to a figure, at any speed and wherever the focus is. To the one in hand, else to the row the keyboard
+ * is on, else to the one after the figure just set; it never does anything else on a page with figures.
+ */
+function onFigureKey(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  const target = event.target instanceof HTMLElement ? event.target : null;
+  const ownInput = target?.dataset.testid === 'entry-input';
+  if (!ownInput && target && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+  const { id } = useEntryStore.getState();
+  const inHand = shown.find((e) => e.id === id);
+  const isFigure = figureKey.test(event.key);
+  const take = (work: () => void): void => {
+    event.preventDefault();
+    event.stopPropagation();
+    work();
+  };
+  if (inHand) {
+    if (event.key === 'Enter' && !target?.matches('[data-testid=entry] [role=button]')) return take(() => setAndGoDown(inHand));
+    if (event.key === 'Escape') return take(closeEntry);
+    if (!ownInput && event.key === 'Backspace') return take(() => typeKey('⌫'));
+    if (!ownInput && isFigure) return take(() => typeKey(keyOf(event.key)));
+    return;
+  }
+  const on = target?.closest<HTMLElement>('[data-entry]')?.dataset.entry ?? after;
+  const entry = shown.find((e) => e.id === on);
+  if (!isFigure || !entry) return;
+  take(() => {
+    openEntry(entry);
+    typeKey(keyOf(event.key));
+  });
+}
+
+/** Hands the figures of a page to {@link onFigureKey}. */
+function useFigureKeys(entries: readonly Entry[]): void {
+  useLayoutEffect(() => {
+    shown = entries;
+  }, [entries]);
+  useLayoutEffect(() => {
+    window.addEventListener('keydown', onFigureKey, true);
+    return () => {
+      window.removeEventListener('keydown', onFigureKey, true);
+      shown = [];
+      after = null;
+    };
+  }, []);
+}
+
 function typeKey(key: string): void {
   useEntryStore.setState((s) => {
     const text = s.fresh ? '' : s.text;
     if (key === '⌫') return { text: s.fresh ? '' : text.slice(0, -1), fresh: false, sentence: null };
     if (key === '−') return { text: s.text.startsWith('-') ? s.text.slice(1) : `-${s.text}`, fresh: false, sentence: null };
+    if (key === '-') return { text: text.startsWith('-') ? text.slice(1) : `-${text}`, fresh: false, sentence: null };
     if (key === '.' && text.includes('.')) return { sentence: null };
     return { text: (text + key).slice(0, 12), fresh: false, sentence: null };
   });
@@ -190,7 +258,10 @@ function FigureInput({ entry }: { entry: Entry }) {
   const wide = useWide();
   const input = useRef<TextInput>(null);
   useEffect(() => {
-    input.current?.focus();
+    const node = input.current as unknown as HTMLInputElement | null;
+    node?.focus();
+    // what was typed before this stood here goes on where it ended
+    if (!useEntryStore.getState().fresh) node?.setSelectionRange?.(node.value.length, node.value.length);
   }, [entry.id]);
   const end = (x: number) => formatFigure(x, x % 1 ? entry.decimals : 0);
   return (
@@ -198,7 +269,7 @@ function FigureInput({ entry }: { entry: Entry }) {
       <View flex={1} minWidth={0}>
         <Second numberOfLines={1}>{entry.label}</Second>
         {entry.min !== undefined && entry.max !== undefined && (
-          <Second fontSize={12}>
+          <Second>
             {end(entry.min)} to {end(entry.max)} {entry.unit}
           </Second>
         )}
@@ -211,10 +282,6 @@ function FigureInput({ entry }: { entry: Entry }) {
         inputMode={wide ? 'decimal' : 'none'}
         selectTextOnFocus={fresh}
         onChangeText={(t) => useEntryStore.setState({ text: t.replace('−', '-').slice(0, 16), sentence: null, fresh: false })}
-        onKeyPress={(e) => {
-          if (e.nativeEvent.key === 'Enter') setFrom(entry);
-          if (e.nativeEvent.key === 'Escape') closeEntry();
-        }}
         style={{
           width: 150,
           height: 52,

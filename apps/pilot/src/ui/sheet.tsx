@@ -43,6 +43,8 @@ export interface SheetRowProps {
   /** differs from the drive */
   changed?: boolean;
   inHand?: boolean;
+  /** its figure can be typed: digits typed on it begin one */
+  entryId?: string;
   estimate?: boolean;
   onPress?: () => void;
   children?: ReactNode;
@@ -118,6 +120,7 @@ export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
         onPress={p.onPress}
         role="button"
         testID={p.testID}
+        {...(p.entryId !== undefined && { dataSet: { entry: p.entryId } })}
         aria-label={[p.label, p.figure ?? p.text, p.unit].filter(Boolean).join(' ')}
         style={pressedStyle}
       >
@@ -166,12 +169,15 @@ export const StageHead = drawnWhenChanged(function StageHead({
   name,
   title,
   second,
+  onMachine,
 }: {
   number?: number;
   tag?: string;
   name?: string;
   title: string;
   second?: string;
+  /** the machine's name leads there */
+  onMachine?: () => void;
 }) {
   const wide = useWide();
   return (
@@ -181,14 +187,26 @@ export const StageHead = drawnWhenChanged(function StageHead({
       </Margin>
       <View flex={1} paddingHorizontal={10} paddingVertical={12}>
         {!wide && tag && (
-          <Body numberOfLines={1}>
-            <Strong color="$plum" fontFamily="$monoBold">
-              {tag}
-            </Strong>{' '}
-            {name}
-          </Body>
+          <Pressable
+            role="link"
+            aria-label={onMachine ? `Work plan of ${tag} ${name ?? ''}` : undefined}
+            onPress={onMachine}
+            disabled={!onMachine}
+            testID="to-plan"
+            style={{ minHeight: 48, marginTop: -12, justifyContent: 'center' }}
+          >
+            <Body numberOfLines={1}>
+              <Strong color="$plum" fontFamily="$monoBold">
+                {onMachine && '‹ '}
+                {tag}
+              </Strong>{' '}
+              {name}
+            </Body>
+          </Pressable>
         )}
-        <Title aria-level={1}>{title}</Title>
+        <Title aria-level={1} tabIndex={-1} outlineWidth={0} id="title">
+          {title}
+        </Title>
         {second && <Second color="$plum">{second}</Second>}
       </View>
     </View>

@@ -22,7 +22,7 @@ export interface DocumentKind<R extends Revision, Value> {
   latest(db: Db, m: MachineRow): Promise<R | null>;
   append(trx: Db, m: MachineRow, revision: number, author: string, value: Value): Promise<R>;
   /** what the audit keeps of a change */
-  told(before: R | null, after: R): object;
+  told(before: R | null, after: R, m: MachineRow): object;
 }
 
 /** What an edit is made of, as it comes in. */
@@ -60,7 +60,7 @@ export async function revise<R extends Revision, Value>(
     const now = await kind.latest(trx, m);
     if ((now?.revision ?? 0) !== edit.revision) throw changedMeanwhile(kind.called, m.tag, now);
     const after = await kind.append(trx, m, edit.revision + 1, edit.author, next(m, now));
-    await audit(trx, edit.author, kind.action, m.tag, { revision: after.revision, ...kind.told(now, after) });
+    await audit(trx, edit.author, kind.action, m.tag, { revision: after.revision, ...kind.told(now, after, m) });
     return after;
   });
 }

@@ -1,5 +1,6 @@
 import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { groundOf, settingPrefix, surveyGround } from '@yare/commissioning';
+import { bookById, ratingOf } from '@yare/books';
+import { contradictedBy, groundOf, settingPrefix, surveyGround } from '@yare/commissioning';
 import { Plan, Problem, Proof, ProofEdit, TagParams } from '@yare/contract';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
@@ -9,7 +10,7 @@ import { json } from '../db/tables';
 import { at } from '../db/time';
 import { machineByTag, type MachineRow } from '../machines/machines';
 import { plateOf } from '../plate/plate';
-import { notFound } from '../problem';
+import { notFound, ProblemError } from '../problem';
 import { latestSheet } from '../sheets/sheets';
 import { surveyOf } from '../survey/survey';
 
@@ -37,19 +38,31 @@ async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['
   };
 }
 
+/** @throws ProblemError 409 when the drive's own reading speaks against a test that is said to have passed */
+async function refuseContradicted({ db, fleet }: Pick<Context, 'db' | 'fleet'>, m: MachineRow, { stage, item, outcome }: ProofEdit): Promise<void> {
+  if (stage !== 'before-power' || outcome !== 'passed') return;
+  const station = fleet.station(m.tag);
+  // asked at this moment: what was read a second ago may be another drive's, or of a bus that was still charged
+  const live = station && (await fleet.ask(station));
+  const survey = await surveyOf(db, m.id);
+  const why = contradictedBy(item, live, survey?.survey.lineVoltages ?? null, ratingOf(bookById(m.book_id), m.size).input);
+  if (why) throw new ProblemError(409, 'Contradicted by the drive', why);
+}
+
 /** What was proved at a machine by whom, and on what ground. */
-export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
+export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet }) => {
   app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => ({
     proofs: await proofsOf(db, (await machineByTag(db, params.tag)).id),
   }));
 
   app.post(
     '/machines/:tag/proofs',
-    { schema: { tags: ['plan'], params: TagParams, body: ProofEdit, response: { 200: Proof, 404: Problem } } },
+    { schema: { tags: ['plan'], params: TagParams, body: ProofEdit, response: { 200: Proof, 404: Problem, 409: Problem } } },
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       const author = authorOf(body);
       const { stage, item, outcome, expected, measured } = body;
+      await refuseContradicted({ db, fleet }, m, body);
       const relied = json(await reliedOn(db, m, body));
       return db.transaction(async (trx) => {
         const [row] = await trx('proofs')

@@ -1,4 +1,4 @@
-import { bookById, DriveSettings, refuseValue } from '@yare/books';
+import { bookById, DriveSettings, refuseValue, textOf } from '@yare/books';
 import { figuresOf } from '@yare/commissioning';
 import type { Sheet, SheetChange, SheetValue } from '@yare/contract';
 import type { Db } from '../db/connect';
@@ -74,7 +74,26 @@ export const draftDocument = (changes: readonly SheetChange[]): DocumentKind<She
   guard: refuseWhileLocked,
   latest: draftOf,
   append: (trx, m, _revision, author, values) => appendSheet(trx, m, 'draft', author, values),
-  told: (before) => ({ changes: changes.map((c) => ({ ...c, before: before?.values[c.code]?.value })) }),
+  told: (before, after, m) => {
+    const settings = settingsOfSheet(m, after.values);
+    return {
+      changes: changes.map((c) => {
+        const old = before?.values[c.code]?.value;
+        const setting = settings.at(c.code);
+        return {
+          ...c,
+          before: old,
+          // as it was called and read then: books change
+          ...(setting && {
+            name: setting.name,
+            unit: setting.unit,
+            to: textOf(setting, c.value),
+            ...(old !== undefined && { from: textOf(setting, old) }),
+          }),
+        };
+      }),
+    };
+  },
 });
 
 /**

@@ -1,5 +1,5 @@
-import type { Survey } from '@yare/contract';
-import { formatFigure, insulationAt40, leastInsulation, unbalanceDerating, voltageUnbalance } from '@yare/core';
+import type { LiveSample, Survey } from '@yare/contract';
+import { busAtRest, formatFigure, insulationAt40, leastInsulation, unbalanceDerating, voltageUnbalance, type Supply } from '@yare/core';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
 /** One check before the supply is switched on. */
@@ -63,7 +63,7 @@ export const powerChecks: readonly PowerCheck[] = [
   { id: 'supplyPhases', name: 'Supply phases', how: 'Line terminals, fuses as the drive asks, tightened.', relies: { survey: true } },
   {
     id: 'controlRows',
-    name: 'Control rows',
+    name: 'Control terminals',
     how: 'Control cables away from power, screens at the drive end, safety channels with both wires.',
     relies: eye,
   },
@@ -147,6 +147,36 @@ export function judgeVoltages(
     passed: true,
     sentence: `${formatFigure(unbalance, 1)} % unbalance${derating < 0.999 ? `; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %` : ', nothing to derate'}.`,
   };
+}
+
+/** V of direct current that are no danger in the dry: the limit of extra-low voltage without ripple (IEC 61140; IEC 61800-5-1). */
+export const deadBus = 60;
+/** Share by which the volts between lines may differ from what the DC bus shows: meter, ripple and load of the bus (common practice). */
+const busAgrees = 0.15;
+
+/**
+ * Why the drive's own reading speaks against a check that somebody says has passed, in a sentence; null when it does not, or when
+ * the link says nothing.
+ * @param lines V between lines as measured
+ * @param rectifier of the drive; three-phase when undefined
+ */
+export function contradictedBy(
+  item: string,
+  live: Pick<LiveSample, 'link' | 'busVoltage'> | undefined,
+  lines: Readonly<Survey['lineVoltages']>,
+  rectifier: Supply['rectifier'],
+): string | null {
+  if (live?.link !== 'up') return null;
+  const bus = `${formatFigure(live.busVoltage, 0)} V`;
+  if (item === 'isolated' && live.busVoltage >= deadBus)
+    return `The drive reports ${bus} on its DC bus: it is not dead. Isolator off, then wait until the bus is below ${deadBus} V and prove it with the tester.`;
+  const [ab, bc, ca] = lines ?? [];
+  if (item !== 'lineVoltages' || typeof ab !== 'number' || typeof bc !== 'number' || typeof ca !== 'number') return null;
+  const mean = (ab + bc + ca) / 3;
+  const expected = busAtRest({ voltage: mean, rectifier });
+  // a bus that is fed stands between 1.35 and 1.41 times the lines' volts
+  if (Math.abs(live.busVoltage / Math.max(1, expected) - 1) <= busAgrees) return null;
+  return `The drive reports ${bus} on its DC bus, and ${formatFigure(mean, 0)} V between lines would make about ${formatFigure(expected, 0)} V. One of the two is wrong: measure at the drive’s own line terminals, with the isolator on.`;
 }
 
 /** Dead, earthed, insulated, connected and measured before the supply is switched on. */

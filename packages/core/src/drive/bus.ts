@@ -51,11 +51,11 @@ const twoPulse = rectifier(Math.PI, 0.3, () => 0, 1, 0.5);
 // a doubler's pulse charges one half of the bus, so half its current counts for the whole
 const doubling = rectifier(Math.PI, 0.3, () => 0, 2, 0.25);
 
-const rectifierOf = (supply: Supply): Rectifier =>
+const rectifierOf = (supply: Pick<Supply, 'rectifier'>): Rectifier =>
   supply.rectifier === undefined || supply.rectifier === 'three-phase' ? sixPulse : supply.rectifier === 'doubler' ? doubling : twoPulse;
 
 /** V the bus takes at rest: √2 U, twice that behind a doubler. */
-export const busAtRest = (supply: Supply): number => Math.SQRT2 * supply.voltage * rectifierOf(supply).peak;
+export const busAtRest = (supply: Pick<Supply, 'voltage' | 'rectifier'>): number => Math.SQRT2 * supply.voltage * rectifierOf(supply).peak;
 
 export interface BusState {
   /** V */

@@ -82,6 +82,20 @@ export function formatFigure(figure: number | null | undefined, decimals: number
   return sign + grouped + (part ? `.${part}` : '');
 }
 
+/** The most decimals a figure is shown with that somebody typed. */
+const mostTyped = 3;
+
+/**
+ * A figure as somebody typed it: with its decimals and no more, so that 35.5 °C stays 35.5 and 0.04 MΩ is not 0.0. What double
+ * precision leaves over does not count.
+ * @param least decimals shown in any case
+ */
+export function typedFigure(figure: number | null | undefined, least = 0): string {
+  let decimals = least;
+  while (figure && decimals < mostTyped && Math.abs(figure - Number(figure.toFixed(decimals))) > 1e-9) decimals += 1;
+  return formatFigure(figure, decimals);
+}
+
 /** Symbols that stand after figures in sentences besides the units that are converted. */
 const furtherSymbols = ['kHz', 'mΩ', 'MΩ', 'mH', 'min', 'h', 'K', 'm', 'mm', 'kWh'];
 const anySymbol = [...Object.keys(units), ...furtherSymbols].join('|');

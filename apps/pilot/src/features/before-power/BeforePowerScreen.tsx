@@ -1,4 +1,5 @@
 import { machineScreen } from '../../machine/machineScreen';
+import { useLive } from '../../data/live';
 import { useSurvey } from '../../data/survey';
 import {
   judgeInsulation,
@@ -6,6 +7,8 @@ import {
   powerChecks,
   type Judgement,
   type PowerCheck,
+  contradictedBy,
+  deadBus,
   openBefore,
   type MachineModel,
   changedText,
@@ -13,19 +16,20 @@ import {
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { Pressable } from 'react-native';
-import type { Survey } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import type { LiveSample, Survey } from '@yare/contract';
+import { formatFigure, type Supply } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { ProofShape, type ProofState } from '../../ui/shapes';
-import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
-import { Body, LinkText, Second, Strong } from '../../ui/text';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Body, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { go } from '../../ui/go';
 import { goOn } from '../../machine/goOn';
+import { useBusFall } from './useBusFall';
 
 const shapeOf: Record<ProofStanding['standing']['state'], ProofState> = { passed: 'proved', 'not yet': 'not yet', stale: 'stale', failed: 'act' };
 const phases = ['L1–L2', 'L2–L3', 'L3–L1'] as const;
@@ -80,8 +84,8 @@ function judge(check: PowerCheck, survey: Survey): Judgement | null {
 
 type CheckItem = { id: string; check: PowerCheck } & ProofStanding;
 
-/** Proves a check, or takes its proof back. */
-function useRecordCheck(model: MachineModel, onRecorded: () => void) {
+/** Proves a check, or undoes its proof. */
+function useRecordCheck(model: MachineModel, onRecorded: (id: string) => void) {
   const prove = useProve(model);
   const record = (check: PowerCheck, passed: boolean, judged: Judgement | null) =>
     prove.mutate(
@@ -90,14 +94,16 @@ function useRecordCheck(model: MachineModel, onRecorded: () => void) {
         item: check.id,
         outcome: passed ? 'passed' : 'failed',
         expected: judged?.expected ?? check.how,
-        measured: judged?.measured ?? (passed ? 'seen to be so' : 'not so'),
-        ...check.relies,
+        measured: judged?.measured ?? (passed ? 'OK' : 'not OK'),
       },
-      { onSuccess: onRecorded },
+      { onSuccess: () => onRecorded(check.id) },
     );
   const takeBack = (check: PowerCheck) =>
-    prove.mutate({ stage: 'before-power', item: check.id, outcome: 'taken back', expected: check.how, measured: '' });
-  return { record, takeBack, error: prove.error };
+    prove.mutate(
+      { stage: 'before-power', item: check.id, outcome: 'taken back', expected: check.how, measured: '' },
+      { onSuccess: () => onRecorded(check.id) },
+    );
+  return { record, takeBack, error: prove.error, of: prove.variables?.item };
 }
 
 function PowerSheet({ model }: { model: MachineModel }) {
@@ -107,11 +113,13 @@ function PowerSheet({ model }: { model: MachineModel }) {
   const items = powerChecks.map((check): CheckItem => ({ id: check.id, check, ...proofOf('before-power', check.id) }));
   const first = items.find((i) => i.standing.state !== 'passed')?.id ?? null;
   const [chosen, setChosen] = useState<string | null | undefined>(undefined);
-  const recording = useRecordCheck(model, () => setChosen(undefined));
+  // a check stays open with its mark once it is answered: nothing else comes under the finger
+  const recording = useRecordCheck(model, setChosen);
   // until somebody chooses, the first check that is open lies open
   const open = chosen === undefined ? first : chosen;
   const set = (change: Partial<Survey>) => editSurvey(tag, change);
   const passed = items.filter((i) => i.standing.state === 'passed').length;
+  const after = items.slice(items.findIndex((i) => i.id === open) + 1).find((i) => i.standing.state !== 'passed');
   return (
     <MachineFrame
       model={model}
@@ -122,19 +130,21 @@ function PowerSheet({ model }: { model: MachineModel }) {
       evidenceTitle="Why in this order"
       evidence={<WhyInThisOrder />}
     >
-      {recording.error && <Finding severity="error" sentence={recording.error.message} />}
       <SectionHead right={`${passed} of ${items.length} passed`}>In this order</SectionHead>
       {items.map((item) => (
         <Fragment key={item.id}>
           <CheckRow model={model} item={item} open={open === item.id} onOpen={() => setChosen(open === item.id ? null : item.id)} />
           {open === item.id && (
             <OpenCheck
+              tag={tag}
               item={item}
               before={openBefore(items, item.id)}
               entries={figureEntries(tag, item.check, survey, set)}
               shortId={(e) => e.id.slice(tag.length + 7)}
               judged={judge(item.check, survey)}
+              contradiction={{ lines: survey.lineVoltages, rectifier: model.drafted.rating.input }}
               recording={recording}
+              next={after && { name: after.check.name, open: () => setChosen(after.id) }}
             />
           )}
         </Fragment>
@@ -167,68 +177,104 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
     <>
       <SheetRow
         label={check.name}
-        second={open ? undefined : second}
+        second={open && standing.state === 'not yet' ? undefined : second}
         mark={<ProofShape proof={shapeOf[standing.state]} />}
         inHand={open}
         onPress={onOpen}
         testID={`check-${check.id}`}
       />
       {standing.state === 'failed' && newest && !open && (
-        <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and prove it again before power goes on.`} />
+        <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and check it again before power goes on.`} />
       )}
     </>
   );
 }
 
-/** A check in hand: how it is done, its figures, and what was seen. */
-function OpenCheck({
-  item: { check, standing },
-  before,
-  entries,
-  shortId,
-  judged,
-  recording,
-}: {
+interface OpenCheckProps {
+  tag: string;
   item: CheckItem;
   before: string | null;
   entries: Entry[];
   shortId: (entry: Entry) => string;
   judged: Judgement | null;
+  /** what the drive's own reading is held against */
+  contradiction: { lines: Survey['lineVoltages']; rectifier: Supply['rectifier'] };
   recording: ReturnType<typeof useRecordCheck>;
-}) {
+  next: { name: string; open: () => void } | undefined;
+}
+
+/** A check in hand: how it is done, its figures, what the link says of it, and what was seen. */
+function OpenCheck({ tag, item: { check, standing }, before, entries, shortId, judged, contradiction, recording, next }: OpenCheckProps) {
   const first = powerChecks.find((c) => c.id === before);
+  const live = useLive([tag])(tag);
+  const against = contradictedBy(check.id, live, contradiction.lines, contradiction.rectifier);
+  const answered = standing.state === 'passed';
   return (
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
       <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
         <Body>{check.how}</Body>
-        {first && <Second color="$yellow">Before this one: {first.name.toLowerCase()}.</Second>}
+        {first && !answered && <Second color="$yellow">Before this one: {first.name.toLowerCase()}.</Second>}
       </View>
+      {check.id === 'isolated' && !answered && <BusFalling live={live} />}
       {entries.map((e) => (
-        <EntryRow key={e.id} entry={e} figure={e.value === null ? '–' : formatFigure(e.value, e.decimals)} testID={`figure-${shortId(e)}`} />
+        <EntryRow key={e.id} entry={e} testID={`figure-${shortId(e)}`} />
       ))}
       {judged && <Finding severity={judged.passed ? 'good' : 'error'} sentence={judged.sentence} />}
-      <View flexDirection="row">
-        {check.figures ? (
-          <Act
-            text="Record the reading"
-            filled
-            disabled={!judged}
-            onPress={() => judged && recording.record(check, judged.passed, judged)}
-            testID={`record-${check.id}`}
-          />
-        ) : (
-          <>
-            <Act text="Not so" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
-            <Act text="It is so" filled onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
-          </>
-        )}
-      </View>
-      {standing.state !== 'not yet' && (
-        <Pressable role="button" onPress={() => recording.takeBack(check)} style={{ minHeight: 48, justifyContent: 'center', paddingLeft: 52 }}>
-          <LinkText>Take it back</LinkText>
-        </Pressable>
+      {against && !answered && <Finding severity="error" sentence={against} />}
+      {recording.error && recording.of === check.id && <Finding severity="error" sentence={recording.error.message} />}
+      {answered ? (
+        <>
+          {next && <ActRow text={`Next: ${next.name}`} onPress={next.open} testID="next-check" />}
+          <ActRow text="Undo this check" onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
+        </>
+      ) : (
+        <View flexDirection="row">
+          {check.figures ? (
+            <Act
+              text="Record the reading"
+              filled
+              disabled={!judged || (judged.passed && against !== null)}
+              onPress={() => judged && recording.record(check, judged.passed, judged)}
+              testID={`record-${check.id}`}
+            />
+          ) : (
+            <>
+              <Act text="Not OK" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
+              <Act text="OK" filled disabled={against !== null} onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
+            </>
+          )}
+        </View>
+      )}
+      {(standing.state === 'failed' || standing.state === 'stale') && (
+        <ActRow text="Undo this check" onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
       )}
     </View>
+  );
+}
+
+/** How the DC bus empties, as the drive tells it while its electronics still live. */
+function BusFalling({ live }: { live: LiveSample | undefined }) {
+  const fall = useBusFall(live);
+  if (live?.link !== 'up')
+    return (
+      <Note>
+        {fall.last === null
+          ? 'The drive does not answer, so it tells nothing of its DC bus. That is no proof: prove it dead with the tester.'
+          : `The drive no longer answers; its last reading was ${formatFigure(fall.last, 0)} V. Its electronics are off, the bus is not empty yet: wait the time on the drive’s label, 5 minutes where there is none, and prove it dead with the tester.`}
+      </Note>
+    );
+  return (
+    <SheetRow
+      label="DC bus"
+      second={
+        fall.seconds === null
+          ? `must be below ${deadBus} V; it is not falling`
+          : `falling; below ${deadBus} V in about ${formatFigure(fall.seconds, 0)} s at this rate`
+      }
+      figure={formatFigure(live.busVoltage, 0)}
+      unit="V"
+      testID="bus-falling"
+    />
   );
 }
 

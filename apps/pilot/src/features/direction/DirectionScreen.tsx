@@ -11,7 +11,7 @@ import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { LiveBelow, RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
-import { MayTurn } from '../../machine/MayTurn';
+import { MayTurn, useClear } from '../../machine/MayTurn';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { ProofShape } from '../../ui/shapes';
 import { StageFindings } from '../../machine/StageFindings';
@@ -40,7 +40,7 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const { mine, turning, run, blocked } = useMayRun(tag);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
   const [frequency, setFrequency] = useState(5);
-  const [clear, setClear] = useState(false);
+  const [clear, setClear] = useClear(tag);
   const [seen, setSeen] = useState<number | null>(null);
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const what = lookAt[driven.kind];
@@ -87,7 +87,6 @@ function DirectionSheet({ model }: { model: MachineModel }) {
         entry={entry}
         label="Frequency"
         second={reached !== frequency ? `the drive will run at ${formatFigure(reached, 1)} Hz, its least` : 'slow enough to see, forward'}
-        figure={formatFigure(frequency, 1)}
         mark="C"
         testID="direction-frequency"
       />

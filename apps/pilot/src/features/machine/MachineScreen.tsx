@@ -3,9 +3,10 @@ import { useAudit } from '../../data/audit';
 import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
-import { formatFigure } from '@yare/core';
+import { formatFigure, typedFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useStandings } from '../../data/standings';
+import { isTold, sentenceOf } from '../../machine/logText';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { ProofShape } from '../../ui/shapes';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
@@ -13,7 +14,6 @@ import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { LeavingWork } from './LeavingWork';
 import { go } from '../../ui/go';
-import { stampedDecimals } from '../../machine/plateFigures';
 
 function PlanSheet({ model }: { model: MachineModel }) {
   const { machine } = model;
@@ -67,20 +67,13 @@ function PlanSheet({ model }: { model: MachineModel }) {
       <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
       <SheetRow
         label="Drives"
-        second={machine.drivenEstimated ? 'estimated from the motor: the survey takes it down' : 'as taken down'}
+        second={machine.drivenEstimated ? 'estimated from the motor until the survey records it' : 'as recorded'}
         text={kindNames[machine.driven.kind]}
       />
       {drivenFields[machine.driven.kind].map((f) => {
         const value = drivenFigure(machine.driven, f.key);
         return (
-          <SheetRow
-            key={f.key}
-            label={f.label}
-            second={f.second}
-            figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
-            unit={f.unit}
-            estimate={machine.drivenEstimated}
-          />
+          <SheetRow key={f.key} label={f.label} second={f.second} figure={typedFigure(value)} unit={f.unit} estimate={machine.drivenEstimated} />
         );
       })}
       <LearnedRows model={model} />
@@ -92,12 +85,12 @@ function PlanSheet({ model }: { model: MachineModel }) {
 function LearnedRows({ model }: { model: MachineModel }) {
   const { tag, learned } = model.machine;
   const keep = useKeepLearned(tag);
-  if (!learned?.values) return <SheetRow label="Learned from a recording" text="nothing yet" second="open a recording of a run to learn from it" />;
+  if (!learned?.values) return <SheetRow label="Model fitted to a run" text="not yet" second="open a recording of a run to fit the model to it" />;
   const inertia = learned.values.inertia;
   return (
     <>
       <SheetRow
-        label="Learned from a recording"
+        label="Model fitted to a run"
         second={`recording ${learned.recordingId ?? '–'} · ${learned.author} · ${when(learned.at)}`}
         text="in use"
         mark="M"
@@ -105,7 +98,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
       {inertia && model.draftSpec.ok && (
         <SheetRow
           label="Total inertia"
-          second={`learned, ± ${formatFigure(100 * inertia.spread, 1)} %`}
+          second={`fitted, ± ${formatFigure(100 * inertia.spread, 1)} %`}
           figure={formatFigure(model.draftSpec.spec.inertia, 4)}
           unit="kg·m²"
           mark="M"
@@ -114,8 +107,8 @@ function LearnedRows({ model }: { model: MachineModel }) {
       {keep.error && <Finding severity="error" sentence={keep.error.message} />}
       <Finding
         severity="good"
-        sentence="Look-aheads use what was learned. After a change of motor or load, put it aside and learn anew."
-        act="Put it aside"
+        sentence="Look-aheads use the fit. After a change of motor or load, discard it and fit again."
+        act="Discard the fit"
         onAct={() => keep.mutate({ recordingId: null, values: null })}
       />
     </>
@@ -133,11 +126,11 @@ function History({ tag }: { tag: string }) {
     );
   return (
     <>
-      {data.events.map((e) => (
+      {data.events.filter(isTold).map((e) => (
         <View key={e.id} paddingHorizontal={16} paddingVertical={8} borderBottomWidth={1} borderColor="$rule">
           <Second>{when(e.at)}</Second>
           <Body>
-            <Strong>{e.author}</Strong>: {e.action}
+            <Strong>{e.author}</Strong>: {sentenceOf(e)}
           </Body>
         </View>
       ))}

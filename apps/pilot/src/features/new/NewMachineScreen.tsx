@@ -23,7 +23,7 @@ import { go } from '../../ui/go';
 import { Segments } from '../../ui/Segments';
 import { Finding, Note, SectionHead, SheetFoot, StageHead } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
-import { addressEntry, figureRows, plateEntry, stampedDecimals } from '../../machine/plateFigures';
+import { addressEntry, figureRows, plateEntry } from '../../machine/plateFigures';
 
 const owner = 'new machine';
 /** The figures no computation can do without; the Plate stage asks for the rest. */
@@ -80,7 +80,7 @@ export function NewMachineScreen() {
           />
           <PlateRows plate={plate} figures={figures} />
           <SectionHead>Supply</SectionHead>
-          <EntryRow entry={voltage} second="line to line" figure={formatFigure(machine.voltage, 0)} mark="C" testID="new-supply" />
+          <EntryRow entry={voltage} second="line to line" mark="C" testID="new-supply" />
           <Segments
             label="Supply frequency and region"
             options={([50, 60] as const).map((r) => ({ value: r, text: `${r} Hz`, second: 'supply and factory start', testID: `new-${r}` }))}
@@ -88,13 +88,7 @@ export function NewMachineScreen() {
             onChoose={(region) => editNewMachine({ region })}
           />
           <DriveChoice machine={machine} />
-          <EntryRow
-            entry={address}
-            second="where the drive answers"
-            figure={machine.unitId === null ? '–' : String(machine.unitId)}
-            mark={machine.unitId === null ? '' : 'C'}
-            testID="new-unit"
-          />
+          <EntryRow entry={address} second="where the drive answers" mark={machine.unitId === null ? '' : 'C'} testID="new-unit" />
           <Note>
             What answers at this address is taken for the drive of this machine: settings are written there, and hold to run turns its motor. A drive
             that is not linked yet is told as no link; everything up to Write works without it.
@@ -164,10 +158,10 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
         const value = plate[r.field] as number | undefined;
         return (
           <EntryRow
+            least={0}
             key={r.field}
             entry={present(figures[i])}
             second={r.second}
-            figure={value === undefined ? '–' : formatFigure(value, stampedDecimals(value, 3))}
             mark={value === undefined ? '' : 'P'}
             testID={`new-${r.field}`}
           />

@@ -8,7 +8,7 @@ import type { LiveSample, MachineSummary } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useDevice } from '../../data/device';
 import { useConnected, useLive, useLiveValue } from '../../data/live';
-import { useHotkeys } from '../../ui/bar';
+import { moveFocus, useHotkeys } from '../../ui/keys';
 import { measure } from '../../ui/palette';
 import { StateShape, stateWord } from '../../ui/shapes';
 import { ActRow, Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
@@ -16,7 +16,8 @@ import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Waiting } from '../../ui/Waiting';
-import { isTold, sentenceOf } from './auditText';
+import { isTold, sentenceOf } from '../../machine/logText';
+import { KeyList } from '../../ui/KeyList';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 import { go } from '../../ui/go';
 
@@ -26,13 +27,8 @@ export function PlantScreen() {
   const wide = useWide();
   const machines = useMemo(() => data ?? [], [data]);
   const areas = useMemo(() => [...new Set(machines.map((m) => m.area))], [machines]);
-  const [inHand, setInHand] = useState(0);
-  useHotkeys([
-    { hotkey: 'arrowdown', onPress: () => setInHand((i) => Math.min(machines.length - 1, i + 1)) },
-    { hotkey: 'arrowup', onPress: () => setInHand((i) => Math.max(0, i - 1)) },
-    { hotkey: 'n', onPress: () => go('/new') },
-    { hotkey: 'enter', onPress: () => machines[inHand] && go(`/m/${machines[inHand].tag}`) },
-  ]);
+  const [help, setHelp] = useState(false);
+  useHotkeys(keysOfPlant(() => setHelp((h) => !h)));
   if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">
@@ -64,14 +60,28 @@ export function PlantScreen() {
           </View>
           <HowManyTurn machines={machines} />
         </View>
-        <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          <MachineRows machines={machines} areas={areas} inHand={wide ? machines[inHand]?.tag : undefined} />
+        <ScrollView {...{ dataSet: { sheet: true } }} style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
+          {help && wide && <KeyList rows={plantKeyRows} />}
+          <MachineRows machines={machines} areas={areas} />
         </ScrollView>
       </View>
       {wide && <LogPane />}
     </View>
   );
 }
+
+const keysOfPlant = (help: () => void) => [
+  { hotkey: 'arrowdown', text: 'down', onPress: () => moveFocus(1) },
+  { hotkey: 'arrowup', text: 'up', onPress: () => moveFocus(-1) },
+  { hotkey: 'n', text: 'new', onPress: () => go('/new') },
+  { hotkey: '?', text: 'help', onPress: help },
+];
+const plantKeyRows = [
+  ['↑ ↓', 'Go to a machine'],
+  ['Enter', 'Open it'],
+  ['N', 'Add a machine'],
+  ['?', 'This list'],
+] as const;
 
 /** The areas of the plant, beside the machines of a wide screen. */
 function Areas({ machines, areas }: { machines: readonly MachineSummary[]; areas: readonly string[] }) {
@@ -94,7 +104,7 @@ function Areas({ machines, areas }: { machines: readonly MachineSummary[]; areas
 }
 
 /** Every machine under its area, and what can be done with the plant. */
-function MachineRows({ machines, areas, inHand }: { machines: readonly MachineSummary[]; areas: readonly string[]; inHand?: string }) {
+function MachineRows({ machines, areas }: { machines: readonly MachineSummary[]; areas: readonly string[] }) {
   const connected = useConnected();
   const wide = useWide();
   return (
@@ -107,11 +117,11 @@ function MachineRows({ machines, areas, inHand }: { machines: readonly MachineSu
           {machines
             .filter((m) => m.area === a)
             .map((m) => (
-              <MachineRow key={m.tag} machine={m} inHand={m.tag === inHand} />
+              <MachineRow key={m.tag} machine={m} />
             ))}
         </Fragment>
       ))}
-      <ActRow text="Put a machine on record" second="its plate, its drive and where that answers" onPress={() => go('/new')} testID="new-machine" />
+      <ActRow text="Add a machine" second="nameplate, drive, Modbus address" onPress={() => go('/new')} testID="new-machine" />
       {!wide && <SectionHead>This device</SectionHead>}
       {!wide && <DeviceRows />}
       <SheetFoot />
@@ -129,7 +139,7 @@ function LogPane() {
         <Log />
       </ScrollView>
       <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
-        <Second>↑ ↓ choose a machine, Enter opens it, N puts one on record</Second>
+        <Second>? lists the keys</Second>
       </View>
     </View>
   );
@@ -151,8 +161,7 @@ function standingText(machines: readonly MachineSummary[], live: (tag: string) =
   return parts.join(', ');
 }
 
-const MachineRow = drawnWhenChanged(function MachineRow({ machine: m, inHand }: { machine: MachineSummary; inHand: boolean }) {
-  const palette = usePalette();
+const MachineRow = drawnWhenChanged(function MachineRow({ machine: m }: { machine: MachineSummary }) {
   const state = useLiveValue(m.tag, (s) => s?.state) ?? 'no link';
   const hertz = useLiveValue(m.tag, (s) => (s?.link === 'up' ? s.outputFrequency : null));
   const trip = useLiveValue(m.tag, (s) => s?.trip?.name);
@@ -163,14 +172,7 @@ const MachineRow = drawnWhenChanged(function MachineRow({ machine: m, inHand }: 
   ].join(' · ');
   return (
     <Pressable onPress={() => go(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
-      <View
-        flexDirection="row"
-        minHeight={64}
-        borderBottomWidth={1}
-        borderColor="$rule"
-        backgroundColor={inHand ? '$hand' : '$sheet'}
-        style={inHand ? { outline: `2px solid ${palette.plum}`, outlineOffset: -2 } : undefined}
-      >
+      <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet">
         <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
           <StateShape state={state} size={22} />
         </View>

@@ -1,7 +1,7 @@
 import { Fragment, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
-import { formatFigure, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
-import { figureRows, plateEntry, stampedDecimals } from '../../machine/plateFigures';
+import { otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
+import { figureRows, plateEntry } from '../../machine/plateFigures';
 import { StageFindings } from '../../machine/StageFindings';
 import { Choices } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
@@ -151,9 +151,9 @@ export function StampedRows({ model, state }: StampedProps) {
         return (
           <Fragment key={field}>
             <EntryRow
+              least={0}
               entry={entry}
               second={[value === null ? 'not stamped' : second, state.rounding(field)].filter(Boolean).join(' · ')}
-              figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
               mark={value === null ? '' : 'P'}
               testID={`plate-${field}`}
             />

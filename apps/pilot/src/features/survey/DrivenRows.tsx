@@ -1,11 +1,10 @@
 import { drivenFields, drivenFigure, kindNames } from '@yare/commissioning';
 import { useState } from 'react';
 import type { Driven, DrivenKind } from '@yare/contract';
-import { formatFigure, type StampedPlate, drivenFromMotor, present } from '@yare/core';
+import { type StampedPlate, drivenFromMotor, present } from '@yare/core';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { stampedDecimals } from '../../machine/plateFigures';
 
 /** The figures of what is driven, to be typed. */
 export const drivenEntries = (tag: string, driven: Driven, set: (driven: Driven) => void): Entry[] =>
@@ -71,10 +70,10 @@ export function DrivenRows({
         const estimate = estimated || (taken && value !== null && value === drivenFigure(suggested, f.key));
         return (
           <EntryRow
+            least={0}
             key={f.key}
             entry={present(entries[i])}
             second={value === null ? 'none fitted' : f.second}
-            figure={value === null ? '–' : formatFigure(value, stampedDecimals(value, 3))}
             mark={estimate ? 'W' : 'C'}
             estimate={estimate}
             testID={`driven-${f.key}`}

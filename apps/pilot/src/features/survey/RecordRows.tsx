@@ -18,7 +18,7 @@ export function RecordRows({
   asked: number | null;
   onAsked: (unitId: number | null) => void;
 }) {
-  const { tag, unitId } = machine;
+  const { tag } = machine;
   const record = useSetRecord(tag);
   const [typed, setTyped] = useState<{ name?: string; area?: string }>({});
   const line = (field: 'name' | 'area', caption: string) => {
@@ -43,14 +43,7 @@ export function RecordRows({
       <SectionHead right={machine.site}>{`The machine ${tag}`}</SectionHead>
       {line('name', 'Name')}
       {line('area', 'Area')}
-      <EntryRow
-        entry={address}
-        second="where its drive answers"
-        figure={String(asked ?? unitId)}
-        changed={asked !== null}
-        mark="C"
-        testID="record-unit"
-      />
+      <EntryRow entry={address} second="where its drive answers" changed={asked !== null} mark="C" testID="record-unit" />
       {asked !== null && (
         <Finding
           severity="act"

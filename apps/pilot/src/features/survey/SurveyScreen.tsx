@@ -3,7 +3,6 @@ import { useSurvey } from '../../data/survey';
 import { atHand, longCable, type MachineModel, surveyLacks, warmAmbient } from '@yare/commissioning';
 import { Fragment, useState } from 'react';
 import type { Driven, Survey } from '@yare/contract';
-import { formatFigure } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
@@ -62,7 +61,6 @@ function FigureRow({ row, survey, entry }: { row: Row; survey: Survey; entry: En
     <EntryRow
       entry={entry}
       second={value === null ? 'not taken down yet' : row.second}
-      figure={value === null ? '–' : formatFigure(value, 0)}
       mark={value === null ? '' : 'C'}
       testID={`survey-${row.field}`}
     />

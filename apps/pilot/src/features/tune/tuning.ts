@@ -3,6 +3,7 @@ import { tuneRows, type MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import { useKeep, useReadDrive } from '../../data/drive';
 import { live, useLiveValue, type TuneKind } from '../../data/live';
+import { useAfterRun } from '../../machine/MayTurn';
 import { useMayRun } from '../../data/mayRun';
 import { useProve } from '../../data/proofs';
 import { takeChanges } from '../../machine/takeChanges';
@@ -37,6 +38,7 @@ export function useTuning(model: MachineModel) {
   const { tag } = model.machine;
   const { mine, turning, run, blocked } = useMayRun(tag);
   const [answers, setAnswers] = useState<Answers>({ coupled: null, kind: 'standstill', clear: false });
+  useAfterRun(tag, () => setAnswers((a) => ({ ...a, clear: false })));
   const tune = run?.tune ?? null;
   const done = tune?.state === 'done' && run?.phase === 'ended';
   const busy = mine && tune !== null;

@@ -11,7 +11,7 @@ import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { LiveBelow, RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
-import { MayTurn } from '../../machine/MayTurn';
+import { MayTurn, useClear } from '../../machine/MayTurn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
@@ -34,7 +34,7 @@ const allowedText = (drive: DriveParameters | null): string =>
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name } = model.machine;
   const [frequency, setFrequency] = useState(10);
-  const [clear, setClear] = useState(false);
+  const [clear, setClear] = useClear(tag);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const entry: Entry = {
@@ -75,7 +75,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
         />
       )}
       <SectionHead>Before it turns</SectionHead>
-      <EntryRow entry={entry} label="Frequency" second={allowedText(drive)} figure={formatFigure(frequency, 1)} mark="C" testID="turn-frequency" />
+      <EntryRow entry={entry} label="Frequency" second={allowedText(drive)} mark="C" testID="turn-frequency" />
       {reached !== frequency && <Finding severity="warning" sentence={reachedText(frequency, reached)} />}
       <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
       {!(turning && mine) && <RunsByWhatIsInDrive model={model} />}

@@ -21,9 +21,9 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
   const { read, going } = writing;
   const count = toWrite.length;
   const write: Act = {
-    text: `Write ${extent === 'all' ? `all ${count}` : values(count)}`,
+    text: `Hold to write ${extent === 'all' ? `all ${count}` : values(count)}`,
     main: true,
-    hotkey: 'w',
+    held: true,
     disabled: writing.unsent || count === 0,
     onPress: () => {
       if (!going && count > 0) writing.start(toWrite.map((s) => s.code));

@@ -1,0 +1,125 @@
+import { fireEvent, waitFor } from '@testing-library/react';
+import { beDeafToSecondTouches, deafFor } from '../src/ui/deafness';
+
+let time = 0;
+let stop = (): void => undefined;
+/** What lies under the finger: the page below draws one thing there at a time. */
+let under: HTMLElement;
+beforeEach(() => {
+  time = 10_000;
+  document.body.innerHTML = '';
+  document.elementFromPoint = () => under;
+  stop = beDeafToSecondTouches(document, () => time);
+});
+afterEach(() => stop());
+
+function thing(text: string, onClick: () => void, attributes: Record<string, string> = {}): HTMLElement {
+  const node = document.createElement('div');
+  for (const [k, v] of Object.entries({ role: 'button', ...attributes })) node.setAttribute(k, v);
+  node.textContent = text;
+  node.addEventListener('click', onClick);
+  return node;
+}
+const draw = (node: HTMLElement) => {
+  document.body.replaceChildren(node);
+  under = node;
+};
+const tap = (x = 100, y = 700) => fireEvent.click(under, { clientX: x, clientY: y, detail: 1 });
+/** The page tells of what was drawn in a microtask. */
+const seen = () => waitFor(() => undefined);
+
+describe.each([150, 250, 600])('two taps %i ms apart', (apart) => {
+  test.each(['Go on to Plate', 'OK', 'Write 2 values', 'Hold to run'])('do not do what the first brought under the finger: %s', async (second) => {
+    const done = jest.fn();
+    draw(thing('First', () => draw(thing(second, done))));
+    tap();
+    await seen();
+    time += apart;
+    tap();
+    expect(done).not.toHaveBeenCalled();
+    time += deafFor;
+    tap();
+    expect(done).toHaveBeenCalledTimes(1);
+  });
+
+  test('tick what can be ticked once, though its words change with the tick', async () => {
+    let ticked = false;
+    const tick = thing('Nobody is at the shaft', () => {
+      ticked = !ticked;
+      tick.setAttribute('aria-checked', String(ticked));
+      tick.firstChild!.nodeValue = ticked ? 'Confirmed' : 'Nobody is at the shaft';
+    });
+    draw(tick);
+    tap();
+    await seen();
+    time += apart;
+    tap();
+    expect(ticked).toBe(true);
+  });
+
+  test('on a thing that stays as it is both count, whatever figure it shows; what stops is never deaf', async () => {
+    const typed = jest.fn();
+    const digit = thing('5', typed);
+    draw(digit);
+    tap();
+    digit.firstChild!.nodeValue = '6';
+    await seen();
+    time += apart;
+    tap();
+    expect(typed).toHaveBeenCalledTimes(2);
+    const stopped = jest.fn();
+    draw(thing('Stop and put back', stopped, { 'data-at-once': 'true' }));
+    await seen();
+    time += 10;
+    tap();
+    expect(stopped).toHaveBeenCalledTimes(1);
+  });
+});
+
+test('what comes under the finger late, when its answer is there, is deaf from then on', async () => {
+  const done = jest.fn();
+  const waits = thing('Reading…', () => undefined);
+  draw(waits);
+  tap();
+  time += 2000;
+  draw(thing('Write 2 values', done));
+  await seen();
+  time += 300;
+  tap();
+  expect(done).not.toHaveBeenCalled();
+});
+
+test('a finger elsewhere, a page moved by hand and a key that goes on mean what they touch', async () => {
+  const done = jest.fn();
+  const next = () => draw(thing('Next', done));
+  draw(thing('First', next));
+  tap();
+  await seen();
+  tap(100, 300);
+  expect(done).toHaveBeenCalledTimes(1);
+  draw(thing('First', next));
+  time += 10_000;
+  tap();
+  document.dispatchEvent(new Event('pointercancel'));
+  tap();
+  expect(done).toHaveBeenCalledTimes(2);
+});
+
+test('a key pressed twice does not do what the first press brought; Space ticks', async () => {
+  const done = jest.fn();
+  const first = thing('OK', () => (first.textContent = 'Undo this check'), { tabindex: '0' });
+  first.addEventListener('click', done);
+  draw(first);
+  first.focus();
+  fireEvent.click(first, { detail: 0 });
+  await seen();
+  time += 200;
+  fireEvent.click(first, { detail: 0 });
+  expect(done).toHaveBeenCalledTimes(1);
+  const ticked = jest.fn();
+  draw(thing('Screened', ticked, { role: 'checkbox', tabindex: '0' }));
+  // whoever goes to it by keys means it
+  fireEvent.keyDown(document.body, { key: 'Tab' });
+  fireEvent.keyDown(under, { key: ' ' });
+  expect(ticked).toHaveBeenCalledTimes(1);
+});
