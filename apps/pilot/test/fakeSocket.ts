@@ -38,6 +38,7 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   tag,
   at,
   link: 'up',
+  waits: null,
   state: 'ready',
   outputFrequency: 0,
   motorCurrent: 5,

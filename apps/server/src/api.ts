@@ -17,11 +17,12 @@ import { proofRoutes } from './proofs/routes';
 import { recordingRoutes } from './recordings/routes';
 import { sheetRoutes } from './sheets/routes';
 import { shortListRoutes } from './shortLists/routes';
+import { tripRoutes } from './trips/routes';
 import { surveyRoutes } from './survey/routes';
 import { writeRoutes } from './write/routes';
 
 const storing = new Set(['POST', 'PUT']);
-const clears = /\/(put-out|unlock|write\/stop)$/;
+const clears = /\/(put-out|unlock|write\/stop|trip\/reset)$/;
 
 export interface ApiOptions extends Context {
   sockets: Sockets;
@@ -59,6 +60,7 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
     sheetRoutes,
     shortListRoutes,
     surveyRoutes,
+    tripRoutes,
     writeRoutes,
   ])
     await app.register(routes, context);

@@ -23,6 +23,7 @@ import { closeInterrupted } from './recordings/recordings';
 import type { HoldTiming } from './runs/run';
 import { noteInDrive } from './sheets/sheets';
 import { Space } from './space';
+import { logTrips } from './trips/tripLog';
 
 export interface AppOptions {
   db: Db;
@@ -64,6 +65,7 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const sockets = new Sockets();
   const space = new Space(freeSpace ?? (async () => Infinity));
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
+  logTrips(db, fleet, (error) => log.error({ error }, 'a trip could not be logged'));
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
   return { context, sockets, runs };
 }

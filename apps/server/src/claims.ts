@@ -16,6 +16,7 @@ const doing: Record<Purpose, (c: Claim) => string> = {
   read: ({ who, tag }) => `${who} is reading the drive of ${tag}`,
   drive: ({ who, tag }) => `${who} is naming another drive for ${tag}`,
   address: ({ who, tag }) => `${who} is changing the Modbus address of ${tag}`,
+  reset: ({ who, tag }) => `${who} is resetting the trip of ${tag}`,
   bench: ({ who, tag }) => `${who} is building ${tag} on the bench`,
 };
 

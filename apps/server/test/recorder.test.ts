@@ -37,6 +37,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   trip: null,
   holder: 'here',
   command: 'Ines Calder, hold to run',
+  waits: null,
   unkept: false,
   ...more,
 });

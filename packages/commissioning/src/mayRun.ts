@@ -4,7 +4,7 @@ import type { LiveSample } from '@yare/contract';
 export type RunBlock = 'no link' | 'tripped' | 'turning' | 'asleep' | 'held' | 'other master';
 
 /** Whether a machine may be started as its drive was last seen: null when it may. The page shows it and the server acts on it. */
-export function runBlock(s: Pick<LiveSample, 'link' | 'state' | 'holder'>): RunBlock | null {
+export function runBlock(s: Pick<LiveSample, 'link' | 'state' | 'holder' | 'waits'>): RunBlock | null {
   if (s.link === 'down') return 'no link';
   switch (s.state) {
     case 'tripped':
@@ -16,7 +16,8 @@ export function runBlock(s: Pick<LiveSample, 'link' | 'state' | 'holder'>): RunB
     case 'asleep':
       return 'asleep';
     case 'held':
-      return 'held';
+      // a start at the terminals that waits to be given anew does not stand in the way of a hand on the button: it starts nothing by itself
+      return s.waits?.code === 'start contact' ? (s.holder === 'other' ? 'other master' : null) : 'held';
     default:
       return s.holder === 'other' ? 'other master' : null;
   }

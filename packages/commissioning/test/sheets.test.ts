@@ -63,7 +63,7 @@ describe('the keypad list', () => {
 
 describe('may it run', () => {
   const sample = (change: Partial<Parameters<typeof runBlock>[0]> = {}) =>
-    ({ link: 'up', state: 'ready', holder: 'terminals', ...change }) satisfies Parameters<typeof runBlock>[0];
+    ({ link: 'up', state: 'ready', holder: 'terminals', waits: null, ...change }) satisfies Parameters<typeof runBlock>[0];
 
   test.each([
     [sample(), null],
@@ -74,6 +74,9 @@ describe('may it run', () => {
     // it may wake by itself
     [sample({ state: 'asleep' }), 'asleep'],
     [sample({ state: 'held' }), 'held'],
+    [sample({ state: 'held', waits: { code: 'safe torque off', sentence: '' } }), 'held'],
+    // a start that waits to be given anew starts nothing by itself
+    [sample({ state: 'held', waits: { code: 'start contact', sentence: '' } }), null],
     [sample({ holder: 'other' }), 'other master'],
     // what stands in the way of the link stands before all else
     [sample({ link: 'down', state: 'tripped', holder: 'other' }), 'no link'],

@@ -29,7 +29,7 @@ export type StopCause =
   | 'fault';
 
 /** What a machine is claimed for: one act at a time. */
-export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench';
+export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench' | 'reset';
 
 /** Why a press was refused before anything was done. */
 export type RefusalCode = 'ticket' | 'late' | 'claimed' | 'no link' | 'not ready' | 'cannot measure' | 'no frequency' | 'disk' | 'fault';

@@ -1,4 +1,5 @@
 export * from './text';
+export * from './trip';
 export * from './literals';
 export * from './limits';
 export * from './people';

@@ -32,6 +32,11 @@ export const LiveSample = Type.Object(
     holder: literals(['terminals', 'here', 'other', 'unknown']),
     /** the same in words */
     command: Type.String(),
+    /** what it waits for before it starts from its terminals, though it is ready or would be; null when a start would start it */
+    waits: Type.Union([
+      Type.Object({ code: literals(['safe torque off', 'start contact']), sentence: Type.String() }, { additionalProperties: false }),
+      Type.Null(),
+    ]),
     unkept: Type.Boolean(),
   },
   { additionalProperties: false },

@@ -3,6 +3,7 @@ import type { DriveBook, BenchTrigger } from '@yare/contract';
 import { panelOf, type DemoMachine, type Panel } from '@yare/demo-plant';
 import {
   powerCycle,
+  inputsWord,
   powerOnControls,
   restingControls,
   scanControls,
@@ -208,7 +209,7 @@ export class SimulatedDrive {
     const wires = this.panel.wires(this.panelState, plant.wiring.externalHealthy, plant.hasFlow);
     const inputs = { closed: wires.closed, analogue: this.analogue(wires.knob), handSpeed: wires.handSpeed };
     scanControls(this.controls, this.controlSettings, m, inputs, this.link.holds, sensorStep);
-    m.inputs = wires.closed.reduce((bits, closed, i) => bits | (closed ? 1 << i : 0), (m.conditions.sto1 << 14) | (m.conditions.sto2 << 15));
+    m.inputs = inputsWord(wires.closed, [m.conditions.sto1, m.conditions.sto2]);
   }
 
   /** Share of the first analogue input's range, from the transmitter or from a knob wired in its place. */

@@ -18,6 +18,7 @@ export const keys = {
   write: (tag: string) => ['write', tag] as const,
   recordings: (tag: string) => ['recordings', tag] as const,
   recording: (id: number) => ['recording', id] as const,
+  trip: (tag: string, code: number) => ['trip', tag, code] as const,
   audit: ['audit'] as const,
 };
 

@@ -12,6 +12,7 @@ import { measure } from '../ui/palette';
 import { SheetFoot, StageHead } from '../ui/sheet';
 import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
+import { TripNotice } from './TripNotice';
 import { WhatIsNext } from './WhatIsNext';
 import { Second, Strong } from '../ui/text';
 import { useWide } from '../ui/theme';
@@ -119,6 +120,7 @@ export function MachineFrame(p: MachineFrameProps) {
               second={differText(p.model)}
               {...(!onPlan && { onMachine: () => go(`/m/${tag}`) })}
             />
+            {p.stage !== 'trip' && <TripNotice tag={tag} />}
             <EditTroubles model={p.model} />
             {help && wide && <KeyList rows={keyRows(p.acts)} />}
             {p.children}

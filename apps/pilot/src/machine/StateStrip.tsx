@@ -32,9 +32,11 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
     : up
       ? sample.trip
         ? sample.trip.name
-        : sample.holder === 'terminals'
-          ? 'Command: Terminals'
-          : sample.command
+        : sample.waits && state === 'held'
+          ? sample.waits.sentence
+          : sample.holder === 'terminals'
+            ? 'Command: Terminals'
+            : sample.command
       : (sample?.command ?? 'Drive does not answer');
   return (
     <View

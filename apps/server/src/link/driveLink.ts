@@ -50,6 +50,8 @@ export class DriveLink {
   private queue: Promise<unknown> = Promise.resolve();
   /** settings as last read: some families' words are shares of them */
   private values: Record<string, number> = {};
+  /** every setting was read since the connection stands */
+  known = false;
   /** how many requests of anybody's were never answered */
   losses = 0;
   /** control word and reference as last commanded, in the drive's own counts; null before the first */
@@ -82,6 +84,7 @@ export class DriveLink {
   close(): void {
     const client = this.client;
     this.client = null;
+    this.known = false;
     this.values = {};
     client?.close(() => undefined);
   }
@@ -149,6 +152,7 @@ export class DriveLink {
       block.settings.forEach((s, n) => (values[s.code] = fromWord(data[n] ?? 0, s.step, s.signed)));
     }
     this.values = values;
+    this.known = true;
     return values;
   }
 

@@ -1,4 +1,4 @@
-import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
+import { asleepBit, inputsTold, stateFromStatusWord, waitsFor, DriveState, type WaitsFor } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById, DriveSettings, type Region } from '@yare/books';
@@ -34,6 +34,8 @@ export interface Station {
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
   unitId: number;
+  /** what it was seen to wait for in the sample before: only what lasts is told */
+  waited: WaitsFor | null;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -56,6 +58,7 @@ const noLink = (tag: string): LiveSample => ({
   trip: null,
   holder: 'unknown',
   command: 'Drive does not answer',
+  waits: null,
   unkept: false,
 });
 
@@ -77,6 +80,11 @@ export function stateOf(status: number, reference: number): LiveSample['state'] 
       return 'held';
   }
 }
+
+const waitSentence: Record<WaitsFor, string> = {
+  'safe torque off': 'Safe torque off is open: close both channels',
+  'start contact': 'The start contact is still closed: open it, then close it',
+};
 
 /** Samples every linked drive once, whoever watches, and hands the samples on. */
 export class Fleet {
@@ -106,6 +114,7 @@ export class Fleet {
       fast: false,
       measuring: false,
       unitId: m.unitId,
+      waited: null,
       settingsReadAt: -Infinity,
     };
     this.stations.set(m.tag, station);
@@ -201,16 +210,30 @@ export class Fleet {
     for (const listener of this.listeners) listener(sample);
   }
 
+  /** What a drive that stands waits for, once two samples have said so: between a start and its first turn there is nothing to wait for. */
+  private waitsOf(station: Station, w: Record<LiveWord, number>, state: LiveSample['state'] | null): WaitsFor | null {
+    const { settings, book, known } = station.link;
+    const inputs = book.terminals.filter((t) => t.kind === 'digital in').length;
+    const now =
+      known && (state === 'ready' || state === 'held')
+        ? waitsFor(settings.controls().terminals, inputsTold(w.inputs, inputs), w.analogueInput / 100)
+        : null;
+    const lasts = now !== null && now === station.waited;
+    station.waited = now;
+    return lasts ? now : null;
+  }
+
   private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
     const { book } = station.link;
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
     const commandOnLink = w.commandHolder === onLink;
     const state = stateOf(w.status, w.reference);
+    const waits = this.waitsOf(station, w, commandOnLink ? null : state);
     return {
       tag: station.tag,
       at: Date.now(),
       link: 'up',
-      state: state === 'stopping' && station.measuring ? 'running' : state,
+      state: state === 'stopping' && station.measuring ? 'running' : state === 'ready' && waits ? 'held' : state,
       outputFrequency: w.outputFrequency,
       motorCurrent: w.motorCurrent,
       busVoltage: w.busVoltage,
@@ -229,6 +252,7 @@ export class Fleet {
             : { code: w.tripCode, name: `Code ${w.tripCode}`, sentence: 'The drive book does not list this code.' },
       holder: !commandOnLink ? 'terminals' : station.holder === null ? 'other' : 'here',
       command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
+      waits: waits && { code: waits, sentence: waitSentence[waits] },
       unkept: w.unkept !== 0,
     };
   }

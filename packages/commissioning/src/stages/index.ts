@@ -8,7 +8,7 @@ import { motionStage } from './motion';
 import { plateStage } from './plate';
 import { protectionStage } from './protection';
 import { surveyStage } from './survey';
-import { benchTool, recordingsTool, settingsTool, turnTool } from './tools';
+import { benchTool, recordingsTool, settingsTool, tripTool, turnTool } from './tools';
 import { tuneStage } from './tune';
 import { writeStage } from './write';
 
@@ -26,6 +26,7 @@ const definitions = [
   settingsTool,
   turnTool,
   recordingsTool,
+  tripTool,
   benchTool,
 ] as const;
 

@@ -26,6 +26,14 @@ export const recordingsTool = defineStage({
   standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', text: `${recordings} kept` } : { proof: 'not yet', text: 'none yet' }),
 });
 
+export const tripTool = defineStage({
+  path: 'trip',
+  name: 'Trip',
+  key: 'e',
+  tool: true,
+  standing: () => ({ proof: 'not yet', text: 'what a tripped drive says, and its reset' }),
+});
+
 export const benchTool = defineStage({
   path: 'bench',
   name: 'Bench',

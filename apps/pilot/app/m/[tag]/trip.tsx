@@ -1,0 +1,1 @@
+export { TripScreen as default } from '../../../src/features/trip/TripScreen';
