@@ -68,6 +68,6 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     expect(present(present(rows[0]).values.inertia).spread).toBeLessThan(0.4);
     await page.goto(`${stack.url}/m/P-11/motion`);
     await expect(page.getByText('learned from a recording').first()).toBeVisible();
-    await expect(page.getByTestId('what-if-coast')).toContainText('Stands after', { timeout: 20_000 });
+    await expect(page.getByTestId('what-if-coast')).toContainText('The motor stops in', { timeout: 20_000 });
   });
 });

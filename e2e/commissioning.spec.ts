@@ -38,7 +38,7 @@ async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<num
 async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
   await test.step('work plan: nothing is proved yet, leaving says what stays open', async () => {
     await page.goto(`${stack.url}/m/C-21`);
-    await expect(page.getByTestId('stage-survey')).toContainText('not taken down');
+    await expect(page.getByTestId('stage-survey')).toContainText('not recorded');
     await page.getByTestId('stop-here').tap();
     await expect(page.getByText(/Stopping here leaves unproved: Survey/)).toBeVisible();
     await page.getByRole('button', { name: 'Leave it so' }).tap();
@@ -49,7 +49,7 @@ async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
 
   await test.step('survey: supply, place, cable', async () => {
     await page.getByTestId('survey-why').fill('Imported belt, new drive');
-    await page.getByTestId('survey-why-set').tap();
+    await page.getByTestId('survey-why').blur();
     await enter(page, 'survey-ambient', '38');
     await enter(page, 'survey-altitude', '90');
     await enter(page, 'survey-cableLength', '60');

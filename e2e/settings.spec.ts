@@ -52,7 +52,7 @@ async function tenDamaged(page: Page, draft: () => Promise<Draft>, csv: string, 
     const damaged: Array<[text: string, line: number, says: RegExp]> = [
       [lines.slice(1).join('\r\n'), 1, /The first line must name the columns/],
       [with3a((l) => l.replace('3a,', '77x,')), at('3a'), /has no setting "77x"/],
-      [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a figure/],
+      [with3a((l) => l.replace(',2,', ',quick,')), at('3a'), /"quick" is not a number/],
       [with3a((l) => l.replace(',2,', ',99999,')), at('3a'), /99999\ss is outside/],
       [with3a((l) => l.replace(',s,', ',min,')), at('3a'), /is counted in s, not in "min"/],
       [with3a(() => '3a,Acceleration time,2'), at('3a'), /ends too soon/],

@@ -77,6 +77,27 @@ describe('how far a stage is', () => {
     expect(standing('direction', context([proof('direction', 'direction', {}, 'failed')])).proof).toBe('act');
   });
 
+  test('a figure changed and changed back voids nothing, nor does one the proof did not rely on', () => {
+    const before = context([proof('direction', 'direction', { 'plate power': 3, 'plate speed': 1760, 'plate connection': 'star' })]);
+    expect(standing('direction', before).proof).toBe('proved');
+    // the plate is at another revision, with the same figures, or another current
+    const { machine } = model;
+    const edited = (change: object) =>
+      demoModel('C-21', { machine: { plate: { ...machine.plate, revision: 7, plate: { ...machine.plate.plate, ...change } } } });
+    const state = (change: object) =>
+      itemStanding(
+        proof('direction', 'direction', { 'plate power': 3, 'plate speed': 1760, 'plate connection': 'star' }),
+        standsNow(edited(change), survey),
+      );
+    expect(state({})).toEqual({ state: 'passed' });
+    expect(state({ current: 4.1 })).toEqual({ state: 'passed' });
+    expect(state({ speed: 1750 })).toEqual({ state: 'stale', changed: ['plate speed'] });
+    expect(changedText(model, ['plate speed', 'survey ambient'])).toBe('the speed on the nameplate and the ambient temperature');
+    const mounted = proof('before-power', 'mounted', { 'survey ambient': survey.ambient });
+    expect(itemStanding(mounted, standsNow(model, { ...survey, altitude: 900 }))).toEqual({ state: 'passed' });
+    expect(itemStanding(mounted, standsNow(model, { ...survey, ambient: 50 }))).toMatchObject({ state: 'stale' });
+  });
+
   test('another drive makes every proof of the old one stale', () => {
     const other = demoModel('C-21', { machine: { driveRevision: 2 } });
     const now = standsNow(other, survey);

@@ -64,7 +64,7 @@ test('the look-ahead of the demo draft is told as a trip with its way out, and a
   });
   const slow = told({ '3b': { value: 12, source: 'chosen' } });
   expect(slow.map((f) => f.severity)).toEqual(['good', 'good']);
-  expect(present(slow[0]).sentence).toMatch(/^The DC bus peaks at \d+ V; it trips at 800 V\. The shaft stands after/);
+  expect(present(slow[0]).sentence).toMatch(/^The DC bus peaks at \d+ V; it trips at 800 V\. The motor stops in/);
   const tight = told({ '4d': { value: 6, source: 'chosen' } });
   expect(tight.some((f) => f.row === 'accelerationTime' && f.severity !== 'good')).toBe(true);
 });
@@ -76,7 +76,7 @@ test('a heavy fan whose ramp waits all the way is warned of, not called good', (
   const told = motionFindings(spec, lookAheadRun(spec, planFor(spec, spec.drive.maximumFrequency))).filter((f) => f.row === 'decelerationTime');
   expect(told.map((f) => f.severity)).not.toContain('good');
   expect(told[0]).toMatchObject({
-    offer: 'Use a ramp that never waits',
+    offer: 'Use the shortest ramp without ramp hold',
     sentence: expect.stringContaining('it still turns when the look-ahead ends'),
   });
 });

@@ -294,7 +294,7 @@ describe('Work plan and plant', () => {
     await open(<MachineScreen />);
     expect(screen.getByText(new RegExp(`\\d of ${stages.filter((s) => s.number !== null).length} proved`))).toBeTruthy();
     await touchRow('stop-here');
-    expect(screen.getByText(/^Stopping here leaves unproved: Survey \(supply, place and cable not taken down\); Before power/)).toBeTruthy();
+    expect(screen.getByText(/^Stopping here leaves unproved: Survey \(supply, place and cable not recorded\); Before power/)).toBeTruthy();
     await touchText('Leave it so');
     expect(server.of('P-11').proofs).toEqual([expect.objectContaining({ stage: 'plan', item: 'left', outcome: 'failed', author: 'Ines Calder' })]);
     expect(screen.getByText(/^Ines Calder left .* with unproved: Survey, Before power/)).toBeTruthy();

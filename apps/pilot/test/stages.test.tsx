@@ -63,8 +63,8 @@ describe('any page of a machine', () => {
 describe('Survey', () => {
   test('what nobody took down is a dash, named in a note, and becomes a revision with its author', async () => {
     await open(<SurveyScreen />);
-    expect(row('survey-ambient').textContent).toContain('not taken down yet');
-    expect(screen.getByText(/Still to be taken down: .*ambient.*altitude/)).toBeTruthy();
+    expect(row('survey-ambient').textContent).toContain('not recorded');
+    expect(screen.getByText(/Still to be recorded: .*ambient.*altitude/)).toBeTruthy();
     await type('survey-ambient', '45');
     expect(server.bodies('PUT', '/machines/C-21/survey')).toEqual([
       expect.objectContaining({ revision: 0, author: 'Ines Calder', survey: expect.objectContaining({ ambient: 45, altitude: null, voltage: 400 }) }),
@@ -111,7 +111,8 @@ describe('Survey', () => {
   test('why it is done is kept in words', async () => {
     await open(<SurveyScreen />);
     fireEvent.change(row('survey-why'), { target: { value: '  after a flood  ' } });
-    await touchRow('survey-why-set');
+    fireEvent.blur(row('survey-why'));
+    await settled();
     expect(present(server.of('C-21').survey).survey.why).toBe('after a flood');
   });
 

@@ -97,7 +97,7 @@ describe('what may not be started is said on the button', () => {
   });
 });
 
-describe('Turn it', () => {
+describe('Test run', () => {
   test('a short touch starts nothing; held, it is asked for and repeated; let go, it is released', async () => {
     await open(<TurnScreen />);
     await stands();

@@ -85,7 +85,7 @@ function checked({ settings }: FileHead, raw: readonly RawValue[]): FileReading 
     const first = lineOf.get(r.code);
     if (!s) fault(r.line, `${settings.book.family} has no setting "${r.code}".`);
     else if (first !== undefined) fault(r.line, `${r.code} ${s.name} stands already in line ${first}.`);
-    else if (r.value === null) fault(r.line, `${r.code} ${s.name}: "${r.asWritten}" is not a figure.`);
+    else if (r.value === null) fault(r.line, `${r.code} ${s.name}: "${r.asWritten}" is not a number.`);
     else if (r.unit !== s.unit) fault(r.line, `${r.code} ${s.name} is counted in ${s.unit || 'no unit'}, not in "${r.unit}".`);
     else if (!isSource(r.source)) fault(r.line, `${r.code} ${s.name}: "${r.source}" is not a source of a value.`);
     else if (s.access !== 'read') {

@@ -2,7 +2,7 @@ import { storedValue, type DriveSettings, type Setting } from '@yare/books';
 
 /** Settings whose draft, as the drive would store it, is not what the drive holds; what can only be read is left out. */
 export const differing = (draft: DriveSettings, inDrive: DriveSettings): Setting[] =>
-  draft.all.filter((s) => s.access !== 'read' && storedValue(s, draft.value(s)) !== inDrive.value(s));
+  draft.all.filter((s) => s.access !== 'read' && storedValue(s, draft.value(s)) !== storedValue(s, inDrive.value(s)));
 
 /** Settings that are not as from the factory, as the drive would store them. */
 export const notAsFactory = (settings: DriveSettings): Setting[] => settings.all.filter((s) => isChanged(settings, s));

@@ -1,6 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import type { Survey } from '@yare/contract';
-import type { SettingRole } from '@yare/core';
+import type { SettingRole, StampedPlate } from '@yare/core';
 import type { Checked, Finding } from './checked';
 import type { MachineModel } from './model';
 import { stageOfItems, type ItemStanding } from './proof';
@@ -12,16 +12,19 @@ export interface Section {
   roles: readonly SettingRole[];
 }
 
+/** Figures of the survey that a proof may stand on. */
+export type SurveyField = 'voltage' | 'frequency' | 'phases' | 'ambient' | 'altitude' | 'cableLength';
+
 /** What a proof stands on, so that it counts no longer when that changes. */
 export interface Relies {
   /** settings in the drive by role */
   roles?: readonly SettingRole[];
   /** every setting that takes a figure of the plate */
   plateSettings?: true;
-  /** the plate as it is entered */
-  plate?: boolean;
-  /** supply and place */
-  survey?: boolean;
+  /** figures of the plate */
+  plate?: ReadonlyArray<keyof StampedPlate>;
+  /** figures of supply and place */
+  survey?: readonly SurveyField[];
 }
 
 /** One test of a stage. */
@@ -77,7 +80,7 @@ export function against(m: MachineModel, stage: string): Standing | null {
 /** What changed, in words a person knows. */
 export function changedText({ drafted }: Pick<MachineModel, 'drafted'>, changed: readonly string[]): string {
   const text = changed.map((name) => {
-    if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : name;
+    if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : (groundNames[name] ?? name);
     const code = name.slice(settingPrefix.length);
     const s = drafted.at(code);
     return s ? `${s.name.toLowerCase()} ${s.code}` : code;
@@ -85,8 +88,35 @@ export function changedText({ drafted }: Pick<MachineModel, 'drafted'>, changed:
   return text.length > 2 ? `${text.slice(0, 2).join(', ')} and ${text.length - 2} more` : text.join(' and ');
 }
 
-/** In what a proof relied on, a setting stands under this and its code. */
+/** In what a proof relied on, a setting stands under this and its code, and figures of plate and survey under theirs and their field. */
 export const settingPrefix = 'setting ';
+export const platePrefix = 'plate ';
+export const surveyPrefix = 'survey ';
+
+/** How a person calls what a proof relied on. */
+const groundNames: Readonly<Record<string, string>> = {
+  'plate power': 'the output on the nameplate',
+  'plate voltage': 'the voltage on the nameplate',
+  'plate current': 'the current on the nameplate',
+  'plate connection': 'the connection on the nameplate',
+  'plate speed': 'the speed on the nameplate',
+  'plate leads': 'the leads in the terminal box',
+  'plate joined': 'how the leads are joined',
+  'survey voltage': 'the supply voltage',
+  'survey frequency': 'the supply frequency',
+  'survey phases': 'the number of phases',
+  'survey ambient': 'the ambient temperature',
+};
+
+type Grounds = Record<string, number | string | null>;
+
+/** The figures of plate and survey a proof stands on, by name. */
+export function groundsOf({ relies }: ProofDefinition, plate: StampedPlate, survey: Pick<Survey, SurveyField>): Grounds {
+  return Object.fromEntries([
+    ...(relies.plate ?? []).map((field) => [`${platePrefix}${field}`, plate[field] ?? null]),
+    ...(relies.survey ?? []).map((field) => [`${surveyPrefix}${field}`, survey[field]]),
+  ]) as Grounds;
+}
 
 /** A stage whose standing is that of tests somebody made. */
 export function ofItems(m: MachineModel, items: readonly ItemStanding[], text: { passed: string; open: string }): Standing {
@@ -109,5 +139,5 @@ export function ofItems(m: MachineModel, items: readonly ItemStanding[], text: {
 export function reliesOn({ relies }: ProofDefinition, settings: DriveSettings): { settings: string[]; plate: boolean; survey: boolean } {
   const ofPlate = relies.plateSettings ? settings.all.filter((s) => s.plate && s.access !== 'read') : [];
   const codes = [...settings.having(relies.roles ?? []), ...ofPlate].map((s) => s.code);
-  return { settings: [...new Set(codes)], plate: relies.plate ?? false, survey: relies.survey ?? false };
+  return { settings: [...new Set(codes)], plate: relies.plate !== undefined, survey: relies.survey !== undefined };
 }

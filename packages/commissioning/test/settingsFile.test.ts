@@ -59,7 +59,7 @@ describe('a damaged file is told by its line, and gives nothing', () => {
   test.each([
     ['no column names', csv.slice(1).join('\n'), 1, 'The first line must name the columns'],
     ['a code this drive has not got', withLine('3a', (l) => l.replace('3a', '77x')), row('3a') + 1, 'has no setting "77x"'],
-    ['a word for a figure', withLine('3a', (l) => l.replace(',10,', ',ten,')), row('3a') + 1, '"ten" is not a figure'],
+    ['a word for a figure', withLine('3a', (l) => l.replace(',10,', ',ten,')), row('3a') + 1, '"ten" is not a number'],
     ['out of range', withLine('3a', (l) => l.replace(',10,', ',99999,')), row('3a') + 1, '99999 s is outside'],
     ['another unit', withLine('3a', (l) => l.replace(',s,', ',min,')), row('3a') + 1, 'is counted in s, not in "min"'],
     ['a line that ends too soon', withLine('3a', () => '3a,Acceleration time,10'), row('3a') + 1, 'ends too soon'],
@@ -88,7 +88,7 @@ describe('a damaged file is told by its line, and gives nothing', () => {
     ['another format', '{\n  "format": "something else"\n}', 1, 'not a yare settings sheet'],
     ['a later edition', json.replace('"edition": 1', '"edition": 9'), 3, 'Edition 9'],
     ['another family', json.replace('"book": "osier-g"', '"book": "withy"'), 5, 'for drive book "withy"'],
-    ['a text for a figure', json.replace(/("code": "3a",\n.*\n\s*"value": )[\d.]+/, '$1"soon"'), jsonLine(json, '"3a"'), '"soon" is not a figure'],
+    ['a text for a figure', json.replace(/("code": "3a",\n.*\n\s*"value": )[\d.]+/, '$1"soon"'), jsonLine(json, '"3a"'), '"soon" is not a number'],
     ['out of range', json.replace(/("code": "3a",\n.*\n\s*"value": )[\d.]+/, '$1-4'), jsonLine(json, '"3a"'), '-4 s is outside'],
   ])('JSON: %s', (_name, text, line, sentence) => {
     expect(faultsOf(settingsFromFile(head, text))[0]).toEqual({ line, sentence: expect.stringContaining(sentence) });

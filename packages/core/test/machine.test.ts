@@ -125,7 +125,7 @@ test('a stop too fast for the inertia trips on overvoltage, a slower one does no
 test('the ramp waits on a high bus when told to: no trip, a longer stop', () => {
   const s = lookAheadRun(spec({ decelerationTime: 1, busRampHold: 1 }, noLoad, 0.15), { reference: 50, runTime: 1, longest: 80 }).summary;
   expect(s.trip).toBeNull();
-  expect(s.heldStopping).toBe(true);
+  expect(s.heldStopping).toBe('high bus');
   expect(s.stopTime).toBeGreaterThan(1.5);
 });
 
@@ -141,7 +141,7 @@ test('the shortest stop is what the model says: it does not trip, and three quar
 test('the current limit stretches the start and keeps the current near it', () => {
   const s = spec({ accelerationTime: 0.5, stopMode: 1, currentLimit: 20 }, noLoad, 0.6);
   const { summary } = lookAheadRun(s, { reference: 50, runTime: 1, longest: 90 });
-  expect(summary.heldStarting).toBe(true);
+  expect(summary.heldStarting).toBe('current limit');
   expect(summary.startTime).toBeGreaterThan(1);
   expect(summary.peakCurrent).toBeLessThan(20 * 1.25);
   expect(summary.trip).toBeNull();

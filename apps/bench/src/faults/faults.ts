@@ -84,7 +84,7 @@ export const faults: readonly Fault[] = [
   {
     id: 'leads',
     name: 'Two motor leads changed over',
-    what: 'The field turns the other way: forward is backward at the shaft. Put right, the leads are wired as the machine wants.',
+    what: 'The field turns the other way: forward is backward at the shaft. Once it is cleared, the leads are wired as the machine wants.',
     applies: any,
     ...condition('phasesSwapped', 1, 0),
   },

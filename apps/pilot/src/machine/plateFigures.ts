@@ -53,7 +53,7 @@ export function plateEntry(
 /** Where a drive answers on the plant's link, to be typed. */
 export const addressEntry = (owner: string, value: number | null, onSet: (unitId: number) => void): Entry => ({
   id: `${owner} address`,
-  label: 'Address on the link',
+  label: 'Modbus address',
   value,
   unit: '',
   decimals: 0,

@@ -1,6 +1,6 @@
 import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
 import { bookById, ratingOf } from '@yare/books';
-import { contradictedBy, groundOf, settingPrefix, surveyGround } from '@yare/commissioning';
+import { contradictedBy, groundOf, groundsOf, proofAt, settingPrefix, surveyGround } from '@yare/commissioning';
 import { Plan, Problem, Proof, ProofEdit, TagParams } from '@yare/contract';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
@@ -29,12 +29,15 @@ async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {
 /** What a proof stands on at this moment: settings as they are in the drive, revision of the plate, supply and place as surveyed, which drive it is. */
 async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['relied']> {
   const inDrive = await latestSheet(db, m, 'in drive');
-  const survey = edit.survey ? await surveyOf(db, m.id) : null;
+  const survey = (await surveyOf(db, m.id))?.survey ?? groundOf(m.supply);
+  const plate = await plateOf(db, m.id);
+  const definition = proofAt(edit.stage, edit.item);
   return {
     drive: m.drive_revision,
     ...Object.fromEntries(edit.settings.map((code) => [`${settingPrefix}${code}`, inDrive?.values[code]?.value ?? null])),
-    ...(edit.plate && { plate: (await plateOf(db, m.id)).revision }),
-    ...(edit.survey && { survey: surveyGround(survey?.survey ?? groundOf(m.supply)) }),
+    ...(definition
+      ? groundsOf(definition, plate.plate, survey)
+      : { ...(edit.plate && { plate: plate.revision }), ...(edit.survey && { survey: surveyGround(survey) }) }),
   };
 }
 

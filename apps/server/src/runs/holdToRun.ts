@@ -84,7 +84,7 @@ export class HoldToRun {
       const refusal = refusalFor(station, tag);
       if (refusal) throw new HoldRefused('not ready', refusal);
       if (tune && !station.link.book.words.tune)
-        throw new HoldRefused('cannot measure', `${station.link.book.family} cannot measure a motor. Learn from a recorded run instead.`);
+        throw new HoldRefused('cannot measure', `${station.link.book.family} cannot measure a motor. Fit the model to a recorded run instead.`);
       if (!tune && frequency === 0) throw new HoldRefused('no frequency', 'Choose a frequency other than zero.');
     } catch (error) {
       giveBack();

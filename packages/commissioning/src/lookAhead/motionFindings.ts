@@ -1,5 +1,5 @@
 import type { BandQuantity } from './band';
-import { formatFigure, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { formatFigure, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
 export interface MotionFinding {
@@ -22,10 +22,35 @@ const tripText: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
   driveOverload: () => 'the drive overload trips',
   stall: () => 'the motor stands at the current limit',
   brakeResistor: () => 'the brake resistor is too hot',
+  driveTemperature: () => 'the drive is too hot',
+  lowLoad: () => 'the underload protection trips',
+  noFlow: () => 'the no-flow protection trips',
+  settingsConflict: () => 'two settings contradict each other',
 };
 
 /** What trips, as a clause with its level. */
-export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripText[cause]?.(spec) ?? 'the drive trips';
+export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripText[cause]?.(spec) ?? 'a protection trips';
+
+const cap = (text: string): string => text.replace(/^./, (c) => c.toUpperCase());
+
+/** What to do about a start that trips, where more time does not help. */
+const startWayOut: Partial<Record<TripCause, string>> = {
+  lowLoad: 'Set its level below what the machine draws, or longer to act.',
+  noFlow: 'Let it wait until there is flow.',
+  settingsConflict: 'See the settings sheet.',
+};
+
+/** What holds a ramp back, with its level. */
+const holder: Record<HeldBy, (m: MachineSpec) => string> = {
+  'current limit': (m) => `the current limit of ${a(m.drive.currentLimit)}`,
+  'torque limit': (m) => `the torque limit of ${formatFigure(100 * m.drive.torqueLimit, 0)} %`,
+  'high bus': () => 'the high DC bus',
+};
+const wayOut: Record<HeldBy, string> = {
+  'current limit': 'Raise the limit within what motor and drive carry',
+  'torque limit': 'Raise the torque limit within what motor and machine carry',
+  'high bus': 'Allow more time',
+};
 
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
@@ -43,27 +68,28 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       row: 'decelerationTime',
       severity: 'error',
       ...(r.trip.cause === 'overvoltage' && { offer: 'Use the shortest safe' }),
-      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive trips and the motor coasts.`,
+      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive switches off and the motor coasts.`,
     });
   } else if (r.trip) {
     out.push({
       row: 'accelerationTime',
       severity: 'error',
-      sentence: `Starting in ${s(up)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time)}: the drive trips. Allow more time or find what loads the motor.`,
+      sentence: `Starting in ${s(up)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time)}. ${startWayOut[r.trip.cause] ?? 'Allow more time or find what loads the motor.'}`,
     });
   }
   if (!r.trip && r.startTime === null) {
+    const by = r.heldStarting;
     out.push({
       row: 'accelerationTime',
       severity: 'error',
-      sentence: `It never reaches ${formatFigure(top, 1)} Hz: the current limit of ${a(spec.drive.currentLimit)} holds it back. Raise the limit within what motor and drive carry, or lower the maximum frequency.`,
+      sentence: `It does not reach ${formatFigure(top, 1)} Hz within the look-ahead${by ? `: ${holder[by](spec)} holds it back. ${wayOut[by]}, or lower the maximum frequency.` : ': the ramp is longer than that.'}`,
     });
   }
   if (r.startTime !== null && r.heldStarting && r.startTime > up * (top / spec.drive.motorFrequency) * 1.05) {
     out.push({
       row: 'accelerationTime',
       severity: 'warning',
-      sentence: `The current limit holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
+      sentence: `${cap(holder[r.heldStarting](spec))} holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
     });
   }
   const neverStands = !r.trip && r.startTime !== null && r.stopTime === null;
@@ -71,16 +97,16 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     out.push({
       row: 'decelerationTime',
       severity: 'warning',
-      sentence: `The ramp waits for the high DC bus almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
-      offer: 'Use a ramp that never waits',
+      sentence: `Ramp hold on high DC bus acts almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
+      offer: 'Use the shortest ramp without ramp hold',
     });
   }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
     out.push({
       row: 'decelerationTime',
       severity: 'warning',
-      sentence: `The ramp waits for the high DC bus: the stop takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips. A ramp that never waits is longer: it gives back the most at full speed.`,
-      offer: 'Use a ramp that never waits',
+      sentence: `Ramp hold on high DC bus lengthens the stop: it takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips. A ramp without ramp hold has to be longer: the motor gives back the most at full speed.`,
+      offer: 'Use the shortest ramp without ramp hold',
     });
   }
   if (!r.trip && r.startTime !== null) {
@@ -89,7 +115,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       row: 'decelerationTime',
       severity: room < 25 || neverStands ? 'warning' : 'good',
       ...(room < 25 && { offer: 'Use the shortest safe' }),
-      sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The shaft stands after ${within(r.stopTime, 'stop time', s)}.`}`,
+      sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}`,
     });
     out.push({
       row: 'currentLimit',

@@ -56,7 +56,7 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
   const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current. ` : '';
   return {
     label,
-    sentence: `${by}Stands after ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; the ramp waits for the bus' : ''}.`,
+    sentence: `${by}The motor stops in ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; ramp hold acts on the high bus' : ''}.`,
     severity: room < 25 ? 'warning' : 'good',
     figure: s(r.stopTime),
     unit: 's',

@@ -27,7 +27,7 @@ export const powerChecks: readonly PowerCheck[] = [
     id: 'mounted',
     name: 'Drive mounted',
     how: 'Upright, clear above and below, nothing blows hot air into it, ambient as surveyed.',
-    relies: { survey: true },
+    relies: { survey: ['ambient'] },
   },
   {
     id: 'motorEarth',
@@ -39,7 +39,7 @@ export const powerChecks: readonly PowerCheck[] = [
     id: 'links',
     name: 'Links in the terminal box',
     how: 'As drawn on the Plate stage for the connection entered there.',
-    relies: { plate: true },
+    relies: { plate: ['voltage', 'connection', 'leads', 'joined'] },
   },
   {
     id: 'insulation',
@@ -60,7 +60,12 @@ export const powerChecks: readonly PowerCheck[] = [
     how: 'Protective earth of the supply; a second one where the leakage current asks for it.',
     relies: eye,
   },
-  { id: 'supplyPhases', name: 'Supply phases', how: 'Line terminals, fuses as the drive asks, tightened.', relies: { survey: true } },
+  {
+    id: 'supplyPhases',
+    name: 'Supply phases',
+    how: 'Line terminals, fuses as the drive asks, tightened.',
+    relies: { survey: ['voltage', 'phases'] },
+  },
   {
     id: 'controlRows',
     name: 'Control terminals',
@@ -140,7 +145,7 @@ export function judgeVoltages(
     return {
       ...common,
       passed: false,
-      sentence: `${formatFigure(unbalance, 1)} % unbalance. The DC bus evens it out for the motor, but the drive’s input current grows uneven and its supply phase watch may trip; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %. Find the cause.`,
+      sentence: `${formatFigure(unbalance, 1)} % unbalance. The DC bus evens it out for the motor, but the drive’s input current grows uneven and its phase-loss detection may trip; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %. Find the cause.`,
     };
   return {
     ...common,

@@ -18,7 +18,11 @@ function check(c: Checked): Finding[] {
 }
 
 /** The shaft turned the way the machine wants it; which phases lie where is what it stands on. */
-export const directionProof: ProofDefinition = { id: 'direction', name: 'Direction', relies: { roles: ['phaseOrder'], plate: true } };
+export const directionProof: ProofDefinition = {
+  id: 'direction',
+  name: 'Direction',
+  relies: { roles: ['phaseOrder'], plate: ['power', 'speed', 'connection'] },
+};
 
 /** Turned slowly and looked at. */
 export const directionStage = defineStage({

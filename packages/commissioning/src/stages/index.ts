@@ -1,6 +1,6 @@
 import type { Checked } from '../checked';
 import type { MachineModel, StageFinding } from '../model';
-import { reliesOn, settingPrefix, type StageDefinition } from '../stage';
+import { groundsOf, reliesOn, settingPrefix, type ProofDefinition, type StageDefinition } from '../stage';
 import { beforePowerStage } from './beforePower';
 import { directionStage } from './direction';
 import { driveStage } from './drive';
@@ -63,6 +63,10 @@ export function stageAfter(path: StagePath): Stage | null {
 export const stageFindings = (c: Checked): StageFinding[] =>
   stages.flatMap((stage) => (stage.check?.(c) ?? []).map((f) => ({ ...f, stage: stage.path })));
 
+/** A test by its stage's path and its own name; undefined when there is none. */
+export const proofAt = (path: string, item: string): ProofDefinition | undefined =>
+  stages.find((s) => s.path === path)?.proofs?.find((p) => p.id === item);
+
 /** What is asked of the server with a proof of a stage. @throws RangeError when the stage has no such test */
 export function proofRelies(path: StagePath, item: string, m: Pick<MachineModel, 'drafted'>): ReturnType<typeof reliesOn> {
   const proof = stageAt(path).proofs?.find((p) => p.id === item);
@@ -70,4 +74,4 @@ export function proofRelies(path: StagePath, item: string, m: Pick<MachineModel,
   return reliesOn(proof, m.drafted);
 }
 
-export { settingPrefix };
+export { groundsOf, settingPrefix };

@@ -150,6 +150,9 @@ function speedFindings(c: Checked): Finding[] {
   return out;
 }
 
+/** A run proves the ramps once it came to this share of maximum frequency and down again. */
+export const provingSpeed = 0.95;
+
 /** How the machine starts, runs and stops. */
 export const motionStage = defineStage({
   path: 'motion',
@@ -169,7 +172,10 @@ export const motionStage = defineStage({
   check,
   standing: (m, { proofOf }) => {
     if (!m.draftSpec.ok) return { proof: 'stale', text: 'needs a plate that fits' };
-    const text = { passed: 'run and recorded as set', open: 'ramps, limits and stopping, looked ahead' };
+    const text = {
+      passed: 'run and recorded as set',
+      open: `wants a run to ${formatFigure(provingSpeed * (m.drafted.role('maximumFrequency') ?? 0), 0)} Hz or more and down again`,
+    };
     return against(m, 'motion') ?? ofItems(m, [proofOf('motion', runProof.id)], text);
   },
 });

@@ -70,7 +70,7 @@ export const surveyStage = defineStage({
   name: 'Survey',
   standing: (m, { survey, surveyed }) => {
     const lacks = surveyLacks(survey, m.machine);
-    if (!surveyed) return { proof: 'not yet', text: 'supply, place and cable not taken down' };
-    return lacks.length > 0 ? { proof: 'not yet', text: `lacks ${lacks.join(', ')}` } : { proof: 'proved', text: 'taken down' };
+    if (!surveyed) return { proof: 'not yet', text: 'supply, place and cable not recorded' };
+    return lacks.length > 0 ? { proof: 'not yet', text: `lacks ${lacks.join(', ')}` } : { proof: 'proved', text: 'recorded' };
   },
 });

@@ -11,7 +11,7 @@ export const settingsTool = defineStage({
 
 export const turnTool = defineStage({
   path: 'turn',
-  name: 'Turn it',
+  name: 'Test run',
   key: 't',
   tool: true,
   standing: (_m, { recordings }) =>

@@ -14,7 +14,7 @@ export const tuneStage = defineStage({
   proofs: [tuneProof],
   standing: (m, { proofOf }) => {
     const { book } = m.drafted;
-    if (!book.words.tune) return { proof: 'not yet', text: `${book.family} cannot measure: learn from a run` };
+    if (!book.words.tune) return { proof: 'not yet', text: `${book.family} cannot measure: fit the model to a run` };
     return ofItems(m, [proofOf('tune', tuneProof.id)], { passed: 'measured, kept, copied back', open: 'the motor is an estimate so far' });
   },
 });

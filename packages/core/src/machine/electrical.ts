@@ -2,7 +2,7 @@ import { voltageCeiling, ControlMethod } from '../drive';
 import { directCurrentBraking, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
 import { fieldOrder } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
-import type { Machine } from './state';
+import { Holding, type Machine } from './state';
 
 /** Lowest frequency the inverter modulates, Hz. */
 const leastFrequency = 0.1;
@@ -46,12 +46,12 @@ function withinTorque(m: Machine, size: number, direction: number, side: number)
   if (size > rotor + most && size > 1) {
     const held = Math.max(1, rotor + most);
     m.ramp = side * Math.max(0, held - m.slipShift);
-    m.holding = 1;
+    m.holding = Holding.torqueLimit;
     return held;
   }
   if (size < rotor - most) {
     m.ramp = side * (rotor - most - m.slipShift);
-    m.holding = 1;
+    m.holding = Holding.torqueLimit;
     return rotor - most;
   }
   return size;
@@ -168,6 +168,6 @@ export function currentOff(m: Machine): void {
   m.limitShift = 0;
   m.slipShift = 0;
   m.busShift = 0;
-  m.holding = 0;
+  m.holding = Holding.nothing;
   m.slope = 0;
 }

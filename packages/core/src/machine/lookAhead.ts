@@ -1,6 +1,11 @@
 import { ControlWord, DriveState, type TripCause } from '../drive';
 import { stepMachine } from './machine';
-import { createMachine, Phase, soundConditions, type Machine, type MachineSpec } from './state';
+import { createMachine, Phase, soundConditions, type Machine, type MachineSpec, Holding } from './state';
+
+/** In the order of Holding. */
+const heldBy = [null, 'current limit', 'torque limit', 'high bus'] as const;
+/** What held a ramp back. */
+export type HeldBy = Exclude<(typeof heldBy)[number], null>;
 
 /** Channels of a look-ahead, each with one value per sample. */
 export interface LookAheadSeries {
@@ -35,8 +40,8 @@ export interface LookAheadSummary {
   lowestRunningBus: number;
   trip: { cause: TripCause; time: number } | null;
   /** true when the current limit or the high bus held the ramp at any time while starting / stopping */
-  heldStarting: boolean;
-  heldStopping: boolean;
+  heldStarting: HeldBy | null;
+  heldStopping: HeldBy | null;
   /** s at which the stop was commanded */
   stopAt: number;
   /** J into the brake resistor, and the share of its permitted heat reached */
@@ -91,6 +96,12 @@ const settled = 0.5;
 
 const rpm = (speed: number): number => (speed * 60) / (2 * Math.PI);
 
+/** What held a ramp longest; null when nothing did. */
+function mostHeld(steps: readonly number[]): HeldBy | null {
+  const most = Math.max(...steps);
+  return most === 0 ? null : (heldBy[steps.indexOf(most)] ?? null);
+}
+
 /** Start from rest on a charged bus, run, stop: the machine model driven through it. Pure; the spec is not changed. */
 export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const dt = plan.dt ?? 0.001;
@@ -110,12 +121,14 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     peakRunningCurrent: 0,
     lowestRunningBus: Infinity,
     trip: null,
-    heldStarting: false,
-    heldStopping: false,
+    heldStarting: null,
+    heldStopping: null,
     stopAt: 0,
     resistorEnergy: 0,
     resistorHeat: 0,
   };
+  // steps each of them held, by what held
+  const held = { starting: [0, 0, 0, 0], stopping: [0, 0, 0, 0] };
   const sign = plan.reference < 0 ? -1 : 1;
   const events = [...(plan.events ?? [])].sort((a, b) => a.after - b.after);
   let stopAt = Infinity;
@@ -129,10 +142,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     summary.lowestBus = Math.min(summary.lowestBus, m.bus.voltage);
     summary.resistorEnergy += m.bus.chopperPower * dt;
     summary.resistorHeat = Math.max(summary.resistorHeat, m.resistorHeat);
-    if (m.holding === 1) {
-      if (stopping) summary.heldStopping = true;
-      else summary.heldStarting = true;
-    }
+    if (m.holding !== Holding.nothing) (stopping ? held.stopping : held.starting)[m.holding]! += 1;
     if (summary.startTime === null && m.ramp * sign >= Math.abs(plan.reference) * 0.99 && m.limitShift < 0.2) {
       summary.startTime = m.time;
       stopAt = m.time + plan.runTime;
@@ -160,6 +170,8 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       after = m.time + 0.5;
     }
   }
+  summary.heldStarting = mostHeld(held.starting);
+  summary.heldStopping = mostHeld(held.stopping);
   if (summary.startTime === null && summary.trip === null) summary.stopAt = m.time;
   return { series: pack(keep, plan.samples ?? 1200), summary };
 }

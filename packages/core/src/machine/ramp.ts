@@ -1,6 +1,6 @@
 import { DriveState, ReversePermit, StartMode, StopMode, Switch, type DriveParameters } from '../drive';
 import { fieldOrder } from './fieldOrder';
-import { Phase, type Machine } from './state';
+import { Phase, type Machine, Holding } from './state';
 
 /** Output frequency in Hz below which the drive counts as standing. */
 export const standstill = 0.05;
@@ -77,10 +77,10 @@ function advance(m: Machine, goal: number, time: number, dt: number): void {
   } else m.ramp += change;
 }
 
-/** The part of the goal the holding brake allows: no further than its frequency until it has opened, and there again until it has closed. */
 /** Hz from its goal at which a ramp is there: a tenth of the finest step a drive book shows. */
 const arrived = 1e-3;
 
+/** The part of the goal the holding brake allows: no further than its frequency until it has opened, and there again until it has closed. */
 function brakeGoal(m: Machine, goal: number, stopping: boolean, dt: number): number {
   const p = m.spec.drive;
   m.brakeTimer += dt;
@@ -121,8 +121,8 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   const { overvoltageTrip } = m.spec.rating;
   const busHolds = p.busRampHold === Switch.on && slowing && m.bus.voltage > overvoltageTrip - holdBelowTrip;
   m.busShift = busHolds ? Math.min(1, (m.bus.voltage - overvoltageTrip + holdBelowTrip) / (0.5 * holdBelowTrip)) * 2 * ratedSlipFrequency(m) : 0;
-  m.holding = limitHolds || busHolds ? 1 : 0;
-  if (m.holding === 0) advance(m, goal, rampTime(m, slowing, stopping), dt);
+  m.holding = busHolds ? Holding.highBus : limitHolds ? Holding.currentLimit : Holding.nothing;
+  if (m.holding === Holding.nothing) advance(m, goal, rampTime(m, slowing, stopping), dt);
   else m.rampRate = 0;
 }
 

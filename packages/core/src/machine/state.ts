@@ -120,6 +120,9 @@ export interface TripSnapshot {
   history: TripHistoryCopy | null;
 }
 
+/** What holds a ramp back. */
+export const Holding = { nothing: 0, currentLimit: 1, torqueLimit: 2, highBus: 3 } as const;
+
 /** A drive, its motor and load at one instant. Advanced in place by `stepMachine`. */
 export interface Machine {
   spec: MachineSpec;
@@ -145,7 +148,7 @@ export interface Machine {
   limitShift: number;
   /** share of the start boost the current limit leaves */
   boostShare: number;
-  /** 1 while the current limit or the bus holds the ramp */
+  /** what holds the ramp, see Holding */
   holding: number;
   /** Hz added while a high bus holds the ramp */
   busShift: number;

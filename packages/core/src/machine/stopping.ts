@@ -1,6 +1,6 @@
 import { sizeResistor, ControlWord, DriveState, StartMode, StopMode, Switch, type ResistorSizing, type TripCause } from '../drive';
 import { stepMachine } from './machine';
-import { createMachine, type Machine, type MachineSpec } from './state';
+import { createMachine, type Machine, type MachineSpec, Holding } from './state';
 
 /** A machine that has run at a reference for two seconds, its heat as at rest: where a stop begins. The spec is not changed. */
 export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001): Machine {
@@ -58,7 +58,7 @@ export function stopFrom(spec: MachineSpec, reference: number, longest: number):
     stepMachine(m, ControlWord.switchOn, reference, dt);
     if (m.bus.voltage > out.peakBus) out.peakBus = m.bus.voltage;
     if (-m.drawn > out.peakPower) out.peakPower = -m.drawn;
-    if (m.holding === 1) out.held = true;
+    if (m.holding !== Holding.nothing) out.held = true;
     out.energy += m.bus.chopperPower * dt;
   }
   out.trip = m.trip === null ? null : m.trip.cause;
@@ -66,12 +66,15 @@ export function stopFrom(spec: MachineSpec, reference: number, longest: number):
   return out;
 }
 
+/** No deceleration longer than this is looked for, s. */
+export const longestStopSearched = 600;
+
 /**
  * Shortest deceleration time in s that neither trips nor is held back, from the reference to standstill, found by bisection on the
  * model to 3 %; `longest` when even that trips. The bus stays `margin` V below its trip.
  * @param resistance Ω of a brake resistor on the chopper; 0 for none
  */
-export function shortestStop(spec: MachineSpec, reference: number, longest = 600, margin = 15, resistance = 0): number {
+export function shortestStop(spec: MachineSpec, reference: number, longest = longestStopSearched, margin = 15, resistance = 0): number {
   const braking = resistance > 0 ? { chopper: Switch.on, brakeResistance: resistance, resistorPower: 1e9 } : { chopper: Switch.off };
   const passes = (decelerationTime: number): boolean => {
     const drive = {

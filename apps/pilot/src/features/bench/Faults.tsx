@@ -40,7 +40,7 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
                 onPress={() => onAct({ fault: { id: f.id, trigger: null } })}
                 style={{ minHeight: 48, minWidth: 96, justifyContent: 'center', alignItems: 'flex-end', paddingRight: 14 }}
               >
-                <Strong color="$plum">{f.state === 'struck' ? 'Put right' : 'Take back'}</Strong>
+                <Strong color="$plum">{f.state === 'struck' ? 'Clear fault' : 'Take back'}</Strong>
               </Pressable>
             )}
           </SheetRow>

@@ -138,7 +138,10 @@ function Cures({ model, by }: { model: MachineModel; by: string }) {
   };
   return (
     <>
-      <Finding severity="error" sentence={`It turns the wrong way (${by}). Two cures, one of them; then prove it again by holding below.`} />
+      <Finding
+        severity="error"
+        sentence={`It turns the wrong way (${by}). There are two ways to fix it; do one of them, then prove it again by holding below.`}
+      />
       <SheetRow
         label="Change two motor leads over"
         second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better cure: forward is forward for any drive that ever comes here."
@@ -146,7 +149,7 @@ function Cures({ model, by }: { model: MachineModel; by: string }) {
       />
       {phaseOrder ? (
         <ActRow
-          text={`Turn the field round in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
+          text={`Reverse the phase order in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
           second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
           onPress={turnRound}
           testID="turn-round"

@@ -141,7 +141,7 @@ function FamilyAndSize({
       {asked && (
         <Finding
           severity="act"
-          sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and count no more.`}
+          sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and no longer count.`}
           act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
           onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
         />
@@ -192,7 +192,7 @@ function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: num
   } as const;
   return (
     <>
-      <SheetRow label="Rated current" second="of the size, for ever" figure={a(fit.rating.current)} unit="A" />
+      <SheetRow label="Rated current" second="of the size, continuous" figure={a(fit.rating.current)} unit="A" />
       {fit.rows.map((r) => (
         <SheetRow
           key={r.name}
@@ -204,7 +204,7 @@ function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: num
           testID={`derating-${r.name}`}
         />
       ))}
-      <SheetRow label="Left here" second="under all of them together" figure={a(fit.left)} unit="A" mark="W" />
+      <SheetRow label="Available here" second="under all of them together" figure={a(fit.left)} unit="A" mark="W" />
       <SheetRow label="Full-load current" second="of the plate" figure={a(need)} unit="A" mark="P" testID="fit-need" />
       <SheetRow
         label="Overload"

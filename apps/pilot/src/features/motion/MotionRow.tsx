@@ -1,6 +1,6 @@
 import { storedValue, type Setting } from '@yare/books';
 import type { MachineModel, MotionFinding } from '@yare/commissioning';
-import { completePlate, formatFigure, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
+import { completePlate, formatFigure, longestStopSearched, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import type { LookAheadState } from '../../data/lookAhead';
 import { SettingRow } from '../../machine/SettingRow';
@@ -47,6 +47,14 @@ export function MotionRow({
   );
 }
 
+/** The shortest stop by ramp that is neither held nor trips; none counts from where the search ends. */
+function shortestText({ without, withResistor }: { without: number; withResistor: number }): string {
+  const none = (time: number) => time >= longestStopSearched;
+  if (none(without) && none(withResistor)) return `no ramp up to ${longestStopSearched} s does without ramp hold or a trip`;
+  const time = (t: number) => (none(t) ? `over ${longestStopSearched} s` : `${formatFigure(t, 1)} s`);
+  return `shortest without ramp hold ${time(without)}, with a resistor ${time(withResistor)}`;
+}
+
 /** The quiet line under a row: what it counts between, what is worked out about it. */
 function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadState): string | undefined {
   const base = `${formatFigure(model.plate.frequency, 0)} Hz`;
@@ -54,9 +62,7 @@ function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadStat
     case 'accelerationTime':
       return `0 to ${base}`;
     case 'decelerationTime':
-      return ahead.stopping === null
-        ? `${base} to 0`
-        : `${base} to 0 · shortest that never waits ${formatFigure(ahead.stopping.without, 1)} s, with a resistor ${formatFigure(ahead.stopping.withResistor, 1)} s`;
+      return ahead.stopping === null ? `${base} to 0` : `${base} to 0 · ${shortestText(ahead.stopping)}`;
     case 'maximumFrequency':
       return `plate ${base}`;
     case 'minimumFrequency':

@@ -58,7 +58,7 @@ export function NewMachineScreen() {
       ? { text: 'Bring back', onPress: bringBack, testID: 'new-back' }
       : { text: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
     {
-      text: add.isPending ? 'Putting it on record…' : 'Put on record',
+      text: add.isPending ? 'Adding…' : 'Add the machine',
       main: true,
       disabled: lacks.length > 0 || add.isPending,
       onPress: () => add.mutate(machine, { onSuccess: (made) => go(`/m/${made.tag}/survey`) }),
@@ -69,7 +69,7 @@ export function NewMachineScreen() {
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          <StageHead title="New machine" second="What is typed stays on this device until it is on record." />
+          <StageHead title="New machine" second="What is typed stays on this device until it is added." />
           <NameAndPlace machine={machine} />
           <SectionHead>What it drives</SectionHead>
           <Segments
@@ -129,7 +129,7 @@ function NameAndPlace({ machine }: { machine: NewMachine }) {
         onChange={(t) => editNewMachine({ name: t.slice(0, 60) })}
         testID="new-name"
       />
-      <SectionHead>Where it stands</SectionHead>
+      <SectionHead>Location</SectionHead>
       <Choices options={areas.map((a) => ({ value: a, label: a }))} value={machine.area} onChoose={(a) => editNewMachine({ area: String(a) })} />
       <TextLine
         label="Area"

@@ -14,7 +14,7 @@ import { goOn } from '../../machine/goOn';
 const { sections = [] } = protectionStage;
 
 const secondOf: Partial<Record<SettingRole, string>> = {
-  overloadCurrent: 'what the motor carries for ever; not the same as a limit',
+  overloadCurrent: 'what the motor carries continuously; not the same as a limit',
   overloadClass: 'trips within so many s at 7.2 times, from cold',
   currentLimit: 'what the drive lets through at all',
   lowLoadLevel: 'of rated torque; below it the load is lost',

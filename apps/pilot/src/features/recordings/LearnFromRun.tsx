@@ -16,7 +16,7 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
   const result = learn.data;
   return (
     <>
-      <SectionHead right={kept ? 'in use' : undefined}>Learn from this run</SectionHead>
+      <SectionHead right={kept ? 'in use' : undefined}>Fit the model to this run</SectionHead>
       {!result && (
         <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
           <View width={42} borderRightWidth={1} borderColor="$plum" />
@@ -28,12 +28,12 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
             style={{ minHeight: 56, justifyContent: 'center', paddingHorizontal: 10 }}
           >
             <Strong color={learn.isPending ? '$soft' : '$plum'}>
-              {learn.isPending ? 'Learning… a few seconds' : 'Find inertia, friction and motor values'}
+              {learn.isPending ? 'Fitting… a few seconds' : 'Find inertia, friction and motor values'}
             </Strong>
           </Pressable>
         </View>
       )}
-      {learn.error && <Finding severity="error" sentence="Learning failed. The recording is as it was; try another run." />}
+      {learn.error && <Finding severity="error" sentence="The fit failed. The recording is unchanged; try another run." />}
       {result && !result.ok && <Finding severity="warning" sentence={result.sentence} />}
       {result?.ok && (
         <>
@@ -62,12 +62,12 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
           </Note>
           {keep.error && <Finding severity="error" sentence={keep.error.message} />}
           {keep.isSuccess ? (
-            <Finding severity="good" sentence="Kept. Every look-ahead of this machine uses it from now on." />
+            <Finding severity="good" sentence="Kept: every look-ahead of this machine uses the fitted model from now on." />
           ) : (
             <Finding
               severity="act"
               sentence="Use these values in every look-ahead of this machine?"
-              act="Keep what was learned"
+              act="Use the fitted model"
               onAct={() =>
                 keep.mutate({ recordingId: recording.meta.id, values: result.learned as Record<string, { times: number; spread: number }> })
               }

@@ -19,7 +19,7 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       stage="recordings"
       title="Recordings"
       evidenceTitle="Recordings"
-      acts={[{ text: 'Turn it', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: 'Test run', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       {error && <Finding severity="warning" sentence={error.message} />}
       {data && rows.length === 0 && (

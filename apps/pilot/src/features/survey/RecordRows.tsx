@@ -1,10 +1,9 @@
 import { useSetRecord } from '../../data/machines';
-import { useState } from 'react';
 import type { MachineDetail } from '@yare/contract';
 import type { Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { Finding, SectionHead } from '../../ui/sheet';
-import { TextLine } from '../../ui/TextLine';
+import { KeptTextLine } from '../../ui/TextLine';
 
 /** What the machine is called, where it stands, and where its drive answers. */
 export function RecordRows({
@@ -20,24 +19,16 @@ export function RecordRows({
 }) {
   const { tag } = machine;
   const record = useSetRecord(tag);
-  const [typed, setTyped] = useState<{ name?: string; area?: string }>({});
-  const line = (field: 'name' | 'area', caption: string) => {
-    const now = machine[field];
-    const text = typed[field] ?? now;
-    return (
-      <TextLine
-        label={caption}
-        caption={caption}
-        placeholder={caption}
-        value={text}
-        onChange={(t) => setTyped({ ...typed, [field]: t })}
-        act={text.trim() !== '' && text !== now ? 'Set' : undefined}
-        onAct={() => record.mutate({ [field]: text.slice(0, 60) }, { onSuccess: () => setTyped({ ...typed, [field]: undefined }) })}
-        testID={`record-${field}`}
-        actTestID={`record-${field}-set`}
-      />
-    );
-  };
+  const line = (field: 'name' | 'area', caption: string) => (
+    <KeptTextLine
+      label={caption}
+      caption={caption}
+      placeholder={caption}
+      value={machine[field]}
+      onKeep={(text) => text !== '' && record.mutate({ [field]: text.slice(0, 60) })}
+      testID={`record-${field}`}
+    />
+  );
   return (
     <>
       <SectionHead right={machine.site}>{`The machine ${tag}`}</SectionHead>

@@ -8,7 +8,7 @@ import { Choices, type Entry } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { TextLine } from '../../ui/TextLine';
+import { KeptTextLine } from '../../ui/TextLine';
 import { Body, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
@@ -58,12 +58,7 @@ const figureEntry = (tag: string, r: Row, survey: Survey, set: Set): Entry => ({
 function FigureRow({ row, survey, entry }: { row: Row; survey: Survey; entry: Entry }) {
   const value = survey[row.field];
   return (
-    <EntryRow
-      entry={entry}
-      second={value === null ? 'not taken down yet' : row.second}
-      mark={value === null ? '' : 'C'}
-      testID={`survey-${row.field}`}
-    />
+    <EntryRow entry={entry} second={value === null ? 'not recorded' : row.second} mark={value === null ? '' : 'C'} testID={`survey-${row.field}`} />
   );
 }
 
@@ -149,20 +144,13 @@ function AtHand({ list }: { list: ReturnType<typeof atHand> }) {
 }
 
 function Why({ survey, set }: { survey: Survey; set: Set }) {
-  const [why, setWhy] = useState<string | null>(null);
   return (
-    <TextLine
-      label="Why the drive is commissioned"
+    <KeptTextLine
+      label="Reason for the work"
       placeholder="New drive, new motor, after a repair…"
-      value={why ?? survey.why}
-      onChange={setWhy}
-      act={why !== null && why !== survey.why ? 'Set' : undefined}
-      onAct={() => {
-        set({ why: (why ?? '').trim() });
-        setWhy(null);
-      }}
+      value={survey.why}
+      onKeep={(why) => set({ why })}
       testID="survey-why"
-      actTestID="survey-why-set"
     />
   );
 }
@@ -173,7 +161,7 @@ const phaseChoices = [
 ] as const;
 const screenChoices = [
   { value: 1, label: 'Screened' },
-  { value: 0, label: 'Open' },
+  { value: 0, label: 'Unscreened' },
 ] as const;
 
 function SurveySheet({ model }: { model: MachineModel }) {
@@ -217,7 +205,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
         onChoose={(phases) => set({ phases })}
         testID="survey-phases"
       />
-      <SectionHead>Where it stands</SectionHead>
+      <SectionHead>Location</SectionHead>
       {place.map((r) => (
         <Fragment key={r.row.field}>
           <FigureRow {...r} survey={survey} />
@@ -240,9 +228,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
         entries={load}
         onSet={setDriven}
       />
-      {lacks.length > 0 && (
-        <Note>{`Still to be taken down: ${lacks.join(', ')}. Until then the usual figures are taken, and it is said where.`}</Note>
-      )}
+      {lacks.length > 0 && <Note>{`Still to be recorded: ${lacks.join(', ')}. Until then the usual figures are used, and each place says so.`}</Note>}
       {!wide && <AtHand list={list} />}
     </MachineFrame>
   );

@@ -12,11 +12,11 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
   const { coupled } = answers;
   return (
     <>
-      <SectionHead>First of all</SectionHead>
+      <SectionHead>Before you tune</SectionHead>
       <Segments
         label="Is something coupled to the motor?"
         options={[
-          { value: 'coupled', text: 'Coupled', second: 'the machine hangs on it', testID: 'coupled' },
+          { value: 'coupled', text: 'Coupled', second: 'machine connected', testID: 'coupled' },
           { value: 'free', text: 'Free', second: 'coupling or belt is off', testID: 'free' },
         ]}
         value={coupled}

@@ -19,12 +19,12 @@ function NoTune({ model }: { model: MachineModel }) {
       model={model}
       stage="tune"
       title="Tune"
-      acts={[{ text: 'Go to Turn it', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: 'Go to Test run', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <Finding
         severity="warning"
         sentence={`${model.drafted.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
-        act="Learn from a recorded run instead"
+        act="Fit the model to a recorded run instead"
         onAct={() => go(`/m/${tag}/recordings`)}
       />
       <Note>Hold to run at full speed and let go; the recording of it teaches inertia, friction and the motor’s own constants.</Note>

@@ -1,6 +1,6 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useRecording } from '../../data/recordings';
-import { type MachineModel, runProof } from '@yare/commissioning';
+import { type MachineModel, provingSpeed, runProof } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
 import { useLive } from '../../data/live';
@@ -54,7 +54,7 @@ function TurnSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="turn"
-      title="Turn it"
+      title="Test run"
       entries={[entry]}
       acts={[]}
       foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />}
@@ -121,7 +121,7 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
   const prove = useProve(model);
   const frequency = data?.data.outputFrequency ?? [];
   const reached = Math.max(0, ...frequency);
-  if (!data || !data.meta.complete || reached < 0.95 * top) return null;
+  if (!data || !data.meta.complete || reached < provingSpeed * top) return null;
   const most = (key: string) => Math.max(...(data.data[key] ?? [0]));
   const measured = `${formatFigure(reached, 1)} Hz, at most ${formatFigure(most('motorCurrent'), 1)} A and ${formatFigure(most('busVoltage'), 0)} V on the DC bus, recording ${id}`;
   if (prove.isSuccess) return <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />;

@@ -49,7 +49,7 @@ function InTheWay({ model }: { model: MachineModel }) {
       {link === 'down' && (
         <Finding
           severity="warning"
-          sentence={`The drive of ${tag} does not answer. What is listed as in drive was last read ${model.inDrive ? when(model.inDrive.at) : 'never'}.`}
+          sentence={`The drive of ${tag} does not answer. ${model.inDrive ? `What is listed as in drive was read ${when(model.inDrive.at)}.` : 'It was never read.'}`}
         />
       )}
       {turning && differs && (
