@@ -1,4 +1,4 @@
-import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, type Stack } from './stack';
+import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, type Stack, holdAct } from './stack';
 import { present } from '@yare/core';
 import type { Page } from '@playwright/test';
 
@@ -34,6 +34,21 @@ async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<num
   return seen;
 }
 
+/** The isolator of the machine, on the bench: a hand at the plant, not at the page. */
+async function isolator(page: Page, stack: Stack, on: 0 | 1): Promise<void> {
+  const answer = await page.request.post(`${stack.url}/api/v1/machines/C-21/bench`, { data: { author: 'Tom Reed', handles: { power: on } } });
+  expect(answer.ok()).toBe(true);
+}
+
+/** Checks that pass by looking, one after another: each is answered, stays with its mark, and the next is opened by hand. */
+async function pass(page: Page, ids: readonly string[]): Promise<void> {
+  for (const [i, id] of ids.entries()) {
+    if (i > 0) await page.getByTestId('next-check').tap();
+    await page.getByTestId(`pass-${id}`).tap();
+    await expect(page.getByTestId(`undo-${id}`)).toBeVisible();
+  }
+}
+
 /** The machine before power. */
 async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
   await test.step('work plan: nothing is proved yet, leaving says what stays open', async () => {
@@ -60,13 +75,22 @@ async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
   });
 
   await test.step('before power: in the safe order; a wet winding and an uneven supply do not pass', async () => {
-    for (const id of ['isolated', 'mounted', 'motorEarth', 'links']) await page.getByTestId(`pass-${id}`).tap();
+    await expect(page.getByText(/reports 5\d\d\sV on its DC bus: it is not dead/)).toBeVisible();
+    await expect(page.getByTestId('pass-isolated')).toHaveAttribute('aria-disabled', 'true');
+    await isolator(page, stack, 0);
+    await expect(page.getByText(/no longer answers; its last reading was|tells nothing of its DC bus/)).toBeVisible();
+    await pass(page, ['isolated', 'mounted', 'motorEarth', 'links']);
+    await page.getByTestId('next-check').tap();
     await enter(page, 'figure-insulation', '3');
     await enter(page, 'figure-winding', '20');
     await expect(page.getByText(/0\.8\sMΩ corrected to 40\s°C is below 5\sMΩ: do not connect it/)).toBeVisible();
     await enter(page, 'figure-insulation', '400');
     await page.getByTestId('record-insulation').tap();
-    for (const id of ['motorPhases', 'supplyEarth', 'supplyPhases', 'controlRows']) await page.getByTestId(`pass-${id}`).tap();
+    await page.getByTestId('next-check').tap();
+    await pass(page, ['motorPhases', 'supplyEarth', 'supplyPhases', 'controlRows']);
+    await isolator(page, stack, 1);
+    await expect(page.getByTestId('state-word')).toHaveText('Ready');
+    await page.getByTestId('next-check').tap();
     for (const [row, volts] of [
       ['L1–L2', '401'],
       ['L2–L3', '362'],
@@ -124,7 +148,7 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
   await test.step('write: what changes, kept', async () => {
     await page.goto(`${stack.url}/m/C-21/write`);
     await expect(page.getByTestId('diff-1d')).toContainText('in drive 5.8 A');
-    await page.getByTestId('write').tap();
+    await holdAct(page, 'write');
     await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible();
     await page.getByTestId('against-as-found').tap();
     await expect(page.getByTestId('diff-1d')).toContainText('as found 5.8 A');
@@ -138,7 +162,7 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
     await expect(page.getByText('Change two motor leads over')).toBeVisible();
     await page.getByTestId('turn-round').tap();
     await expect(page.getByTestId('diff-2h')).toContainText('Two changed over');
-    await page.getByTestId('write').tap();
+    await holdAct(page, 'write');
     await expect(page.getByText(/1 value written, read back and kept/)).toBeVisible();
     await page.getByTestId('go-turn').tap();
     await page.getByTestId('clear').tap();
@@ -211,7 +235,7 @@ async function proveTheRest(page: Page, stack: Stack): Promise<void> {
     await page.goto(`${stack.url}/m/C-21/motion`);
     await enter(page, 'setting-3a', '2.5');
     await page.getByTestId('go-write').tap();
-    await page.getByTestId('write').tap();
+    await holdAct(page, 'write');
     await expect(page.getByText(/1 value written/)).toBeVisible();
     await page.goto(`${stack.url}/m/C-21`);
     await expect(page.getByTestId('stage-motion')).toContainText('to be proved again: acceleration time 3a changed');
@@ -235,7 +259,7 @@ test('a write broken off half-way is told line by line and gone on with', async 
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/F-32/write`);
   await page.getByTestId('extent-all').tap();
-  await page.getByTestId('write').tap();
+  await holdAct(page, 'write');
   const job = async () =>
     (await (await page.request.get(`${stack.url}/api/v1/machines/F-32/write`)).json()) as { lines: Array<{ result: string }> } | null;
   await expect.poll(async () => (await job())?.lines.filter((l) => l.result === 'verified').length ?? 0, { intervals: [10] }).toBeGreaterThan(5);

@@ -11,6 +11,18 @@ function groundOfSheet(): 'light' | 'dark' {
   return Number(red) > 127 ? 'light' : 'dark';
 }
 
+/** Text that is smaller than a person reads at arm's length in a dim panel: 15 px, axes of charts 13. */
+function tooSmall(): string[] {
+  const found = new Set<string>();
+  for (const node of document.querySelectorAll('body *')) {
+    const own = [...node.childNodes].some((c) => c.nodeType === Node.TEXT_NODE && (c.textContent ?? '').trim() !== '');
+    if (!own || node.getClientRects().length === 0) continue;
+    const size = Number.parseFloat(getComputedStyle(node).fontSize);
+    if (size < (node.closest('svg') ? 13 : 15)) found.add(`${size} px: ${(node.textContent ?? '').slice(0, 40)}`);
+  }
+  return [...found];
+}
+
 const standard = ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'];
 const errors: string[] = [];
 let page: Page;
@@ -54,6 +66,7 @@ for (const path of [
       const where = (v: (typeof violations)[number]) => v.nodes.map((n) => n.target.join(' ')).slice(0, 3);
       expect(violations.map((v) => `${colorScheme} ${v.id}: ${where(v).join('; ')}`)).toEqual([]);
     }
+    expect(await page.evaluate(tooSmall)).toEqual([]);
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     expect(errors).toEqual([]);
   });

@@ -3,7 +3,8 @@ import { present } from '@yare/core';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test as base, type Page } from '@playwright/test';
+import { setTimeout } from 'node:timers/promises';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import getPort from 'get-port';
 import ModbusRTU from 'modbus-serial';
 import pg from 'pg';
@@ -107,8 +108,42 @@ export { expect };
 
 export const unitOf = { 'P-11': 1, 'P-41': 2, 'P-42': 3, 'F-32': 5, 'C-07': 6, 'C-21': 7, 'M-55': 8 } as const;
 
+/** The page is deaf for 700 ms to a second touch of what newly came under the finger: a hand reads first. */
+const reading = 750;
+let hand: { at: number; x: number; y: number; on: string } | null = null;
+
+/** Taps and clicks as a hand does them: what newly lies where it touched last is read before it is touched. */
+function tapLikeAHand(page: Page): void {
+  const touch = Object.getPrototypeOf(page.locator('body')) as Locator & { likeAHand?: true };
+  if (touch.likeAHand) return;
+  touch.likeAHand = true;
+  for (const act of ['tap', 'click'] as const) {
+    const own = touch[act];
+    touch[act] = async function (this: Locator, options?: object) {
+      await this.scrollIntoViewIfNeeded();
+      const box = present(await this.boundingBox());
+      const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+      const there = hand !== null && Math.hypot(x - hand.x, y - hand.y) < 60 && hand.on !== String(this);
+      if (hand && there) await setTimeout(Math.max(0, hand.at + reading - performance.now()));
+      await own.call(this, options);
+      hand = { at: performance.now(), x, y, on: String(this) };
+    };
+  }
+}
+
+/** Holds an act of the bar until it is done. */
+export async function holdAct(page: Page, id: string): Promise<void> {
+  const box = present(await page.getByTestId(id).boundingBox());
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await expect(page.getByText('Keep holding…')).toBeVisible();
+  await expect(page.getByText('Keep holding…')).toHaveCount(0);
+  await page.mouse.up();
+}
+
 /** A page of somebody who has given a name before. */
 export async function as(page: Page, name: string): Promise<void> {
+  tapLikeAHand(page);
   await page.addInitScript((author) => {
     if (!localStorage.getItem('yare.device')) localStorage.setItem('yare.device', JSON.stringify({ state: { author, theme: 'device' }, version: 0 }));
   }, name);

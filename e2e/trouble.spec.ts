@@ -1,5 +1,5 @@
 import { present } from '@yare/core';
-import { as, expect, test, typeOnPad, type Stack } from './stack';
+import { as, expect, test, typeOnPad, type Stack, holdAct } from './stack';
 
 /** The acceleration time in the newest draft of a machine. */
 async function draft3a(stack: Stack, tag = 'C-21'): Promise<number> {
@@ -17,7 +17,7 @@ test('a drive that is not there: a clear sentence, draft and drive as they were'
   const before = await page.getByTestId('write').innerText();
   await stack.bench.stop();
   await expect(page.getByTestId('state-word')).toHaveText('No link');
-  await page.getByTestId('write').tap();
+  await holdAct(page, 'write');
   await expect(page.getByText(/The drive does not answer\. Nothing was written; draft and drive are as they were/)).toBeVisible();
   await page.getByTestId('read-drive').tap();
   await expect(page.getByText(/does not answer. What was last read is still shown/)).toBeVisible();

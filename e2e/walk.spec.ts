@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import Papa from 'papaparse';
 import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
-import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack } from './stack';
+import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack, holdAct } from './stack';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -104,7 +104,7 @@ async function writeAndTurn(page: Page, stack: Stack): Promise<number> {
     await page.getByTestId('go-write').tap();
     await expect(page.getByTestId('diff-3b')).toContainText('in drive 12.0 s');
     await expect(page.getByTestId('diff-3b')).toContainText('8.0');
-    await page.getByTestId('write').tap();
+    await holdAct(page, 'write');
     await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible();
     await expect(page.getByTestId('line-3b')).toContainText('read back the same');
     await expect(page.getByText(/Draft and drive agree/)).toBeVisible();

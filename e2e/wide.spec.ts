@@ -6,6 +6,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
   await page.goto(stack.url);
   await expect(page.getByTestId('machine-P-11')).toContainText('Ready');
+  await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('stage-plate')).toBeVisible();
 
@@ -14,6 +15,10 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await page.getByTestId('worked-torque').click();
   await expect(page.getByTestId('formula')).toContainText('9550 × 7.500 ÷ 2925 = 24.49 N·m');
 
+  // on a page with figures a digit belongs to one of them: M leads on
+  await page.keyboard.press('6');
+  await expect(page.getByText('Formula: electrical input').or(page.getByTestId('formula')).first()).toBeVisible();
+  await page.keyboard.press('m');
   await page.keyboard.press('6');
   await expect(page.getByText('Look-ahead: start, run, stop')).toBeVisible();
   await expect(page.getByTestId('look-ahead')).toBeVisible();
@@ -35,13 +40,20 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await page.keyboard.type('6');
   await page.keyboard.press('Enter');
   await page.keyboard.press('?');
-  await expect(page.getByText('Leave the figure in hand, or this list')).toBeVisible();
+  await expect(page.getByText('Leave the figure, or this list')).toBeVisible();
   await page.keyboard.press('?');
 
+  await page.keyboard.press('m');
   await page.keyboard.press('7');
   await expect(page.getByTestId('diff-3b')).toContainText('6.0');
   await expect(page.getByTestId('write')).toBeEnabled();
+  // the key that leads there does nothing there
   await page.keyboard.press('w');
+  await expect(page.getByText(/kept through power-off/)).toHaveCount(0);
+  await page.keyboard.down(' ');
+  await expect(page.getByText('Keep holding…')).toBeVisible();
+  await expect(page.getByText('Keep holding…')).toHaveCount(0);
+  await page.keyboard.up(' ');
   await expect(page.getByText(/kept through power-off/)).toBeVisible();
   expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);
 

@@ -25,6 +25,16 @@ async function shot(name, path, { wide = false, night = false, before } = {}) {
   say(name);
 }
 
+/** Holds an act of the bar until it is done. */
+async function holdAct(p, id) {
+  const box = await p.getByTestId(id).boundingBox();
+  await p.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await p.mouse.down();
+  await p.getByText('Keep holding…').waitFor();
+  await p.getByText('Keep holding…').waitFor({ state: 'detached' });
+  await p.mouse.up();
+}
+
 /** Presses the hold button until `milliseconds` have gone by. */
 async function hold(p, milliseconds) {
   await p.getByTestId('clear').click();
@@ -55,9 +65,13 @@ try {
   await shot('plan-phone', '/m/C-21');
   await shot('before-power-phone', '/m/C-21/before-power', {
     before: async (q) => {
+      await q.request.post(`${url}/api/v1/machines/C-21/bench`, { data: { author: 'Ines Calder', handles: { power: 0 } } });
       for (const id of ['isolated', 'mounted', 'motorEarth', 'links']) {
-        await q.getByTestId(`pass-${id}`).click();
-        await q.waitForTimeout(700);
+        await q.locator(`[data-testid=pass-${id}]:not([aria-disabled=true])`).click();
+        await q.getByTestId('next-check').waitFor();
+        await q.waitForTimeout(800);
+        await q.getByTestId('next-check').click();
+        await q.waitForTimeout(800);
       }
       for (const [row, keys] of [
         ['figure-insulation', '3'],
@@ -69,6 +83,7 @@ try {
         await q.waitForTimeout(400);
       }
       await q.waitForTimeout(600);
+      await q.request.post(`${url}/api/v1/machines/C-21/bench`, { data: { author: 'Ines Calder', handles: { power: 1 } } });
     },
   });
   await shot('drive-phone', '/m/C-21/drive');
@@ -104,7 +119,7 @@ try {
   await shot('tune-phone-night', '/m/C-21/write', {
     night: true,
     before: async (q) => {
-      await q.getByTestId('write').click();
+      await holdAct(q, 'write');
       await q.getByText(/kept through power-off/).waitFor();
       await q.goto(`${url}/m/C-21/tune`);
       await q.getByTestId('coupled').click();

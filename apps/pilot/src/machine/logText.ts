@@ -1,4 +1,5 @@
 import type { AuditPage } from '@yare/contract';
+import { proofAt, stages } from '@yare/commissioning';
 import { typedFigure } from '@yare/core';
 import { figureRows } from './plateFigures';
 
@@ -60,6 +61,13 @@ function fieldChanges(before: unknown, after: unknown, labels: typeof surveyLabe
     });
 }
 
+/** What a proof is called on its page. */
+const testName = ({ stage, item }: Fields): string => {
+  const stageName = stages.find((s) => s.path === stage)?.name ?? String(stage);
+  const name = proofAt(String(stage), String(item))?.name ?? String(item);
+  return name === stageName ? name : `${stageName}, ${name.toLowerCase()},`;
+};
+
 const outcomes: Readonly<Record<string, string>> = {
   kept: 'kept through power-off',
   'put back': 'put back',
@@ -85,11 +93,11 @@ export function sentenceOf({ action, tag, detail }: Event): string {
     case 'edit survey':
       return `${tag} survey: ${listed(fieldChanges(d.before, d.after, surveyLabels)) || 'set'}`;
     case 'proof passed':
-      return `${tag}: ${String(d.stage)}, ${String(d.item)} proved: ${String(d.measured)}`;
+      return `${tag}: ${testName(d)} proved: ${String(d.measured)}`;
     case 'proof failed':
-      return `${tag}: ${String(d.stage)}, ${String(d.item)} failed: ${String(d.measured)}`;
+      return `${tag}: ${testName(d)} failed: ${String(d.measured)}`;
     case 'proof taken back':
-      return `${tag}: ${String(d.stage)}, ${String(d.item)} undone`;
+      return `${tag}: ${testName(d)} undone`;
     case 'tripped':
       return `${tag} tripped: ${String(d.name)}`;
     case 'reset trip':

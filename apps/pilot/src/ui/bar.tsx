@@ -30,6 +30,9 @@ export function ActionBar({ acts }: { acts: Act[] }) {
   );
 }
 
+/** What the space bar works by itself. */
+const takesSpace = 'input, textarea, button, a, [role=button], [role=checkbox], [role=radio], [role=switch], [role=link]';
+
 /** An act that is done once it was held long enough; let go before, nothing happens. */
 function HeldButton(a: Act) {
   const [holding, setHolding] = useState(false);
@@ -51,9 +54,10 @@ function HeldButton(a: Act) {
   };
   const { disabled } = a;
   useEffect(() => {
-    const node = (event: KeyboardEvent) => event.key === ' ' && event.target === document.body && !disabled;
+    // a thing that takes the space bar itself has it
+    const ours = (event: KeyboardEvent) => event.key === ' ' && !disabled && !(event.target instanceof Element && event.target.closest(takesSpace));
     const down = (event: KeyboardEvent) => {
-      if (!node(event)) return;
+      if (!ours(event)) return;
       event.preventDefault();
       if (!event.repeat) press();
     };

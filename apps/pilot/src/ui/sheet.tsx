@@ -83,7 +83,7 @@ export const SheetRow = drawnWhenChanged(function SheetRow(p: SheetRowProps) {
         paddingRight={p.figure === undefined && p.text === undefined && !p.children ? 14 : 0}
         gap={8}
       >
-        <View flex={1} minWidth={0}>
+        <View flex={1} minWidth={0} paddingRight={4}>
           <Body>{p.label}</Body>
           {typeof p.second === 'string' ? <Second>{unbroken(p.second)}</Second> : p.second}
         </View>

@@ -73,10 +73,14 @@ export const plateStage = defineStage({
   path: 'plate',
   name: 'Plate',
   check,
-  standing: (m) => {
+  standing: (m, { surveyed }) => {
     const findings = checkPlate(m.plate);
     if (findings.length > 0)
       return { proof: 'stale', text: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
-    return against(m, 'plate') ?? { proof: 'proved', text: 'the figures fit one another' };
+    // what fits before anybody was at the machine proves nothing yet
+    return (
+      against(m, 'plate') ??
+      (surveyed ? { proof: 'proved', text: 'the figures fit one another' } : { proof: 'not yet', text: 'the figures fit; the survey comes first' })
+    );
   },
 });

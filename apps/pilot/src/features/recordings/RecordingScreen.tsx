@@ -68,7 +68,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       evidence={<Marks recording={recording} />}
       acts={[
         { text: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
-        { text: 'Save as CSV', main: true, hotkey: 's', onPress: save, testID: 'save-csv' },
+        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: save, testID: 'save-csv' },
       ]}
     >
       <SheetRow

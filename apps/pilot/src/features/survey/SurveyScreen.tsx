@@ -191,7 +191,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
       evidence={<AtHand list={list} />}
     >
       <RecordRows machine={model.machine} address={where} asked={address} onAsked={setAddress} />
-      <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Why it is done</SectionHead>
+      <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Reason for the work</SectionHead>
       <Why survey={survey} set={set} />
       <SectionHead>Supply</SectionHead>
       {supply.map((r) => (

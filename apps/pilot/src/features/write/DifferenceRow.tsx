@@ -44,7 +44,7 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
           <View width={20} height={20} borderWidth={2} borderColor="$plum" backgroundColor={chosen ? '$plum' : 'transparent'} />
         )}
       </View>
-      <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingVertical={8}>
+      <View flex={1} minWidth={0} justifyContent="center" paddingLeft={10} paddingRight={8} paddingVertical={8}>
         <Body>
           <Mono color="$soft" fontSize={15}>
             {setting.code}
