@@ -75,7 +75,8 @@ const ofRun = (change: Partial<Extract<ServerMessage, { kind: 'run' }>> = {}): S
 async function ends(reached: number, id = 5): Promise<void> {
   const recording = {
     meta: { id, complete: true },
-    data: { time: [0, 1], outputFrequency: [0, reached], motorCurrent: [0, 14.2], busVoltage: [560, 702] },
+    time: [0, 1],
+    data: { outputFrequency: [0, reached], motorCurrent: [0, 14.2], busVoltage: [560, 702] },
   } as unknown as RecordingData;
   server.special.push((r) => (r.path === `/recordings/${id}` ? { status: 200, body: recording } : undefined));
   await hear(ofRun({ recordingId: id }));
@@ -131,11 +132,15 @@ describe('Test run', () => {
     await ends(25, 6);
     expect(screen.getByText('The run is kept as recording 6.')).toBeTruthy();
     expect(screen.queryByText(/proof of Motion/)).toBeNull();
+    expect(screen.getByText(/Motion is proved by a run to 47\.5.Hz or more and down again; this one came to 25\.0.Hz/)).toBeTruthy();
+    // nobody at the shaft is asked anew for every run
+    expect(row('hold').textContent).toBe('First confirm that it may turn');
+    await touchRow('clear');
     await hold(0.9);
     await ends(50, 7);
     await touchText('Count it as the proof of Motion');
     expect(server.bodies('POST', '/machines/P-11/proofs')).toEqual([
-      expect.objectContaining({ stage: 'motion', outcome: 'passed', measured: '50.0 Hz, at most 14.2 A and 702 V on the DC bus, recording 7' }),
+      expect.objectContaining({ stage: 'motion', outcome: 'passed', measured: '50.0 Hz; recording 7' }),
     ]);
   });
 

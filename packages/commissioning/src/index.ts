@@ -6,6 +6,7 @@ export * from './keypad';
 export * from './lookAhead/band';
 export * from './lookAhead/motionFindings';
 export * from './lookAhead/plan';
+export * from './lookAhead/againstRun';
 export * from './lookAhead/whatIfText';
 export * from './mayRun';
 export * from './model';

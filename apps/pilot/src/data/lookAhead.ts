@@ -77,6 +77,16 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
   return useDeferredValue(state);
 }
 
+/** The look-ahead of what is in a drive, to a frequency in Hz: what a recorded run is held against. Null while computing, or without either. */
+export function useAheadTo(spec: MachineSpec | null, frequency: number | null): LookAhead | null {
+  const to = useMemo(
+    () => (spec && frequency !== null && frequency > 0 ? { ...spec, drive: { ...spec.drive, maximumFrequency: frequency } } : null),
+    [spec, frequency],
+  );
+  const { data, isPlaceholderData } = useQuery(runOptions(to));
+  return to && data && !isPlaceholderData ? data.ahead : null;
+}
+
 /** The questions beside the plain run, answered one set at a time for the figures that have settled; null while computing. */
 export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ question: WhatIf; ahead: LookAhead }> | null {
   const { data } = useQuery({

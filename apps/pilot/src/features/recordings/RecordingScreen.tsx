@@ -1,18 +1,19 @@
 import { retryAll } from '../../data/client';
 import { machineScreen } from '../../machine/machineScreen';
+import { useAheadTo } from '../../data/lookAhead';
 import { useAddMark, useRecording } from '../../data/recordings';
-import type { MachineModel } from '@yare/commissioning';
+import { laidOver, momentsOf, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import type { RecordingData } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { formatFigure, present } from '@yare/core';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { fontFamily } from '../../ui/palette';
 import { MachineFrame } from '../../machine/MachineFrame';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
@@ -20,12 +21,25 @@ import { LearnFromRun } from './LearnFromRun';
 import { Waiting } from '../../ui/Waiting';
 import { go } from '../../ui/go';
 
+/** Channels of a recording that a look-ahead has too. */
+const aheadOf: Readonly<Record<string, 'frequency' | 'current' | 'busVoltage'>> = {
+  outputFrequency: 'frequency',
+  motorCurrent: 'current',
+  busVoltage: 'busVoltage',
+};
 const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5, feedback: 10 };
 
 function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { meta, time, data } = recording;
   const wide = useWide();
   const [cursor, setCursor] = useState<number | null>(null);
+  const [over, setOver] = useState(false);
+  const moments = useMemo(() => momentsOf({ time, outputFrequency: data.outputFrequency ?? [] }), [time, data]);
+  const ahead = useAheadTo(over ? model.inDriveSpec : null, moments?.top ?? null);
+  const predicted = useMemo(
+    () => (over && ahead && moments ? { time: laidOver(ahead, moments), series: ahead.series } : null),
+    [over, ahead, moments],
+  );
   const level = model.drafted.levels.overvoltageTrip;
   const panes = useMemo(
     (): Pane[] =>
@@ -34,11 +48,16 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
         name: c.name,
         unit: c.unit,
         decimals: c.decimals,
-        series: [{ time, values: data[c.key] ?? [] }],
+        series: [
+          { time, values: data[c.key] ?? [], ...(predicted && { label: 'measured' }) },
+          ...(predicted && aheadOf[c.key]
+            ? [{ time: predicted.time, values: predicted.series[present(aheadOf[c.key])], dashed: true, label: 'ahead' }]
+            : []),
+        ],
         leastSpan: leastSpan[c.key],
         ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
       })),
-    [meta.channels, time, data, level],
+    [meta.channels, time, data, level, predicted],
   );
   const save = () => {
     const link = document.createElement('a');
@@ -78,6 +97,14 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
         unit="s"
       />
       {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
+      {time.length > 0 && model.inDriveSpec && (
+        <ActRow
+          text={over ? 'Take the look-ahead off' : 'Lay the look-ahead over it'}
+          second={over ? (predicted ? 'dashed: as the model foresees what is in the drive now' : 'looking ahead…') : 'what the model foresaw, dashed'}
+          onPress={() => setOver(!over)}
+          testID="lay-over"
+        />
+      )}
       <MarkAtCursor id={meta.id} cursor={cursor} />
       <LearnFromRun model={model} recording={recording} />
       {!wide && <Marks recording={recording} />}

@@ -1,9 +1,11 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useRecording } from '../../data/recordings';
-import { type MachineModel, provingSpeed, runProof } from '@yare/commissioning';
+import { againstRun, comparedText, lookAheadBand, momentsOf, provingSpeed, runProof, type MachineModel, type RecordedRun } from '@yare/commissioning';
+import type { RecordingData } from '@yare/contract';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
 import { useLive } from '../../data/live';
+import { useAheadTo } from '../../data/lookAhead';
 import { useMayRun } from '../../data/mayRun';
 import { useProve } from '../../data/proofs';
 import { type Entry } from '../../ui/entry';
@@ -12,6 +14,7 @@ import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { LiveBelow, RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
 import { MayTurn, useClear } from '../../machine/MayTurn';
+import { ProofShape } from '../../ui/shapes';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
@@ -115,33 +118,66 @@ function DriveFigures({ tag }: { tag: string }) {
   );
 }
 
-/** A run up to full speed and down again proves that ramps and limits are as they were meant; offered, not taken. */
+/** A run up to full speed and down again proves that ramps and limits are as they were meant; held against its look-ahead, offered, not taken. */
 function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; top: number }) {
   const { data } = useRecording(id);
   const prove = useProve(model);
-  const frequency = data?.data.outputFrequency ?? [];
-  const reached = Math.max(0, ...frequency);
-  if (!data || !data.meta.complete || reached < provingSpeed * top) return null;
-  const most = (key: string) => Math.max(...(data.data[key] ?? [0]));
-  const measured = `${formatFigure(reached, 1)} Hz, at most ${formatFigure(most('motorCurrent'), 1)} A and ${formatFigure(most('busVoltage'), 0)} V on the DC bus, recording ${id}`;
-  if (prove.isSuccess) return <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />;
+  const run = data?.meta.complete ? recordedRun(data) : null;
+  const reached = run ? (momentsOf(run)?.top ?? 0) : 0;
+  const counts = run !== null && reached >= provingSpeed * top;
+  const ahead = useAheadTo(counts ? model.inDriveSpec : null, counts ? reached : null);
+  if (!data || !run) return null;
+  if (!counts)
+    return (
+      <Note>{`Motion is proved by a run to ${formatFigure(provingSpeed * top, 1)} Hz or more and down again; this one came to ${formatFigure(reached, 1)} Hz.`}</Note>
+    );
+  const learned = model.machine.learned?.values != null;
+  const rows = ahead ? againstRun(ahead, run, (q) => lookAheadBand(model.machine.driven.kind, learned, q)) : [];
+  const compared = comparedText(rows);
+  const measured = [`${formatFigure(reached, 1)} Hz`, compared.measured, `recording ${id}`].filter(Boolean).join('; ');
+  const outside = rows.filter((r) => r.inside === false);
   return (
-    <Finding
-      severity="act"
-      sentence={`It ran up and down again without a trip: ${measured}.`}
-      act="Count it as the proof of Motion"
-      onAct={() =>
-        prove.mutate({
-          stage: 'motion',
-          item: runProof.id,
-          outcome: 'passed',
-          expected: `up to ${formatFigure(top, 1)} Hz and down without a trip`,
-          measured,
-        })
-      }
-    />
+    <>
+      {rows.map((r) => (
+        <SheetRow
+          key={r.quantity}
+          label={r.label}
+          second={`looked ahead ${formatFigure(r.predicted, r.decimals)} ${r.band === null ? r.unit : `± ${formatFigure(r.band, r.decimals)} ${r.unit}, ${r.inside ? 'inside' : 'outside'}`}`}
+          figure={formatFigure(r.measured, r.decimals)}
+          unit={r.unit}
+          mark={<ProofShape proof={r.inside === false ? 'stale' : r.inside ? 'proved' : 'not yet'} />}
+          testID={`against-${r.quantity.replace(' ', '-')}`}
+        />
+      ))}
+      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      {prove.isSuccess ? (
+        <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />
+      ) : (
+        <Finding
+          severity={outside.length > 0 ? 'warning' : 'act'}
+          sentence={`It ran up and down again without a trip: ${measured}.${outside.length > 0 ? ' What lies outside was not foreseen: fit the model to this run, or look for the reason, before it counts.' : ''}`}
+          act="Count it as the proof of Motion"
+          onAct={() =>
+            prove.mutate({
+              stage: 'motion',
+              item: runProof.id,
+              outcome: 'passed',
+              expected: compared.expected || `up to ${formatFigure(top, 1)} Hz and down without a trip`,
+              measured,
+            })
+          }
+        />
+      )}
+    </>
   );
 }
+
+const recordedRun = ({ time, data }: RecordingData): RecordedRun => ({
+  time,
+  outputFrequency: data.outputFrequency ?? [],
+  motorCurrent: data.motorCurrent ?? [],
+  busVoltage: data.busVoltage ?? [],
+});
 
 /** Hold to run at a chosen frequency, watched live and recorded. */
 export const TurnScreen = machineScreen(TurnSheet);
