@@ -58,8 +58,8 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
     await page.getByRole('button', { name: 'Open the recording' }).tap();
     await page.getByTestId('learn').tap();
     await expect(page.getByTestId('learned-inertia')).toBeVisible({ timeout: 30_000 });
-    await page.getByRole('button', { name: 'Keep what was learned' }).tap();
-    await expect(page.getByText('Every look-ahead of this machine uses it from now on.')).toBeVisible();
+    await page.getByRole('button', { name: 'Use the fitted model' }).tap();
+    await expect(page.getByText(/every look-ahead of this machine uses the fitted model from now on/)).toBeVisible();
     const rows = await stack.query<{ values: Record<string, { times: number; spread: number }>; author: string }>(
       "select values, l.author from learned_revisions l join machines m on m.id = l.machine_id where m.tag = 'P-11'",
     );

@@ -13,7 +13,7 @@ async function draft3a(stack: Stack, tag = 'C-21'): Promise<number> {
 test('a drive that is not there: a clear sentence, draft and drive as they were', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/M-55/write`);
-  await expect(page.getByTestId('write')).toContainText('Write');
+  await expect(page.getByTestId('write')).toContainText('Hold to write');
   const before = await page.getByTestId('write').innerText();
   await stack.bench.stop();
   await expect(page.getByTestId('state-word')).toHaveText('No link');

@@ -8,7 +8,8 @@ let under: HTMLElement;
 beforeEach(() => {
   time = 10_000;
   document.body.innerHTML = '';
-  document.elementFromPoint = () => under;
+  // everything that is drawn lies under the finger
+  HTMLElement.prototype.getBoundingClientRect = () => ({ left: 60, right: 140, top: 680, bottom: 720 }) as DOMRect;
   stop = beDeafToSecondTouches(document, () => time);
 });
 afterEach(() => stop());
@@ -122,4 +123,14 @@ test('a key pressed twice does not do what the first press brought; Space ticks'
   fireEvent.keyDown(document.body, { key: 'Tab' });
   fireEvent.keyDown(under, { key: ' ' });
   expect(ticked).toHaveBeenCalledTimes(1);
+});
+
+test('a row beside the one just touched, which was there before, is touched at once', () => {
+  const second = jest.fn();
+  const [a, b] = [thing('Speed', () => undefined), thing('Current', second)];
+  document.body.replaceChildren(a, b);
+  fireEvent.click(a, { clientX: 100, clientY: 700, detail: 1 });
+  time += 100;
+  fireEvent.click(b, { clientX: 100, clientY: 735, detail: 1 });
+  expect(second).toHaveBeenCalledTimes(1);
 });

@@ -134,3 +134,10 @@ test('the demo plant’s own drafts have no error but those of its story: overlo
   );
   expect(errors).toEqual(['P-41', 'P-42', 'P-43', 'F-32', 'M-55'].map((tag) => `${tag} overload is the drive’s`));
 });
+
+test('a drive far too large for its motor is told, one size larger is not', () => {
+  const of = (size: string) => find(checked('P-11', {}, {}, { size }), 'far too large');
+  expect(of('G7.5')).toBeUndefined();
+  expect(of('G11')).toBeUndefined();
+  expect(present(of('G45')).sentence).toMatch(/times the motor’s 13\.60 A/);
+});

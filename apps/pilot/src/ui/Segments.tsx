@@ -60,7 +60,7 @@ function SegmentsDrawn<T extends string | number>({
               backgroundColor: here ? palette.plumFill : palette.sheet,
             }}
           >
-            <Strong fontSize={14.5} lineHeight={18} textAlign="center" color={here ? '$onPlum' : o.disabled ? '$soft' : '$plum'}>
+            <Strong fontSize={15} lineHeight={18} textAlign="center" color={here ? '$onPlum' : o.disabled ? '$soft' : '$plum'}>
               {o.text}
             </Strong>
             {o.second !== undefined && <Second color={here ? '$onPlum' : '$soft'}>{o.second}</Second>}

@@ -2,60 +2,89 @@
 export const deafFor = 700;
 /** A finger that taps twice comes down again within this, px. */
 const sameFinger = 48;
+/** For so long after a touch it is noted what comes under the finger, ms. */
+const watchedFor = 5000;
 
 const touchable = '[role=button],[role=checkbox],[role=radio],[role=switch],[role=link],a,button';
 const checkable = '[role=checkbox],[role=radio],[role=switch]';
 
-/** What lies under a finger: the thing and what it says, figures left out: those may change by themselves. */
-interface Under {
-  thing: Element | null;
-  says: string;
+interface Touch {
+  x: number;
+  y: number;
+  byKey: boolean;
+  at: number;
 }
 
-function underOf(at: Element | null): Under {
-  const thing = at?.closest(touchable) ?? null;
-  const says = thing ? [thing.getAttribute('aria-label'), thing.getAttribute('aria-checked'), thing.textContent].join(' ') : '';
-  return { thing, says: says.replace(/[\d.,−-]+/g, '0') };
+/** What a thing says, figures left out: those may change by themselves. */
+const sayingOf = (thing: Element): string =>
+  [thing.getAttribute('aria-label'), thing.getAttribute('aria-checked'), thing.textContent].join(' ').replace(/[\d.,−-]+/g, '0');
+
+/** Everything that can be touched where a finger was, by what it says; for a key what has the focus. */
+function thingsUnder(page: Document, { x, y, byKey }: Touch): Map<Element, string> {
+  if (byKey) {
+    const focused = page.activeElement?.closest(touchable);
+    return new Map(focused ? [[focused, sayingOf(focused)]] : []);
+  }
+  const near = (thing: Element): boolean => {
+    const box = thing.getBoundingClientRect();
+    return x > box.left - sameFinger && x < box.right + sameFinger && y > box.top - sameFinger && y < box.bottom + sameFinger;
+  };
+  return new Map([...page.querySelectorAll(touchable)].filter(near).map((thing) => [thing, sayingOf(thing)]));
 }
 
 /**
  * Makes a page deaf to a second touch where the first one brought something new under the finger: a double tap, a hand that
- * trembles, a key that is pressed twice. The same thing saying the same takes every touch, so a pad loses no digit; what stops
- * something (`data-at-once`) is never deaf. Space ticks what can be ticked.
+ * trembles, a key that is pressed twice. What was there before and says the same takes every touch, so a pad loses no digit; what
+ * stops something (`data-at-once`) is never deaf. Space ticks what can be ticked, Enter opens a link.
  * @returns what ends it
  */
 export function beDeafToSecondTouches(page: Document, now: () => number = () => performance.now()): () => void {
-  let last: { x: number; y: number; byKey: boolean } | null = null;
-  let under: Under & { since: number } = { thing: null, says: '', since: -Infinity };
+  let last: Touch | null = null;
+  let before = new Map<Element, string>();
+  let came = new Map<Element, { says: string; since: number }>();
 
-  const look = (found: Under): void => {
-    if (found.thing !== under.thing || found.says !== under.says) under = { ...found, since: now() };
+  const look = (): void => {
+    if (last === null) return;
+    if (now() - last.at > watchedFor) return forget();
+    for (const [thing, says] of thingsUnder(page, last))
+      if (before.get(thing) !== says && came.get(thing)?.says !== says) came.set(thing, { says, since: now() });
   };
-  const watch = new MutationObserver(() => {
-    if (last) look(underOf(last.byKey ? page.activeElement : page.elementFromPoint(last.x, last.y)));
-  });
+  const watch = new MutationObserver(look);
   const forget = (): void => {
     last = null;
     watch.disconnect();
   };
+  /** Whether a thing came, or came to say what it says, too short a time ago. */
+  const unread = (thing: Element): boolean => {
+    const says = sayingOf(thing);
+    if (before.get(thing) === says) return false;
+    const known = came.get(thing);
+    return known?.says !== says || now() - known.since < deafFor;
+  };
 
   const onClick = (event: MouseEvent): void => {
-    const found = underOf(event.target instanceof Element ? event.target : null);
-    if (found.thing === null) return;
+    const thing = event.target instanceof Element ? event.target.closest(touchable) : null;
+    if (thing === null) return;
     // a key on what has the focus comes as a click of no finger
-    const touch = { x: event.clientX, y: event.clientY, byKey: event.detail === 0 };
-    const again = last !== null && last.byKey === touch.byKey && (touch.byKey || Math.hypot(touch.x - last.x, touch.y - last.y) < sameFinger);
-    if (again && found.thing.closest('[data-at-once]') === null) {
-      look(found);
-      if (now() - under.since < deafFor) {
+    const touch = { x: event.clientX, y: event.clientY, byKey: event.detail === 0, at: now() };
+    const again =
+      last !== null &&
+      last.byKey === touch.byKey &&
+      touch.at - last.at < watchedFor &&
+      (touch.byKey || Math.hypot(touch.x - last.x, touch.y - last.y) < sameFinger);
+    if (again && thing.closest('[data-at-once]') === null) {
+      look();
+      if (unread(thing)) {
+        if (!came.has(thing)) came.set(thing, { says: sayingOf(thing), since: touch.at });
         event.stopImmediatePropagation();
         event.preventDefault();
         return;
       }
     }
     last = touch;
-    // what was touched was read; whatever it turns into was not
-    under = { ...found, since: -Infinity };
+    // what lies here now could be read; whatever it turns into could not
+    before = thingsUnder(page, touch).set(thing, sayingOf(thing));
+    came = new Map();
     watch.observe(page.body, {
       subtree: true,
       childList: true,
@@ -67,16 +96,20 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
   const onKey = (event: KeyboardEvent): void => {
     // somebody who goes to another thing by keys means that one
     if (event.key === 'Tab' || event.key.startsWith('Arrow')) forget();
-    if (event.key !== ' ' || event.repeat || !(event.target instanceof HTMLElement) || !event.target.matches(checkable)) return;
+    if (event.repeat || !(event.target instanceof HTMLElement)) return;
+    // a link that is no anchor has no key of its own
+    const works = event.key === ' ' ? event.target.matches(checkable) : event.key === 'Enter' && event.target.matches('[role=link]:not(a)');
+    if (!works) return;
     event.preventDefault();
     event.target.click();
   };
   const heard = new AbortController();
   page.addEventListener('click', onClick, { capture: true, signal: heard.signal });
   page.addEventListener('keydown', onKey, { capture: true, signal: heard.signal });
-  // a page that was moved by hand was moved to be touched
+  // a page that was moved by hand was moved to be touched; one that moves by itself brings something new
   page.addEventListener('pointercancel', forget, { capture: true, signal: heard.signal });
   page.addEventListener('wheel', forget, { capture: true, passive: true, signal: heard.signal });
+  page.addEventListener('scroll', look, { capture: true, passive: true, signal: heard.signal });
   return () => {
     heard.abort();
     watch.disconnect();

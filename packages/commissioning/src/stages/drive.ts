@@ -1,6 +1,10 @@
 import { driveFit } from '@yare/books';
+import { formatFigure } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { against, defineStage } from '../stage';
+
+/** A drive carrying more than so many times the motor's current measures and protects it poorly (common practice: two sizes larger at most). */
+const farTooLarge = 2.5;
 
 /** What does not fit between drive, supply and plate. */
 function check(c: Checked): Finding[] {
@@ -11,6 +15,13 @@ function check(c: Checked): Finding[] {
       id: 'wrong supply',
       severity: 'error',
       sentence: `${c.settings.book.family} ${c.settings.size} is made for ${levels.supplyMin} to ${levels.supplyMax} V; the supply has ${c.supply.voltage} V. It must not be connected.`,
+    });
+  const times = c.settings.rating.current / c.plate.current;
+  if (times > farTooLarge)
+    out.push({
+      id: 'far too large',
+      severity: 'warning',
+      sentence: `${c.settings.book.family} ${c.settings.size} carries ${formatFigure(c.settings.rating.current, 1)} A, ${formatFigure(times, 1)} times the motor’s ${formatFigure(c.plate.current, 2)} A: it measures such a small current poorly, and the overload setting may not go low enough. Check the size on its label.`,
     });
   const stamped = c.plate.frequency >= 55 ? 60 : 50;
   if (stamped !== c.settings.region) {

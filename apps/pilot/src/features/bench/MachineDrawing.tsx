@@ -27,7 +27,7 @@ function Reading({
       <Text x={x} y={y} fill={palette.ink} fontSize={16} fontFamily={fontFamily.monoBold} textAnchor={anchor}>
         {value}
       </Text>
-      <Text x={x} y={y + 15} fill={palette.soft} fontSize={12.5} fontFamily={fontFamily.text} textAnchor={anchor}>
+      <Text x={x} y={y + 15} fill={palette.soft} fontSize={13} fontFamily={fontFamily.text} textAnchor={anchor}>
         {label}
       </Text>
     </G>

@@ -120,7 +120,7 @@ function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
         backgroundColor: pressed ? palette.red : palette.redGround,
       }}
     >
-      <Strong color={pressed ? '$sheet' : '$red'} fontSize={14} lineHeight={17} textAlign="center">
+      <Strong color={pressed ? '$sheet' : '$red'} fontSize={15} lineHeight={17} textAlign="center">
         {pressed ? 'Pressed: pull out' : 'Emergency stop'}
       </Strong>
     </Pressable>
@@ -143,9 +143,7 @@ export const Panel = memo(function Panel({ panel, onAct }: { panel: BenchView['p
     >
       {knob && (
         <View flexDirection="row" alignItems="center" gap={10}>
-          <Second width={78} fontSize={14}>
-            {knob.label}
-          </Second>
+          <Second width={78}>{knob.label}</Second>
           <Range label={knob.label} value={knob.value} min={0} max={1} step={0.05} onMove={(value) => onAct({ panel: { [knob.id]: value } })} />
           <Strong width={52} textAlign="right" fontFamily="$monoBold">
             {formatFigure(knob.value * 100, 0)} %

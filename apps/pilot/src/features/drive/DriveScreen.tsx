@@ -33,7 +33,10 @@ import { goOn } from '../../machine/goOn';
 
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
 /** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
-const marginText = (m: number) => `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
+const marginText = (m: number) =>
+  m > 1.5
+    ? `${formatFigure(m + 1, 1)} times the need`
+    : `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
 
 function DriveSheet({ model }: { model: MachineModel }) {
   const { machine, plate } = model;

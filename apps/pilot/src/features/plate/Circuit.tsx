@@ -19,7 +19,7 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
       textAnchor={anchor}
       fontFamily={bold ? fontFamily.monoBold : fontFamily.mono}
       fontStyle={bold ? 'normal' : 'italic'}
-      fontSize={12}
+      fontSize={13}
       fill={bold ? ink : palette.soft}
     >
       {text}

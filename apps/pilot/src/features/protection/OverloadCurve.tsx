@@ -67,7 +67,7 @@ const bottom = height - frame.bottom;
 
 /** Times and currents along the edges. */
 function Axes({ x, y, currents, palette }: { x: Axis; y: Axis; currents: readonly number[]; palette: Palette }) {
-  const small = { fontFamily: fontFamily.mono, fontSize: 11.5, fill: palette.soft };
+  const small = { fontFamily: fontFamily.mono, fontSize: 13, fill: palette.soft };
   return (
     <>
       {times.map((t) => (
@@ -99,7 +99,7 @@ function Level({ at, text, colour, row, dash }: { at: number; text: string; colo
   return (
     <G>
       <Line x1={at} x2={at} y1={frame.top + row * 15} y2={bottom} stroke={colour} strokeWidth={1.5} strokeDasharray={dash} />
-      <Text x={at + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={12} fill={colour}>
+      <Text x={at + 4} y={frame.top + 11 + row * 14} fontFamily={fontFamily.text} fontSize={13} fill={colour}>
         {text}
       </Text>
     </G>
@@ -134,7 +134,7 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
         {runUp && runUp.time > shortest && runUp.current > least && (
           <G>
             <Rect x={x(runUp.current) - 4} y={y(runUp.time) - 4} width={8} height={8} fill={palette.plum} />
-            <Text x={x(runUp.current) + 8} y={y(runUp.time) + 4} fontFamily={fontFamily.text} fontSize={12} fill={palette.plum}>
+            <Text x={x(runUp.current) + 8} y={y(runUp.time) + 4} fontFamily={fontFamily.text} fontSize={13} fill={palette.plum}>
               run-up
             </Text>
           </G>

@@ -91,15 +91,7 @@ function TimeAxis({ x, right, y, unit, colour }: { x: Scale; right: number; y: n
   return (
     <>
       {ticks.map((t, i) => (
-        <SvgText
-          key={t}
-          x={x(t)}
-          y={y}
-          textAnchor={x(t) > right - edge ? 'end' : 'middle'}
-          fontFamily={fontFamily.mono}
-          fontSize={11.5}
-          fill={colour}
-        >
+        <SvgText key={t} x={x(t)} y={y} textAnchor={x(t) > right - edge ? 'end' : 'middle'} fontFamily={fontFamily.mono} fontSize={13} fill={colour}>
           {tickLabel(t, stepOf(ticks)) + (i === ticks.length - 1 ? ` ${unit}` : '')}
         </SvgText>
       ))}

@@ -17,7 +17,7 @@ export interface Drawing {
   cursors: ReadonlyArray<number | null>;
 }
 
-const axisText = { fontFamily: fontFamily.mono, fontSize: 11.5 };
+const axisText = { fontFamily: fontFamily.mono, fontSize: 13 };
 /** Pixels a sign of a limit's label takes. */
 const signWidth = 7.2;
 
