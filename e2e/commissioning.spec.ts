@@ -185,6 +185,9 @@ async function tuneBothWays(page: Page, stack: Stack): Promise<void> {
     await expect.poll(async () => Number.parseInt(await page.getByTestId('tune-progress').innerText()), { timeout: 15_000 }).toBeGreaterThan(5);
     await page.getByTestId('stop-tune').tap();
     await expect(page.getByText(/Stopped before it had finished/)).toBeVisible({ timeout: 15_000 });
+    // asked anew: somebody may have gone to the shaft
+    await expect(page.getByTestId('start-tune')).toContainText('First confirm');
+    await page.getByTestId('clear').tap();
     await page.getByTestId('start-tune').tap();
     await expect(page.getByText(/holds it in working memory only/)).toBeVisible({ timeout: 30_000 });
     expect((await stack.read(unit, 116))[0]).toBe(1);
@@ -200,6 +203,7 @@ async function tuneBothWays(page: Page, stack: Stack): Promise<void> {
     await page.getByTestId('tune-rotating').tap();
     await page.getByTestId('clear').tap();
     const hold = async () => {
+      if ((await page.getByTestId('clear').getAttribute('aria-checked')) === 'false') await page.getByTestId('clear').tap();
       const box = present(await page.getByTestId('hold').boundingBox());
       await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
       await page.mouse.down();
