@@ -30,6 +30,10 @@ export interface Stack {
 }
 
 export const test = base.extend<object, { stack: Stack }>({
+  page: async ({ page }, use) => {
+    tapLikeAHand(page);
+    await use(page);
+  },
   stack: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {

@@ -139,8 +139,13 @@ async function recordingAndRestart(page: Page, stack: Stack, id: number): Promis
     await page.getByRole('button', { name: 'Open the recording' }).tap();
     const chart = page.getByTestId('recording');
     await expect(chart).toBeVisible();
+    await expect(async () => {
+      // the sheet may still be settling when the finger comes down
+      const at = present(await chart.boundingBox());
+      await page.touchscreen.tap(at.x + at.width / 2, at.y + 60);
+      await expect(page.getByRole('button', { name: 'Second cursor' })).toBeEnabled({ timeout: 1500 });
+    }).toPass();
     const box = present(await chart.boundingBox());
-    await page.touchscreen.tap(box.x + box.width / 2, box.y + 60);
     await expect(page.getByTestId('recording-readout')).toContainText('Hz');
     await page.getByRole('button', { name: 'Zoom in' }).tap();
     await page.getByRole('button', { name: 'Second cursor' }).tap();
