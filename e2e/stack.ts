@@ -30,9 +30,9 @@ export interface Stack {
 }
 
 export const test = base.extend<object, { stack: Stack }>({
-  page: async ({ page }, use) => {
+  page: async ({ page }, give) => {
     tapLikeAHand(page);
-    await use(page);
+    await give(page);
   },
   stack: [
     // eslint-disable-next-line no-empty-pattern
