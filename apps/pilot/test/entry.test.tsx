@@ -1,6 +1,7 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { present } from '@yare/core';
-import { Choices, closeEntry, EntryFoot, EntryPad, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entry';
+import { Choices, EntryFoot, EntryPad } from '../src/ui/entry';
+import { closeEntry, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entryStore';
 import { EntryRow } from '../src/ui/EntryRow';
 import { useHotkeys } from '../src/ui/keys';
 import { ThemeProvider } from '../src/ui/theme';

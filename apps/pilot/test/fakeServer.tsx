@@ -7,7 +7,7 @@ import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, Surve
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';
 import { queryClient } from '../src/data/client';
-import { closeEntry } from '../src/ui/entry';
+import { closeEntry } from '../src/ui/entryStore';
 import { ThemeProvider } from '../src/ui/theme';
 import { demoMachine, demoSheet } from './demoModel';
 

@@ -6,7 +6,7 @@ import type { Sheet } from '@yare/contract';
 import { useEdits } from '../src/data/edits';
 import { keys, queryClient } from '../src/data/client';
 import { ActionBar } from '../src/ui/bar';
-import { useEntryStore } from '../src/ui/entry';
+import { useEntryStore } from '../src/ui/entryStore';
 import { SettingRow } from '../src/machine/SettingRow';
 import { Finding, SheetRow } from '../src/ui/sheet';
 import { ProofShape, StateShape, stateWord, type MachineState } from '../src/ui/shapes';

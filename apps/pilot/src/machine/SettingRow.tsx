@@ -3,7 +3,8 @@ import type { MachineModel } from '@yare/commissioning';
 import { Fragment, useState, type ReactNode } from 'react';
 import { storedValue, textOf, type Setting } from '@yare/books';
 import { editDraft } from '../data/edits';
-import { Choices, openEntry, useEntryStore, type Entry } from '../ui/entry';
+import { Choices } from '../ui/entry';
+import { openEntry, useEntryStore, type Entry } from '../ui/entryStore';
 import { Finding, SheetRow } from '../ui/sheet';
 
 /** The entry of one setting of the draft. */

@@ -1,6 +1,6 @@
 import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
 import { present } from '@yare/core';
-import type { Entry } from '../ui/entry';
+import type { Entry } from '../ui/entryStore';
 
 /** A row of the plate that takes a figure. */
 export interface FigureRow {

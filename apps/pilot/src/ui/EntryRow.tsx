@@ -1,5 +1,5 @@
 import { typedFigure } from '@yare/core';
-import { openEntry, useEntryStore, type Entry } from './entry';
+import { openEntry, useEntryStore, type Entry } from './entryStore';
 import { SheetRow, type SheetRowProps } from './sheet';
 
 /** A line of the sheet whose figure is typed, shown as it was typed: a touch takes it in hand. */

@@ -1,60 +1,13 @@
 import { styled, View } from '@tamagui/core';
-import { useEffect, useLayoutEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput } from 'react-native';
-import { create } from 'zustand';
-import { persist } from 'zustand/middleware';
-import { convert, formatFigure, parseFigure, unbroken, type UnitSymbol } from '@yare/core';
-import { afterPaint } from './afterPaint';
+import { formatFigure, unbroken } from '@yare/core';
+import { closeEntry, openEntry, setFrom, switchUnit, typeKey, useEntryStore, type Entry } from './entryStore';
+import { useFigureKeys } from './figureKeys';
 import { fontFamily, measure } from './palette';
 import { drawnWhenChanged } from './drawnWhenChanged';
 import { Body, Second, Strong } from './text';
 import { usePalette, useWide } from './theme';
-
-/** A figure that can be typed. Values go in and out in `unit`; other `units` are offered and converted. */
-export interface Entry {
-  /** unique on the device: machine, stage, row */
-  id: string;
-  label: string;
-  value: number | null;
-  unit: string;
-  units?: readonly UnitSymbol[];
-  decimals: number;
-  min?: number;
-  max?: number;
-  /** counts something: no part of one */
-  whole?: boolean;
-  /** an empty entry means "not stamped" */
-  optional?: boolean;
-  /** keep a figure in the unit it was typed in instead of converting */
-  keepUnit?: boolean;
-  onSet: (value: number | null, unit: string) => void;
-}
-
-interface EntryStore {
-  id: string | null;
-  text: string;
-  unit: string;
-  sentence: string | null;
-  fresh: boolean;
-}
-
-/** The figure in hand. Its text is kept through a reload. */
-export const useEntryStore = create<EntryStore>()(
-  persist((): EntryStore => ({ id: null, text: '', unit: '', sentence: null, fresh: false }), { name: 'yare.entry' }),
-);
-
-const asText = (value: number | null, decimals: number): string => (value === null ? '' : String(Number(value.toFixed(decimals + 2))));
-
-/** The figures of the page that stands, in their order. */
-let shown: readonly Entry[] = [];
-/** The figure that digits begin when the keyboard is on none: the one after the figure just set. */
-let after: string | null = null;
-
-/** Takes a figure in hand. */
-export function openEntry(entry: Entry): void {
-  after = null;
-  useEntryStore.setState({ id: entry.id, text: asText(entry.value, entry.decimals), unit: entry.unit, sentence: null, fresh: true });
-}
 
 /** The foot of a page: the pad while one of its figures is in hand, with the way to the figure after it, and else what stands there. */
 export function EntryFoot({ entries, children }: { entries: readonly Entry[]; children: ReactNode }) {
@@ -64,117 +17,6 @@ export function EntryFoot({ entries, children }: { entries: readonly Entry[]; ch
   if (!entry) return children;
   const next = entries[at + 1];
   return <EntryPad entry={entry} onNext={next && (() => openEntry(next))} />;
-}
-
-export function closeEntry(): void {
-  useEntryStore.setState({ id: null, text: '', sentence: null });
-}
-
-/** What a text would set, or the sentence why not. */
-export function readEntry(entry: Entry, text: string, unit: string): { value: number | null } | { sentence: string } {
-  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a number.` };
-  const figure = parseFigure(text);
-  if (figure === null) return { sentence: `“${text}” is not a number. Use digits and one decimal point.` };
-  const value =
-    unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
-  if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole number; ${text} is not one.` };
-  const { min = -Infinity, max = Infinity } = entry;
-  if (value < min || value > max) {
-    const text = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
-    return { sentence: `${entry.label} takes ${text(min)} to ${text(max)} ${entry.unit}; ${formatFigure(value, entry.decimals)} is outside.` };
-  }
-  return { value };
-}
-
-function setFrom(entry: Entry): void {
-  const { text, unit } = useEntryStore.getState();
-  const read = readEntry(entry, text, unit);
-  if ('sentence' in read) {
-    useEntryStore.setState({ sentence: read.sentence });
-    return;
-  }
-  closeEntry();
-  // the pad goes first, then what the figure changes is worked out
-  afterPaint(() => entry.onSet(read.value, unit));
-}
-
-/** Sets a figure by the keyboard and goes to the row of the next: digits typed from now on are its. */
-function setAndGoDown(entry: Entry): void {
-  setFrom(entry);
-  if (useEntryStore.getState().id !== null) return;
-  after = shown[shown.findIndex((e) => e.id === entry.id) + 1]?.id ?? null;
-  const row = after === null ? null : [...document.querySelectorAll<HTMLElement>('[data-entry]')].find((r) => r.dataset.entry === after);
-  row?.focus();
-}
-
-const figureKey = /^[\d.,−-]$/;
-const keyOf = (key: string): string => (key === ',' ? '.' : key === '−' ? '-' : key);
-
-/**
- * One rule for keys: a digit belongs to a figure, at any speed and wherever the focus is. To the one in hand, else to the row the keyboard
- * is on, else to the one after the figure just set; it never does anything else on a page with figures.
- */
-function onFigureKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
-  const target = event.target instanceof HTMLElement ? event.target : null;
-  const ownInput = target?.dataset.testid === 'entry-input';
-  if (!ownInput && target && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
-  const { id } = useEntryStore.getState();
-  const inHand = shown.find((e) => e.id === id);
-  const isFigure = figureKey.test(event.key);
-  const take = (work: () => void): void => {
-    event.preventDefault();
-    event.stopPropagation();
-    work();
-  };
-  if (inHand) {
-    if (event.key === 'Enter' && !target?.matches('[data-testid=entry] [role=button]')) return take(() => setAndGoDown(inHand));
-    if (event.key === 'Escape') return take(closeEntry);
-    if (!ownInput && event.key === 'Backspace') return take(() => typeKey('⌫'));
-    if (!ownInput && isFigure) return take(() => typeKey(keyOf(event.key)));
-    return;
-  }
-  const on = target?.closest<HTMLElement>('[data-entry]')?.dataset.entry ?? after;
-  const entry = shown.find((e) => e.id === on);
-  if (!isFigure || !entry) return;
-  take(() => {
-    openEntry(entry);
-    typeKey(keyOf(event.key));
-  });
-}
-
-/** Hands the figures of a page to {@link onFigureKey}. */
-function useFigureKeys(entries: readonly Entry[]): void {
-  useLayoutEffect(() => {
-    shown = entries;
-  }, [entries]);
-  useLayoutEffect(() => {
-    window.addEventListener('keydown', onFigureKey, true);
-    return () => {
-      window.removeEventListener('keydown', onFigureKey, true);
-      shown = [];
-      after = null;
-    };
-  }, []);
-}
-
-function typeKey(key: string): void {
-  useEntryStore.setState((s) => {
-    const text = s.fresh ? '' : s.text;
-    if (key === '⌫') return { text: s.fresh ? '' : text.slice(0, -1), fresh: false, sentence: null };
-    if (key === '−') return { text: s.text.startsWith('-') ? s.text.slice(1) : `-${s.text}`, fresh: false, sentence: null };
-    if (key === '-') return { text: text.startsWith('-') ? text.slice(1) : `-${text}`, fresh: false, sentence: null };
-    if (key === '.' && text.includes('.')) return { sentence: null };
-    return { text: (text + key).slice(0, 12), fresh: false, sentence: null };
-  });
-}
-
-function switchUnit(to: string, keep: boolean | undefined): void {
-  useEntryStore.setState((s) => {
-    const figure = parseFigure(s.text);
-    const text = keep || figure === null ? s.text : String(Number(convert(figure, s.unit as UnitSymbol, to as UnitSymbol).toPrecision(5)));
-    return { unit: to, text, sentence: null };
-  });
 }
 
 const Key = styled(View, {

@@ -2,13 +2,13 @@ import { styled, View } from '@tamagui/core';
 import { Children, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import { unbroken } from '@yare/core';
-import { useEntryStore } from './entry';
+import { useEntryStore } from './entryStore';
 import { afterPaint } from './afterPaint';
 import { measure } from './palette';
-import { Body, Figure, LinkText, Mono, Second, Strong, Title } from './text';
+import { Body, Figure, LinkText, Mono, Second, Strong } from './text';
 import { WarningShape } from './shapes';
 import { drawnWhenChanged } from './drawnWhenChanged';
-import { usePalette, useWide } from './theme';
+import { usePalette } from './theme';
 
 const RowFrame = styled(View, {
   flexDirection: 'row',
@@ -17,7 +17,7 @@ const RowFrame = styled(View, {
   borderColor: '$rule',
   backgroundColor: '$sheet',
 });
-const Margin = styled(View, {
+export const Margin = styled(View, {
   width: measure.margin,
   alignItems: 'center',
   justifyContent: 'center',
@@ -157,57 +157,6 @@ export const SectionHead = drawnWhenChanged(function SectionHead({ children, rig
           {children}
         </Strong>
         {typeof right === 'string' ? <Second>{unbroken(right)}</Second> : right}
-      </View>
-    </View>
-  );
-});
-
-/** The head of a stage: its number in the margin, the machine, its name. */
-export const StageHead = drawnWhenChanged(function StageHead({
-  number,
-  tag,
-  name,
-  title,
-  second,
-  onMachine,
-}: {
-  number?: number;
-  tag?: string;
-  name?: string;
-  title: string;
-  second?: string;
-  /** the machine's name leads there */
-  onMachine?: () => void;
-}) {
-  const wide = useWide();
-  return (
-    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule2">
-      <Margin justifyContent="flex-start" paddingTop={wide ? 16 : 15}>
-        {number !== undefined && <Mono color="$soft">{number}</Mono>}
-      </Margin>
-      <View flex={1} paddingHorizontal={10} paddingVertical={12}>
-        {!wide && tag && (
-          <Pressable
-            role="link"
-            aria-label={onMachine ? `Work plan of ${tag} ${name ?? ''}` : undefined}
-            onPress={onMachine}
-            disabled={!onMachine}
-            testID="to-plan"
-            style={{ minHeight: 48, marginTop: -12, justifyContent: 'center' }}
-          >
-            <Body numberOfLines={1}>
-              <Strong color="$plum" fontFamily="$monoBold">
-                {onMachine && '‹ '}
-                {tag}
-              </Strong>{' '}
-              {name}
-            </Body>
-          </Pressable>
-        )}
-        <Title aria-level={1} tabIndex={-1} outlineWidth={0} id="title">
-          {title}
-        </Title>
-        {second && <Second color="$plum">{second}</Second>}
       </View>
     </View>
   );

@@ -20,7 +20,7 @@ import type { LiveSample, Survey } from '@yare/contract';
 import { formatFigure, type Supply } from '@yare/core';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
-import { type Entry } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { ProofShape, type ProofState } from '../../ui/shapes';

@@ -6,7 +6,8 @@ import type { DeviceView } from '@yare/contract';
 import { useDevices, usePairing, usePutOut } from '../../data/pairing';
 import { ActionBar } from '../../ui/bar';
 import { go } from '../../ui/go';
-import { Finding, Note, SectionHead, SheetFoot, SheetRow, StageHead } from '../../ui/sheet';
+import { Finding, Note, SectionHead, SheetFoot, SheetRow } from '../../ui/sheet';
+import { StageHead } from '../../ui/StageHead';
 import { Waiting } from '../../ui/Waiting';
 import { when } from '../../ui/when';
 

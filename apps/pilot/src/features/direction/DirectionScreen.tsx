@@ -6,7 +6,7 @@ import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
 import { useMayRun } from '../../data/mayRun';
 import { useProofs, useProve } from '../../data/proofs';
-import { type Entry } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';

@@ -17,11 +17,13 @@ import {
   type NewMachine,
 } from '../../data/newMachine';
 import { ActionBar, type Act } from '../../ui/bar';
-import { Choices, EntryFoot, type Entry } from '../../ui/entry';
+import { Choices, EntryFoot } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { go } from '../../ui/go';
 import { Segments } from '../../ui/Segments';
-import { Finding, Note, SectionHead, SheetFoot, StageHead } from '../../ui/sheet';
+import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
+import { StageHead } from '../../ui/StageHead';
 import { TextLine } from '../../ui/TextLine';
 import { addressEntry, figureRows, plateEntry } from '../../machine/plateFigures';
 

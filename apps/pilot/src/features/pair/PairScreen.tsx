@@ -5,7 +5,8 @@ import { useDevice } from '../../data/device';
 import { usePair, usePairing } from '../../data/pairing';
 import { ActionBar } from '../../ui/bar';
 import { go } from '../../ui/go';
-import { Finding, Note, SectionHead, SheetFoot, StageHead } from '../../ui/sheet';
+import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
+import { StageHead } from '../../ui/StageHead';
 import { TextLine } from '../../ui/TextLine';
 
 const codeLength = 8;

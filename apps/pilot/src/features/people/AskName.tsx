@@ -4,7 +4,8 @@ import { TextInput } from 'react-native';
 import { useDevice } from '../../data/device';
 import { ActionBar } from '../../ui/bar';
 import { fontFamily } from '../../ui/palette';
-import { Note, SheetFoot, StageHead } from '../../ui/sheet';
+import { Note, SheetFoot } from '../../ui/sheet';
+import { StageHead } from '../../ui/StageHead';
 import { usePalette } from '../../ui/theme';
 
 /** Asks once who works on this device, since every edit, write and run carries a name. */

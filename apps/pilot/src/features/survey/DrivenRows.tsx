@@ -2,7 +2,8 @@ import { drivenFields, drivenFigure, kindNames } from '@yare/commissioning';
 import { useState } from 'react';
 import type { Driven, DrivenKind } from '@yare/contract';
 import { type StampedPlate, drivenFromMotor, present } from '@yare/core';
-import { Choices, type Entry } from '../../ui/entry';
+import { Choices } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
 

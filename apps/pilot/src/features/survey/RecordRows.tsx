@@ -1,6 +1,6 @@
 import { useSetRecord } from '../../data/machines';
 import type { MachineDetail } from '@yare/contract';
-import type { Entry } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { Finding, SectionHead } from '../../ui/sheet';
 import { KeptTextLine } from '../../ui/TextLine';

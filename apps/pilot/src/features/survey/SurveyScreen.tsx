@@ -4,7 +4,8 @@ import { atHand, longCable, type MachineModel, surveyLacks, warmAmbient } from '
 import { Fragment, useState } from 'react';
 import type { Driven, Survey } from '@yare/contract';
 import { editSurvey } from '../../data/edits';
-import { Choices, type Entry } from '../../ui/entry';
+import { Choices } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';

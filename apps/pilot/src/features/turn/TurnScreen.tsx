@@ -8,7 +8,7 @@ import { useLive } from '../../data/live';
 import { useAheadTo } from '../../data/lookAhead';
 import { useMayRun } from '../../data/mayRun';
 import { useProve } from '../../data/proofs';
-import { type Entry } from '../../ui/entry';
+import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
