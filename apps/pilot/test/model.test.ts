@@ -40,7 +40,11 @@ test('a value the drive would round to what it holds is no difference', () => {
 
 test('stages tell how far they are', () => {
   const text = (path: StagePath, m = model(), recordings = 0) => stageAt(path).standing(m, context(recordings));
-  expect(text('plate')).toMatchObject({ proof: 'proved' });
+  // what fits before anybody was at the machine proves nothing yet
+  expect(text('plate')).toMatchObject({ proof: 'not yet' });
+  const surveyed = { ...context(0), surveyed: true };
+  expect(stageAt('plate').standing(model(), surveyed)).toMatchObject({ proof: 'proved' });
+  expect(stageAt('drive').standing(model(), context(0)).proof).toBe('not yet');
   expect(text('write').proof).toBe('act');
   expect(text('turn').proof).toBe('not yet');
   expect(text('turn', model(), 1).proof).toBe('proved');
