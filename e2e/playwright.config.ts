@@ -12,7 +12,7 @@ export default defineConfig({
   workers: 3,
   // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
   retries: process.env.CI ? 1 : 0,
-  timeout: 180_000,
+  timeout: 300_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ['json']],
   outputDir: '../test-results',

@@ -114,9 +114,11 @@ export const unitOf = { 'P-11': 1, 'P-41': 2, 'P-42': 3, 'F-32': 5, 'C-07': 6, '
 
 /** The page is deaf for 700 ms to a second touch of what newly came under the finger: a hand reads first. */
 const reading = 750;
+/** What a touch brings stands within this, ms. */
+const settling = 350;
 /** A tap scrolls what it touches into sight: where it really touched is known within this, px. */
 const around = 150;
-let hand: { x: number; y: number; onPad: boolean } | null = null;
+let hand: { x: number; y: number; onPad: boolean; at: number } | null = null;
 
 /** Taps and clicks as a hand does them: what newly lies where it touched last is read before it is touched. */
 function tapLikeAHand(page: Page): void {
@@ -127,14 +129,18 @@ function tapLikeAHand(page: Page): void {
     const own = touch[act];
     touch[act] = async function (this: Locator, options?: object) {
       // what comes and goes is left to the tap itself to wait for
+      const still = await this.boundingBox().catch(() => null);
       await this.scrollIntoViewIfNeeded().catch(() => undefined);
       const box = (await this.boundingBox().catch(() => null)) ?? { x: 0, y: 0, width: 0, height: 0 };
       const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
       // a pad that stands stays as it is: its keys take every touch
       const onPad = String(this).includes("getByTestId('entry')");
-      if (hand && !(onPad && hand.onPad) && Math.hypot(x - hand.x, y - hand.y) < around) await setTimeout(reading);
+      // what the last touch brought is there soon after it; what was scrolled here has just come
+      const scrolled = still !== null && Math.abs(still.y - box.y) > 1;
+      if (hand && !(onPad && hand.onPad) && Math.hypot(x - hand.x, y - hand.y) < around)
+        await setTimeout(scrolled ? reading : Math.max(0, hand.at + reading + settling - performance.now()));
       await own.call(this, options);
-      hand = { x, y, onPad };
+      hand = { x, y, onPad, at: performance.now() };
     };
   }
 }
