@@ -22,7 +22,7 @@ export interface OverloadCurveProps {
 
 const width = 380;
 const height = 300;
-const frame = { left: 46, right: 12, top: 14, bottom: 34 };
+const frame = { left: 62, right: 12, top: 14, bottom: 34 };
 const times = [1, 10, 60, 600, 3600] as const;
 const timeText = { 1: '1 s', 10: '10 s', 60: '1 min', 600: '10 min', 3600: '1 h' } as const;
 
