@@ -3,7 +3,6 @@ import { present } from '@yare/core';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout } from 'node:timers/promises';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import getPort from 'get-port';
 import ModbusRTU from 'modbus-serial';
@@ -31,7 +30,7 @@ export interface Stack {
 
 export const test = base.extend<object, { stack: Stack }>({
   page: async ({ page }, give) => {
-    tapLikeAHand(page);
+    await tapLikeAHand(page);
     await give(page);
   },
   stack: [
@@ -112,35 +111,31 @@ export { expect };
 
 export const unitOf = { 'P-11': 1, 'P-41': 2, 'P-42': 3, 'F-32': 5, 'C-07': 6, 'C-21': 7, 'M-55': 8 } as const;
 
-/** The page is deaf for 700 ms to a second touch of what newly came under the finger: a hand reads first. */
-const reading = 750;
-/** What a touch brings stands within this, ms. */
-const settling = 350;
-/** A tap scrolls what it touches into sight: where it really touched is known within this, px. */
-const around = 150;
-let hand: { x: number; y: number; onPad: boolean; at: number } | null = null;
+/** What the page tells when a touch was not taken. */
+const touchNotTaken = 'touch-not-taken';
 
-/** Taps and clicks as a hand does them: what newly lies where it touched last is read before it is touched. */
-function tapLikeAHand(page: Page): void {
+/** Taps and clicks as a hand does them: one the page did not take, because what it touched had only just come, is given again. */
+async function tapLikeAHand(page: Page): Promise<void> {
+  await page.addInitScript((told) => {
+    Object.assign(window, { notTaken: 0 });
+    document.addEventListener(told, () => Object.assign(window, { notTaken: (window as unknown as { notTaken: number }).notTaken + 1 }));
+  }, touchNotTaken);
   const touch = Object.getPrototypeOf(page.locator('body')) as Locator & { likeAHand?: true };
   if (touch.likeAHand) return;
   touch.likeAHand = true;
   for (const act of ['tap', 'click'] as const) {
     const own = touch[act];
     touch[act] = async function (this: Locator, options?: object) {
-      // what comes and goes is left to the tap itself to wait for
-      const still = await this.boundingBox().catch(() => null);
-      await this.scrollIntoViewIfNeeded().catch(() => undefined);
-      const box = (await this.boundingBox().catch(() => null)) ?? { x: 0, y: 0, width: 0, height: 0 };
-      const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-      // a pad that stands stays as it is: its keys take every touch
-      const onPad = String(this).includes("getByTestId('entry')");
-      // what the last touch brought is there soon after it; what was scrolled here has just come
-      const scrolled = still !== null && Math.abs(still.y - box.y) > 1;
-      if (hand && !(onPad && hand.onPad) && Math.hypot(x - hand.x, y - hand.y) < around)
-        await setTimeout(scrolled ? reading : Math.max(0, hand.at + reading + settling - performance.now()));
-      await own.call(this, options);
-      hand = { x, y, onPad, at: performance.now() };
+      // a page that went away with the touch took it
+      const notTaken = () =>
+        this.page()
+          .evaluate(() => (window as unknown as { notTaken?: number }).notTaken ?? 0)
+          .catch(() => 0);
+      let before: number;
+      do {
+        before = await notTaken();
+        await own.call(this, options);
+      } while ((await notTaken()) > before);
     };
   }
 }
@@ -163,7 +158,7 @@ export async function holdAct(page: Page, id: string): Promise<void> {
 
 /** A page of somebody who has given a name before. */
 export async function as(page: Page, name: string): Promise<void> {
-  tapLikeAHand(page);
+  await tapLikeAHand(page);
   await page.addInitScript((author) => {
     if (!localStorage.getItem('yare.device')) localStorage.setItem('yare.device', JSON.stringify({ state: { author, theme: 'device' }, version: 0 }));
   }, name);

@@ -1,5 +1,5 @@
 import { fireEvent, waitFor } from '@testing-library/react';
-import { beDeafToSecondTouches, deafFor } from '../src/ui/deafness';
+import { beDeafToSecondTouches, deafFor, touchNotTaken } from '../src/ui/deafness';
 
 let time = 0;
 let stop = (): void => undefined;
@@ -33,6 +33,8 @@ describe.each([150, 250, 600])('two taps %i ms apart', (apart) => {
   test.each(['Go on to Plate', 'OK', 'Write 2 values', 'Hold to run'])('do not do what the first brought under the finger: %s', async (second) => {
     const done = jest.fn();
     draw(thing('First', () => draw(thing(second, done))));
+    const told = jest.fn();
+    document.addEventListener(touchNotTaken, told);
     tap();
     await seen();
     time += apart;
@@ -41,6 +43,8 @@ describe.each([150, 250, 600])('two taps %i ms apart', (apart) => {
     time += deafFor;
     tap();
     expect(done).toHaveBeenCalledTimes(1);
+    expect(told).toHaveBeenCalledTimes(1);
+    document.removeEventListener(touchNotTaken, told);
   });
 
   test('tick what can be ticked once, though its words change with the tick', async () => {

@@ -1,5 +1,7 @@
 /** What newly came under a finger or a key takes no touch for this long, ms: it was not read yet. */
 export const deafFor = 700;
+/** Told on the page when a touch was not taken. */
+export const touchNotTaken = 'touch-not-taken';
 /** A finger that taps twice comes down again within this, px. */
 const sameFinger = 48;
 /** For so long after a touch it is noted what comes under the finger, ms. */
@@ -76,6 +78,7 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
       look();
       if (unread(thing)) {
         if (!came.has(thing)) came.set(thing, { says: sayingOf(thing), since: touch.at });
+        page.dispatchEvent(new Event(touchNotTaken));
         event.stopImmediatePropagation();
         event.preventDefault();
         return;
