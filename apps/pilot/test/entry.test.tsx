@@ -1,10 +1,13 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { present } from '@yare/core';
 import { Choices, EntryFoot, EntryPad } from '../src/ui/entry';
+import { go } from '../src/ui/go';
 import { closeEntry, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entryStore';
 import { EntryRow } from '../src/ui/EntryRow';
 import { useHotkeys } from '../src/ui/keys';
 import { ThemeProvider } from '../src/ui/theme';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => '/' }));
 
 const set = jest.fn();
 const power: Entry = {
@@ -29,6 +32,7 @@ const press = (name: string) => fireEvent.click(screen.getByRole('button', { nam
 
 beforeEach(() => {
   set.mockClear();
+  jump.mockClear();
   act(closeEntry);
 });
 
@@ -117,6 +121,16 @@ test('a pad that is opened twice still takes the digits, and a minus begins a fi
   act(() => (document.activeElement as HTMLElement).blur());
   // with no figure in hand and the keyboard on none, the page has the key
   act(() => keys(['4']));
+  expect(jump).toHaveBeenCalledTimes(1);
+});
+
+test('a digit pressed while the page is being left goes to no figure of it', () => {
+  sheet(power, speed);
+  act(() => openEntry(power));
+  act(() => keys(['9', 'Enter']));
+  act(() => go('/m/P-11'));
+  act(() => keys(['4']));
+  expect(useEntryStore.getState().id).toBeNull();
   expect(jump).toHaveBeenCalledTimes(1);
 });
 

@@ -45,6 +45,8 @@ test('a ticket serves for one press: without another nothing is asked for', () =
   const before = now().sent.length;
   expect(live.hold('P-11', 10)).toBe(false);
   expect(now().sent.length).toBe(before);
+  // a press that did nothing says so
+  expect(run()).toMatchObject({ phase: 'refused', mine: true, sentence: expect.stringContaining('press again') });
 });
 
 test('only one hold at a time', () => {

@@ -117,6 +117,22 @@ describe('Settings sheet: filters, rounding, the lock', () => {
     expect(screen.getByText('The drive will store 0.3 A.')).toBeTruthy();
   });
 
+  test('no code is taken before it is known whether it would lock or open', async () => {
+    let answer: () => void = () => undefined;
+    const own = globalThis.fetch;
+    globalThis.fetch = (async (url: string, init?: RequestInit) => {
+      if (url.endsWith('/lock')) await new Promise<void>((done) => (answer = done));
+      return own(url, init);
+    }) as typeof fetch;
+    await open(<SettingsScreen />);
+    await touchRow('files');
+    expect(screen.getByText('Reading whether it is locked…')).toBeTruthy();
+    expect(screen.queryByTestId('lock-code')).toBeNull();
+    globalThis.fetch = own;
+    answer();
+    expect(await screen.findByTestId('lock-code')).toBeTruthy();
+  });
+
   test('a lock the server keeps is told and refuses in its own words', async () => {
     server.special.push((r) => {
       if (r.path.endsWith('/lock') && r.method === 'GET') return { status: 200, body: { author: 'Tom Reed', at: '2026-01-02T00:00:00Z' } };

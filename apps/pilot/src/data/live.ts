@@ -169,16 +169,7 @@ class Live {
       if (message.mine && (message.phase === 'stopping' || message.phase === 'ended')) this.stopRepeating(message.tag);
       this.changed();
     } else if (message.kind === 'refused') {
-      this.runs.set(message.tag, {
-        tag: message.tag,
-        run: 0,
-        phase: 'refused',
-        cause: null,
-        sentence: message.sentence,
-        recordingId: null,
-        mine: true,
-        tune: null,
-      });
+      this.pressed(message.tag, 'refused', message.sentence);
       this.stopRepeating(message.tag);
       this.changed();
     }
@@ -199,21 +190,22 @@ class Live {
     if (drop > 50) for (const channel of Object.values(t) as number[][]) channel.splice(0, drop);
   }
 
-  /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask. */
+  /** A press that the server does not answer, or has not answered yet. */
+  private pressed(tag: string, phase: 'asking' | 'refused', sentence: string | null, tune: TuneProgress | null = null): void {
+    this.runs.set(tag, { tag, run: 0, phase, cause: null, sentence, recordingId: null, mine: true, tune });
+  }
+
+  /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask; the run then says so. */
   hold(tag: string, frequency: number, tune?: TuneKind): boolean {
     const { ticket } = this;
-    if (!this.connected || this.holding || ticket === null) return false;
+    if (this.holding) return false;
+    if (!this.connected || ticket === null) {
+      this.pressed(tag, 'refused', 'The link to the server was not there yet. Nothing was started; press again.');
+      this.changed();
+      return false;
+    }
     this.ticket = null;
-    this.runs.set(tag, {
-      tag,
-      run: 0,
-      phase: 'asking',
-      cause: null,
-      sentence: null,
-      recordingId: null,
-      mine: true,
-      tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
-    });
+    this.pressed(tag, 'asking', null, tune ? { kind: tune, state: 'busy', progress: 0 } : null);
     this.send({ kind: 'begin', tag, author: authorNow(), frequency, ticket, sent: performance.now(), ...(tune && { tune }) });
     const repeat = () => this.send({ kind: 'repeat', ticket, sent: performance.now() });
     this.holding = { tag, ticket, timer: setInterval(repeat, holdRepeat) };

@@ -1,5 +1,6 @@
 import { useLayoutEffect } from 'react';
 import { closeEntry, openEntry, setFrom, typeKey, useEntryStore, type Entry } from './entryStore';
+import { leaving } from './go';
 
 /** The figures of the page that stands, in their order. */
 let shown: readonly Entry[] = [];
@@ -20,10 +21,10 @@ const keyOf = (key: string): string => (key === ',' ? '.' : key === '−' ? '-' 
 
 /**
  * One rule for keys: a digit belongs to a figure, at any speed and wherever the focus is. To the one in hand, else to the row the keyboard
- * is on, else to the one after the figure just set; it never does anything else on a page with figures.
+ * is on, else to the one after the figure just set; it never does anything else on a page with figures. A page that is being left takes none.
  */
 function onFigureKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.ctrlKey || event.metaKey || event.altKey || leaving()) return;
   const target = event.target instanceof HTMLElement ? event.target : null;
   const ownInput = target?.dataset.testid === 'entry-input';
   if (!ownInput && target && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;

@@ -15,6 +15,12 @@ export function go(path: string): void {
   setTimeout(() => useGoing.setState((s) => (s.to === path ? { to: null } : s)), 3000);
 }
 
+/** Whether the page that stands is being left for another that is not drawn yet. */
+export function leaving(): boolean {
+  const { to } = useGoing.getState();
+  return to !== null && to !== window.location.pathname;
+}
+
 /** A line at the head of the screen while a page is on its way. */
 export function GoingLine() {
   const to = useGoing((s) => s.to);

@@ -1,16 +1,18 @@
 import { useLock, useSetLock } from '../../data/lock';
 import { useState } from 'react';
-import { Finding } from '../../ui/sheet';
+import { Finding, Note } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';
 
 /** Draft and drive locked against everybody with a code, and opened with the same code. */
 export function SettingsLock({ tag }: { tag: string }) {
-  const { data: lock } = useLock(tag);
+  const { data: lock, error } = useLock(tag);
   const set = useSetLock(tag);
   const [code, setCode] = useState('');
   const locked = Boolean(lock);
   const act = () => set.mutate({ locked: !locked, code }, { onSuccess: () => setCode('') });
+  // a code typed before it is known whether there is a lock would be taken for the other act
+  if (lock === undefined) return error ? <Finding severity="error" sentence={error.message} /> : <Note>Reading whether it is locked…</Note>;
   return (
     <>
       {lock && (
