@@ -21,7 +21,7 @@ test('the bench under the thumb: auto, a valve turned, a fault struck and put ri
 
   await test.step('a fault is armed, strikes, trips, and is put right', async () => {
     await page.getByTestId('fault-wire').tap();
-    await page.getByRole('radio', { name: 'Strike now' }).tap();
+    await page.getByRole('radio', { name: 'Now' }).tap();
     await expect(page.getByTestId('state-word')).toHaveText('Tripped', { timeout: 8000 });
     await expect(page.getByText(/Live zero lost\. The 4 to 20 mA signal fell below 3\.6 mA/)).toBeVisible();
     await page.getByTestId('heal-wire').tap();

@@ -282,14 +282,13 @@ test('a write broken off half-way is told line by line and gone on with', async 
   await stack.bench.stop();
   await expect(page.getByText(/The link was lost\. \d+ of \d+ values were written and verified, none kept yet/)).toBeVisible({ timeout: 20_000 });
   await page.reload();
-  const rest = page.getByRole('button', { name: /Go on with the rest: \d+ values/ });
-  await expect(rest).toBeVisible();
+  await expect(page.getByTestId('go-on')).toContainText(/Hold to write the rest: \d+ values/);
   await expect(page.getByTestId('line-20/8')).toContainText('not written');
-  await rest.tap();
+  await holdAct(page, 'go-on');
   await expect(page.getByText('The drive does not answer. Nothing was written', { exact: false })).toBeVisible({ timeout: 20_000 });
   await stack.startBench();
   await expect(page.getByTestId('state-word')).not.toHaveText('No link', { timeout: 20_000 });
-  await rest.tap();
+  await holdAct(page, 'go-on');
   await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText(/Draft and drive agree/)).toBeVisible();
 });

@@ -61,7 +61,7 @@ test.describe('beyond the server’s own computer', () => {
     await phone.getByTestId('clear').tap();
     await holdUntilTurning(phone, stack, 6, 3);
     await tablet.getByText('Phone of Ines', { exact: true }).tap();
-    await tablet.getByRole('button', { name: 'Put Phone of Ines out' }).tap();
+    await tablet.getByRole('button', { name: 'Remove Phone of Ines' }).tap();
     await stands(stack, 6);
     await expect(phone.getByText(/Somebody put this device out/)).toBeVisible();
     await phone.mouse.up();

@@ -97,7 +97,7 @@ test('the settings sheet: found by meaning, changed, out as a file, a damaged on
       const path = info.outputPath(name);
       writeFileSync(path, readFileSync(present(await download.path())));
       await page.getByTestId('settings-file').setInputFiles(path);
-      await expect(page.getByText(`${name} is sound and says what the draft says already.`)).toBeVisible();
+      await expect(page.getByText(`${name} reads well; the draft says all of it already.`)).toBeVisible();
     }
   });
 

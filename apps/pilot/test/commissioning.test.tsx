@@ -198,7 +198,7 @@ describe('a write', () => {
   test('a rounding above 5 % on the overload current is an error beside the value', () => {
     show(<DifferenceRow model={model} setting={setting} against={{ name: 'in drive', value: 0.8 }} />);
     expect(screen.getByText('in drive 0.8 A')).toBeTruthy();
-    expect(screen.getByRole('alert').textContent).toContain('will store 0.3 A, 15.4 % off');
+    expect(screen.getByRole('alert').textContent).toContain('will store 0.3 A, 15.4 % more');
   });
 
   test('is chosen one by one', () => {

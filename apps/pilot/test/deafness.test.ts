@@ -138,3 +138,55 @@ test('a row beside the one just touched, which was there before, is touched at o
   fireEvent.click(b, { clientX: 100, clientY: 735, detail: 1 });
   expect(second).toHaveBeenCalledTimes(1);
 });
+
+describe('a sheet that jumps by itself', () => {
+  const own = globalThis.PerformanceObserver as unknown;
+  let shifts: object[] = [];
+  beforeEach(() => {
+    shifts = [];
+    class FakeObserver {
+      static supportedEntryTypes = ['layout-shift'];
+      observe(): void {}
+      disconnect(): void {}
+      takeRecords(): object[] {
+        return shifts.splice(0);
+      }
+    }
+    Object.assign(globalThis, { PerformanceObserver: FakeObserver });
+    stop();
+    stop = beDeafToSecondTouches(document, () => time);
+  });
+  afterEach(() => Object.assign(globalThis, { PerformanceObserver: own }));
+  const shift = (by: number, hadRecentInput = false) =>
+    shifts.push({ startTime: time, hadRecentInput, sources: [{ previousRect: { top: 100 }, currentRect: { top: 100 + by } }] });
+  const drawSheet = (done: () => void, attributes: Record<string, string> = {}) => {
+    draw(thing('Supply dip', done, attributes));
+    document.body.setAttribute('data-sheet', 'true');
+  };
+  afterEach(() => document.body.removeAttribute('data-sheet'));
+
+  test('takes no touch for a moment, and then takes it', () => {
+    const done = jest.fn();
+    drawSheet(done);
+    shift(-71);
+    time += 150;
+    tap();
+    expect(done).not.toHaveBeenCalled();
+    time += 300;
+    tap();
+    expect(done).toHaveBeenCalledTimes(1);
+  });
+
+  test.each([
+    ['by a hair', () => shift(12), {}],
+    ['because of a touch', () => shift(-71, true), {}],
+    ['while somebody stops something', () => shift(-71), { 'data-at-once': 'true' }],
+  ])('is touched at once when it moved %s', (_, move, attributes) => {
+    const done = jest.fn();
+    drawSheet(done, attributes);
+    move();
+    time += 50;
+    tap();
+    expect(done).toHaveBeenCalledTimes(1);
+  });
+});

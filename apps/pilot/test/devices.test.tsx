@@ -80,7 +80,7 @@ test('a device that is put out is told so, and keeps its name', async () => {
   askWhoWeAre();
   await settled();
   expect(screen.queryByText('The plant')).toBeNull();
-  expect(screen.getByText(/Somebody put this device out/)).toBeTruthy();
+  expect(screen.getByText(/Somebody removed this device/)).toBeTruthy();
   expect(useDevice.getState().author).toBe('Ines Calder');
 });
 
@@ -105,6 +105,6 @@ test('paired devices are listed; putting one out says first what that does', asy
   await touchRow('device-1');
   expect(screen.getByText(/A motor it holds is ramped down at once/)).toBeTruthy();
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([]);
-  await touchText('Put Phone of Tom out');
+  await touchText('Remove Phone of Tom');
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([{ author: 'Ines Calder' }]);
 });

@@ -1,13 +1,11 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { present } from '@yare/core';
 import { Choices, EntryFoot, EntryPad } from '../src/ui/entry';
-import { go } from '../src/ui/go';
+import { useGoing } from '../src/ui/going';
 import { closeEntry, openEntry, readEntry, useEntryStore, type Entry } from '../src/ui/entryStore';
 import { EntryRow } from '../src/ui/EntryRow';
 import { useHotkeys } from '../src/ui/keys';
 import { ThemeProvider } from '../src/ui/theme';
-
-jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => '/' }));
 
 const set = jest.fn();
 const power: Entry = {
@@ -33,6 +31,7 @@ const press = (name: string) => fireEvent.click(screen.getByRole('button', { nam
 beforeEach(() => {
   set.mockClear();
   jump.mockClear();
+  act(() => useGoing.setState({ to: null }));
   act(closeEntry);
 });
 
@@ -128,7 +127,7 @@ test('a digit pressed while the page is being left goes to no figure of it', () 
   sheet(power, speed);
   act(() => openEntry(power));
   act(() => keys(['9', 'Enter']));
-  act(() => go('/m/P-11'));
+  act(() => useGoing.setState({ to: '/m/P-11' }));
   act(() => keys(['4']));
   expect(useEntryStore.getState().id).toBeNull();
   expect(jump).toHaveBeenCalledTimes(1);

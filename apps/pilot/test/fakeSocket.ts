@@ -54,5 +54,6 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   holder: 'terminals',
   command: 'Terminals',
   unkept: false,
+  another: null,
   ...change,
 });

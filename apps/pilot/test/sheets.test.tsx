@@ -157,7 +157,7 @@ describe('Compare and Revisions', () => {
     await touchRow('side-b');
     await touchRow('side-b-in-drive');
     expect(row('compare-3a').textContent).toMatch(/5\.0 s.*7\.0 s/);
-    await touchText('Change sides');
+    await touchText('Swap sides');
     expect(row('compare-3a').textContent).toMatch(/7\.0 s.*5\.0 s/);
     await touchRow('side-b-F-32');
     expect(screen.getByText(/have nothing beside them in/)).toBeTruthy();
@@ -253,8 +253,9 @@ describe('Write', () => {
     };
     server.special.push((r) => (r.method === 'GET' && r.path.endsWith('/write') ? { status: 200, body: job } : undefined));
     await open(<WriteScreen />);
-    expect(alerts().join()).toContain('The link was lost. 1 of 2 were in the drive, not kept. Going on reads each one again first.');
-    await touchText('Go on with the rest: 1 value');
+    expect(alerts().join()).toContain('The link was lost. 1 of 2 were in the drive, not kept. Writing the rest reads each one again first.');
+    expect(row('go-on').textContent).toContain('Hold to write the rest: 1 value');
+    await holdRow('go-on');
     expect(server.bodies('POST', '/machines/P-11/write/resume')).toEqual([{ author: 'Ines Calder' }]);
   });
 

@@ -6,6 +6,7 @@ import { live } from '../src/data/live';
 import { BeforePowerScreen } from '../src/features/before-power/BeforePowerScreen';
 import { secondsToDead } from '../src/features/before-power/useBusFall';
 import { DirectionScreen } from '../src/features/direction/DirectionScreen';
+import { DriveScreen } from '../src/features/drive/DriveScreen';
 import { TuneScreen } from '../src/features/tune/TuneScreen';
 import { TurnScreen } from '../src/features/turn/TurnScreen';
 import { demoSheet } from './demoModel';
@@ -82,9 +83,22 @@ async function ends(reached: number, id = 5): Promise<void> {
   await hear(ofRun({ recordingId: id }));
 }
 
+test('another drive than on record is offered as what it says it is', async () => {
+  mockRoute.tag = 'C-21';
+  await open(<DriveScreen />);
+  await stands({ link: 'down', state: 'no link', another: { bookId: 'osier-g', family: 'Osier G', size: 'G4' } });
+  expect(screen.getByText(/says that it is Osier G G4\. On record is Osier G G2\.2: nothing is read from it or written to it/)).toBeTruthy();
+  await touchText('Take Osier G G4');
+  // what it changes is said first
+  expect(server.bodies('PUT', '/machines/C-21/drive')).toEqual([]);
+  await touchText('That is the drive that stands there');
+  expect(server.bodies('PUT', '/machines/C-21/drive')).toEqual([expect.objectContaining({ bookId: 'osier-g', size: 'G4', author: 'Ines Calder' })]);
+});
+
 describe('what may not be started is said on the button', () => {
   test.each([
     [{ link: 'down' }, 'No link to the drive'],
+    [{ link: 'down', another: { bookId: 'withy', family: 'Withy', size: 'W2.2' } }, 'Another drive answers than the one on record'],
     [{ state: 'tripped', trip: { code: 1, name: 'Motor overload' } }, 'Tripped: Motor overload'],
     [{ state: 'held' }, 'Held: a permissive is missing'],
     [{ state: 'running', command: 'Tom Reed, hold to run' }, 'Turning already: Tom Reed, hold to run'],

@@ -3,7 +3,7 @@ import type { Claims } from './claims';
 import type { Db } from './db/connect';
 import type { MachineRow } from './db/tables';
 import type { Devices } from './devices/devices';
-import { DriveRefusal, LinkDown } from './link/driveLink';
+import { AnotherDrive, DriveRefusal, LinkDown } from './link/driveLink';
 import type { Fleet } from './link/fleet';
 import { ProblemError } from './problem';
 import type { HoldToRun } from './runs/holdToRun';
@@ -21,7 +21,7 @@ export interface Context {
   now: () => number;
 }
 
-type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'unit_id'>;
+type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'size' | 'unit_id'>;
 
 /**
  * What a failure on the link means for a person.
@@ -30,13 +30,17 @@ type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'unit_id'>;
  */
 export function linkFailed(m: Linked, error: unknown, consequence: string): never {
   if (error instanceof LinkDown) throw new ProblemError(424, 'No link', `The drive of ${m.tag} does not answer. ${consequence}`);
-  if (error instanceof DriveRefusal) throw new ProblemError(409, 'Another drive', `${anotherDrive(m)} ${consequence}`);
+  if (error instanceof DriveRefusal) throw new ProblemError(409, 'Another drive', `${anotherDrive(m, error)} ${consequence}`);
   throw error;
 }
 
-/** What stands at an address and refuses what every drive of the family understands. */
-export const anotherDrive = ({ tag, book_id, unit_id }: Linked): string =>
-  `What answers at Modbus address ${unit_id} does not understand ${bookById(book_id).family}: another drive stands there than ${tag} has on record. Check the family on the Drive stage, and the address.`;
+/** What stands at an address, when it is no drive as on record. */
+export function anotherDrive({ tag, book_id, size, unit_id }: Linked, error: DriveRefusal): string {
+  const recorded = `${bookById(book_id).family} ${size}`;
+  return error instanceof AnotherDrive
+    ? `The drive at Modbus address ${unit_id} says that it is ${error.says.family} ${error.says.size}; ${tag} has ${recorded} on record. Take it on the Drive stage, or check the address.`
+    : `What answers at Modbus address ${unit_id} does not understand ${bookById(book_id).family}: another drive stands there than ${tag} has on record. Check the family on the Drive stage, and the address.`;
+}
 
 /** @throws ProblemError 422 when there is no such family, or the family has no such size */
 export function refuseUnknownDrive(bookId: string, size: string): void {

@@ -139,7 +139,7 @@ test('a drive of another family at the address is told apart from one that is si
   });
   await new Promise((done) => socket.once('open', done));
   socket.send(JSON.stringify({ kind: 'watch', tags: ['P-42'] }));
-  await until(() => heard.includes('It answers, but not as Withy'));
+  await until(() => heard.includes('Another drive answers: Sallow S4'));
   socket.close();
   await call('PUT', '/machines/P-42/drive', { author, bookId: 'sallow', size: 'S4', region: 50 });
 });

@@ -153,7 +153,7 @@ describe('a device is known by name, and put out', () => {
     );
     expect(await closed).toBe(4401);
     await until(() => !present(stack.bench.drives.get(1)).running, 15_000);
-    await until(async () => (await stack.db('recording_marks').where('label', 'like', 'Stop: the device that held it was put out%')).length === 1);
+    await until(async () => (await stack.db('recording_marks').where('label', 'like', 'Stop: the device that held it was removed%')).length === 1);
     expect((await inject('GET', '/machines', { headers: { cookie } })).statusCode).toBe(401);
     expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
       404,

@@ -2,7 +2,8 @@ import { bookById, DriveSettings } from '@yare/books';
 import { DriveState, statusWord, present } from '@yare/core';
 import { startBench } from '../../bench/src/bench';
 import getPort from 'get-port';
-import { DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
+import { ServerTCP } from 'modbus-serial';
+import { AnotherDrive, DriveLink, DriveRefusal, LinkDown } from '../src/link/driveLink';
 import { Fleet, stateOf } from '../src/link/fleet';
 import { Claims } from '../src/claims';
 import { until } from './stack';
@@ -87,6 +88,49 @@ describe('over Modbus TCP', () => {
     await start();
     expect((await link.readLive()).busVoltage).toBeGreaterThan(500);
     link.close();
+  });
+});
+
+describe('what stands at an address', () => {
+  const speaks = { getHoldingRegister: () => 7 };
+  /** A drive that answers every register, and the question what it is as it likes. */
+  const answering = async (identification?: () => Promise<Record<number, string>>) => {
+    const vector = { ...speaks, ...(identification && { readDeviceIdentification: identification }) };
+    const server = new ServerTCP(vector as unknown as ConstructorParameters<typeof ServerTCP>[0], { host: '127.0.0.1', port });
+    ends.push(() => new Promise((done) => server.close(() => done())));
+    await new Promise((done) => server.once('initialized', done));
+  };
+  const linkTo = (drive: DriveSettings) => {
+    const link = new DriveLink(drive, { host: '127.0.0.1', port, unitId: 1 });
+    ends.push(async () => link.close());
+    return link;
+  };
+
+  test.each([
+    ['family', new DriveSettings(bookById('withy'), 'W2.2', {}, 50)],
+    ['size', new DriveSettings(book, 'G4', {}, 50)],
+  ])('another %s is told by its own words, and nothing is read from it or written to it', async (_name, drive) => {
+    const bench = await start();
+    const before = { ...present(bench.drives.get(1)).values };
+    const link = linkTo(drive);
+    const error = await link.readSettings().catch((e: unknown) => e);
+    expect(error).toBeInstanceOf(AnotherDrive);
+    expect((error as AnotherDrive).says).toEqual({ bookId: 'osier-g', family: 'Osier G', size: 'G7.5' });
+    await expect(link.writeSetting(present(drive.all.find((s) => s.access === 'running')), 1)).rejects.toBeInstanceOf(AnotherDrive);
+    expect(present(bench.drives.get(1)).values).toEqual(before);
+  });
+
+  test.each<[string, (() => Promise<Record<number, string>>) | undefined]>([
+    ['cannot be asked what it is', undefined],
+    ['leaves that question without an answer', () => new Promise<never>(() => undefined)],
+    ['is of a make no book knows', async () => ({ 0: 'Elsewhere', 1: 'G4', 5: 'Unheard of' })],
+  ])('a drive that %s is spoken with as on record', async (_name, identification) => {
+    await answering(identification);
+    const link = linkTo(factory);
+    expect(await link.readSetting(setting('2a'))).toBeCloseTo(7 * setting('2a').step);
+    const asked = performance.now();
+    await link.readSetting(setting('2a'));
+    expect(performance.now() - asked).toBeLessThan(500);
   });
 });
 

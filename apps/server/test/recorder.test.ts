@@ -39,6 +39,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   command: 'Ines Calder, hold to run',
   waits: null,
   unkept: false,
+  another: null,
   ...more,
 });
 

@@ -222,7 +222,11 @@ test('a drive of another family at the address: a sentence, and never a server e
   await ask('PUT', '/drive', { author, bookId: 'withy', size: 'W1.5', region: 60 });
   for (const path of ['/read', '/keep']) {
     const answer = await ask('POST', path, { author });
-    expect([path, answer.statusCode, answer.json<Problem>().detail]).toEqual([path, 409, expect.stringContaining('does not understand Withy')]);
+    expect([path, answer.statusCode, answer.json<Problem>().detail]).toEqual([
+      path,
+      409,
+      expect.stringContaining('says that it is Osier G G2.2; C-21 has Withy W1.5 on record'),
+    ]);
   }
   const { draft } = (await again.inject({ url: '/api/v1/machines/C-21/sheets' })).json();
   const code = present(Object.keys(draft.values)[0]);
@@ -230,7 +234,7 @@ test('a drive of another family at the address: a sentence, and never a server e
   expect([write.statusCode, write.json().outcome, write.json().sentence]).toEqual([
     200,
     'refused',
-    expect.stringContaining('does not understand Withy'),
+    expect.stringContaining('says that it is Osier G G2.2; C-21 has Withy W1.5 on record'),
   ]);
   await again.close();
 }, 40_000);

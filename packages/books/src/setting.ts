@@ -20,6 +20,28 @@ export function storedValue(setting: Pick<Setting, 'step' | 'decimals'>, value: 
   return Number((Math.round(value / setting.step) * setting.step).toFixed(setting.decimals));
 }
 
+/** Shares of a figure: a rounding below the first is nobody's business, one above the second changes what the figure was for. Common practice. */
+const toldAbove = 0.005;
+const wrongAbove = 0.05;
+
+/** What a drive's coarse steps make of a figure. */
+export interface Rounding {
+  stored: number;
+  /** stored over asked, less one */
+  off: number;
+  /** how that is judged, wherever it is told: too little to tell, little enough, too much, or too much for what guards the motor */
+  severity: 'none' | 'good' | 'warning' | 'error';
+}
+
+/** Judges what a drive stores of a value. */
+export function roundingOf(setting: Pick<Setting, 'step' | 'decimals' | 'role'>, value: number): Rounding {
+  const stored = storedValue(setting, value);
+  const off = value === 0 ? 0 : stored / value - 1;
+  const size = Math.abs(off);
+  const much = setting.role === 'overloadCurrent' ? 'error' : 'warning';
+  return { stored, off, severity: size <= toldAbove ? 'none' : size <= wrongAbove ? 'good' : much };
+}
+
 /** The settings of one size, and the ways to find one. */
 export interface SettingList {
   readonly all: readonly Setting[];

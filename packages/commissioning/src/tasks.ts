@@ -4,7 +4,7 @@ import type { SettingRole } from '@yare/core';
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
 const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
-  { id: 'plate', name: 'Tell it the motor', plate: true, roles: [] },
+  { id: 'plate', name: 'Motor data', plate: true, roles: [] },
   { id: 'measured', name: 'What a tune measured', roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
   {
     id: 'protect',
@@ -79,7 +79,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
     ],
   },
   { id: 'direction', name: 'Turn the right way', roles: ['phaseOrder', 'reversePermit'] },
-  { id: 'command', name: 'Say who commands', roles: ['startSource', 'speedSource', 'startAfterPowerUp', 'externalTripSense'] },
+  { id: 'command', name: 'Who starts it, who sets the speed', roles: ['startSource', 'speedSource', 'startAfterPowerUp', 'externalTripSense'] },
   { id: 'terminals', name: 'Wire the panel', roles: ['analogueSignal', 'analogueFilter', 'analogueLow', 'analogueHigh', 'liveZeroLoss'] },
   {
     id: 'process',

@@ -5,6 +5,10 @@ import { Tag } from './machine';
 import { Author } from './people';
 import { Text } from './text';
 
+/** What a drive says it is, where a book knows it. */
+export const DriveIdentity = Type.Object({ bookId: Type.String(), family: Type.String(), size: Type.String() }, { additionalProperties: false });
+export type DriveIdentity = Static<typeof DriveIdentity>;
+
 /** What one drive reported last, decoded into units of people. */
 export const LiveSample = Type.Object(
   {
@@ -38,6 +42,8 @@ export const LiveSample = Type.Object(
       Type.Null(),
     ]),
     unkept: Type.Boolean(),
+    /** the drive that answers instead of the one on record; null when none does, or it does not say what it is */
+    another: Type.Union([DriveIdentity, Type.Null()]),
   },
   { additionalProperties: false },
 );

@@ -14,7 +14,7 @@ import {
 import { present } from '../src/present';
 import { c21, demoPlates, p11, plates } from './plates';
 
-// IEC 60034-1; any machines text
+// IEC 60034-1; any textbook on electrical machines
 test('synchronous speed, slip and poles', () => {
   expect(synchronousSpeed(50, 2)).toBe(3000);
   expect(synchronousSpeed(60, 4)).toBe(1800);

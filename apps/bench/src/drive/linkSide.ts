@@ -124,6 +124,12 @@ export class LinkSide {
     if (!plant.awake || plant.wiring.linkCut) throw new Refusal(ModbusException.noAnswer);
   }
 
+  /** What the drive says it is: the objects of Modbus Application Protocol V1.1b3, section 6.21, by their numbers. */
+  identification(): Record<number, string> {
+    this.answers();
+    return { 0: 'Bench', 1: this.settings.size, 2: `edition ${this.book.edition}`, 5: this.book.family };
+  }
+
   /** @throws Refusal with Modbus exception 2 for a register the book does not know */
   read(register: number): number {
     this.answers();

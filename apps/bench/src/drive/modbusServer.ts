@@ -23,6 +23,8 @@ export function serveModbus(drives: ReadonlyMap<number, SimulatedDrive>, host: s
     getDiscreteInput: notHere,
     setCoil: notHere,
     setRegister: (address: number, value: number, unit: number) => drive(unit).writeRegister(address, value),
+    // the library takes a refusal of this from a promise alone
+    readDeviceIdentification: async (unit: number) => drive(unit).identification(),
   };
   return new Promise((resolve, reject) => {
     const server = new ServerTCP(vector as unknown as ConstructorParameters<typeof ServerTCP>[0], { host, port });

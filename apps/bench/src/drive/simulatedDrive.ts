@@ -131,6 +131,11 @@ export class SimulatedDrive {
   }
 
   /** @throws Refusal, see {@link LinkSide} */
+  identification(): Record<number, string> {
+    return this.link.identification();
+  }
+
+  /** @throws Refusal, see {@link LinkSide} */
   writeRegister(register: number, word: number): void {
     this.link.write(register, word);
   }

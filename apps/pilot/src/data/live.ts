@@ -270,6 +270,12 @@ export function useLiveValue<T extends string | number | boolean | null | undefi
   return useSyncExternalStore(live.subscribe, now, now);
 }
 
+/** The drive that answers instead of the one on record; null when none does. */
+export function useAnotherDrive(tag: string): LiveSample['another'] {
+  useLiveValue(tag, (s) => s?.another && `${s.another.bookId} ${s.another.size}`);
+  return live.samples.get(tag)?.another ?? null;
+}
+
 const connectedNow = (): boolean => live.connected;
 export const useConnected = (): boolean => useSyncExternalStore(live.subscribe, connectedNow, connectedNow);
 

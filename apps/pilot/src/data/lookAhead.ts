@@ -87,9 +87,15 @@ export function useAheadTo(spec: MachineSpec | null, frequency: number | null): 
   return to && data && !isPlaceholderData ? data.ahead : null;
 }
 
-/** The questions beside the plain run, answered one set at a time for the figures that have settled; null while computing. */
-export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ question: WhatIf; ahead: LookAhead }> | null {
-  const { data } = useQuery({
+/** What the questions beside the plain run were answered; `busy` while that is of figures that are no longer so. */
+export interface WhatIfState {
+  answers: Array<{ question: WhatIf; ahead: LookAhead }> | null;
+  busy: boolean;
+}
+
+/** The questions beside the plain run, answered one set at a time for the figures that have settled; null before the first answers. */
+export function useWhatIf(spec: MachineSpec | null, power: number): WhatIfState {
+  const { data, isPlaceholderData } = useQuery({
     queryKey: ['look-ahead', 'what if', spec, power],
     queryFn: spec
       ? async ({ signal }) => {
@@ -101,8 +107,11 @@ export function useWhatIf(spec: MachineSpec | null, power: number): Array<{ ques
     placeholderData: keepPreviousData,
     ...computed,
   });
+  const answers = (spec && data) ?? null;
+  const busy = answers === null || isPlaceholderData;
+  const state = useMemo((): WhatIfState => ({ answers, busy }), [answers, busy]);
   // many drawings at once: a touch goes before them
-  return useDeferredValue((spec && data) ?? null);
+  return useDeferredValue(state);
 }
 
 /** A day of sleep and wake; null while computing, or where there is none to compute. */

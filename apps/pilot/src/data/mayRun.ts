@@ -17,13 +17,14 @@ const living: ReadonlySet<RunState['phase']> = new Set(['asking', 'taken', 'runn
 export function useMayRun(tag: string): MayRun {
   const block = useLiveValue(tag, (s) => (s ? runBlock(s) : 'no link'));
   const trip = useLiveValue(tag, (s) => s?.trip?.name);
+  const another = useLiveValue(tag, (s) => s?.another !== null && s?.another !== undefined);
   const command = useLiveValue(tag, (s) => s?.command);
   const connected = useConnected();
   const run = useRun(tag);
   const turning = block === 'turning';
   const mine = run !== undefined && run.mine && living.has(run.phase);
   const text: Record<RunBlock, string | null> = {
-    'no link': 'No link to the drive',
+    'no link': another ? 'Another drive answers than the one on record' : 'No link to the drive',
     tripped: `Tripped: ${trip ?? 'no code'}`,
     held: 'Held: a permissive is missing',
     asleep: 'Asleep: it may wake by itself. Turn its selector to off first',

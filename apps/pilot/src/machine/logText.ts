@@ -111,7 +111,7 @@ export function sentenceOf({ action, tag, detail }: Event): string {
     case 'pair device':
       return 'Device paired';
     case 'put out device':
-      return `Device put out: ${String(d.name)}`;
+      return `Device removed: ${String(d.name)}`;
     case 'remove photo':
       return `${tag}: photo of the plate removed`;
     case 'unlock settings':

@@ -4,6 +4,10 @@ export const deafFor = 700;
 export const touchNotTaken = 'touch-not-taken';
 /** A finger that taps twice comes down again within this, px. */
 const sameFinger = 48;
+/** What moved under a finger by itself, by more than {@link hop}, takes no touch for so long, ms: the finger was on its way to another thing. */
+const movedFor = 300;
+/** px; less leaves a finger on the thing it meant. */
+const hop = 20;
 /** For so long after a touch it is noted what comes under the finger, ms. */
 const watchedFor = 5000;
 
@@ -34,10 +38,43 @@ function thingsUnder(page: Document, { x, y, byKey }: Touch): Map<Element, strin
   return new Map([...page.querySelectorAll(touchable)].filter(near).map((thing) => [thing, sayingOf(thing)]));
 }
 
+/** The page takes a touch for nothing, and tells so. */
+function dropTouch(page: Document, event: MouseEvent): void {
+  page.dispatchEvent(new Event(touchNotTaken));
+  event.stopImmediatePropagation();
+  event.preventDefault();
+}
+
+/** A move of things on the page that nobody caused by a touch, as the Layout Instability API tells it. */
+interface LayoutShift extends PerformanceEntry {
+  hadRecentInput: boolean;
+  sources?: ReadonlyArray<{ previousRect: DOMRectReadOnly; currentRect: DOMRectReadOnly }>;
+}
+
+/** Watches what moves by itself; tells when the sheet last did, ms, where the browser can tell it. */
+function watchMoves(): { lastMove: () => number; end: () => void } {
+  let last = -Infinity;
+  if (typeof PerformanceObserver === 'undefined' || !PerformanceObserver.supportedEntryTypes?.includes('layout-shift'))
+    return { lastMove: () => last, end: () => undefined };
+  const note = (entries: PerformanceEntryList): void => {
+    for (const shift of entries as LayoutShift[])
+      if (!shift.hadRecentInput && shift.sources?.some((s) => Math.abs(s.currentRect.top - s.previousRect.top) > hop)) last = shift.startTime;
+  };
+  const moves = new PerformanceObserver((list) => note(list.getEntries()));
+  moves.observe({ type: 'layout-shift' });
+  return {
+    lastMove: () => {
+      note(moves.takeRecords());
+      return last;
+    },
+    end: () => moves.disconnect(),
+  };
+}
+
 /**
  * Makes a page deaf to a second touch where the first one brought something new under the finger: a double tap, a hand that
  * trembles, a key that is pressed twice. What was there before and says the same takes every touch, so a pad loses no digit; what
- * stops something (`data-at-once`) is never deaf. Space ticks what can be ticked, Enter opens a link.
+ * stops something (`data-at-once`) is never deaf. A row of the sheet that jumped by itself is not touched for a moment either. Space ticks what can be ticked, Enter opens a link.
  * @returns what ends it
  */
 export function beDeafToSecondTouches(page: Document, now: () => number = () => performance.now()): () => void {
@@ -51,6 +88,7 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
     for (const [thing, says] of thingsUnder(page, last))
       if (before.get(thing) !== says && came.get(thing)?.says !== says) came.set(thing, { says, since: now() });
   };
+  const moves = watchMoves();
   const watch = new MutationObserver(look);
   const forget = (): void => {
     last = null;
@@ -69,19 +107,18 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
     if (thing === null) return;
     // a key on what has the focus comes as a click of no finger
     const touch = { x: event.clientX, y: event.clientY, byKey: event.detail === 0, at: now() };
+    const mayStop = thing.closest('[data-at-once]') !== null;
+    if (!touch.byKey && !mayStop && thing.closest('[data-sheet]') && now() - moves.lastMove() < movedFor) return dropTouch(page, event);
     const again =
       last !== null &&
       last.byKey === touch.byKey &&
       touch.at - last.at < watchedFor &&
       (touch.byKey || Math.hypot(touch.x - last.x, touch.y - last.y) < sameFinger);
-    if (again && thing.closest('[data-at-once]') === null) {
+    if (again && !mayStop) {
       look();
       if (unread(thing)) {
         if (!came.has(thing)) came.set(thing, { says: sayingOf(thing), since: touch.at });
-        page.dispatchEvent(new Event(touchNotTaken));
-        event.stopImmediatePropagation();
-        event.preventDefault();
-        return;
+        return dropTouch(page, event);
       }
     }
     last = touch;
@@ -115,6 +152,7 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
   page.addEventListener('scroll', look, { capture: true, passive: true, signal: heard.signal });
   return () => {
     heard.abort();
+    moves.end();
     watch.disconnect();
   };
 }

@@ -1,6 +1,6 @@
 import { useLayoutEffect } from 'react';
 import { closeEntry, openEntry, setFrom, typeKey, useEntryStore, type Entry } from './entryStore';
-import { leaving } from './go';
+import { leaving } from './going';
 
 /** The figures of the page that stands, in their order. */
 let shown: readonly Entry[] = [];

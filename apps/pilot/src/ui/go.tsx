@@ -1,10 +1,8 @@
 import { View } from '@tamagui/core';
 import { router, usePathname } from 'expo-router';
 import { useEffect } from 'react';
-import { create } from 'zustand';
 import { afterPaint } from './afterPaint';
-
-const useGoing = create<{ to: string | null }>(() => ({ to: null }));
+import { useGoing } from './going';
 
 /** Goes to another page. The touch is answered at once, by the line at the head of the screen; the page follows when it is drawn. */
 export function go(path: string): void {
@@ -13,12 +11,6 @@ export function go(path: string): void {
   afterPaint(() => router.navigate(path as '/'));
   // the page it is on already never arrives
   setTimeout(() => useGoing.setState((s) => (s.to === path ? { to: null } : s)), 3000);
-}
-
-/** Whether the page that stands is being left for another that is not drawn yet. */
-export function leaving(): boolean {
-  const { to } = useGoing.getState();
-  return to !== null && to !== window.location.pathname;
 }
 
 /** A line at the head of the screen while a page is on its way. */

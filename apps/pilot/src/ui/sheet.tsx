@@ -170,15 +170,15 @@ export const Finding = drawnWhenChanged(function Finding({
   onAct,
   children,
 }: {
-  severity: 'warning' | 'error' | 'good' | 'act';
+  /** 'past' is a verdict on figures that are no longer so, while the new one is worked out */
+  severity: 'warning' | 'error' | 'good' | 'act' | 'past';
   sentence: string;
   act?: string;
   onAct?: () => void;
   children?: ReactNode;
 }) {
   const palette = usePalette();
-  const ground = { warning: '$yellowGround', error: '$redGround', good: '$greenGround', act: '$blueGround' } as const;
-  const colour = { warning: palette.yellow, error: palette.red, good: palette.green, act: palette.blue }[severity];
+  const ground = { warning: '$yellowGround', error: '$redGround', good: '$greenGround', act: '$blueGround', past: '$paper' } as const;
   return (
     <View
       flexDirection="row"
@@ -191,11 +191,13 @@ export const Finding = drawnWhenChanged(function Finding({
         {severity === 'good' || severity === 'act' ? (
           <View width={12} height={12} marginTop={4} backgroundColor={severity === 'good' ? '$green' : '$blue'} />
         ) : (
-          <WarningShape colour={colour} />
+          severity !== 'past' && <WarningShape colour={severity === 'error' ? palette.red : palette.yellow} />
         )}
       </View>
       <View flex={1} paddingVertical={10} paddingLeft={10} paddingRight={14} alignItems="flex-start">
-        <Body>{unbroken(sentence)}</Body>
+        <Body {...(severity === 'past' && { color: '$soft' })}>
+          {unbroken(severity === 'past' ? `Working it out anew. Before: ${sentence}` : sentence)}
+        </Body>
         {act && onAct && (
           <Pressable onPress={onAct} role="button" style={{ minHeight: 48, justifyContent: 'center' }}>
             <LinkText>{unbroken(act)}</LinkText>

@@ -68,7 +68,7 @@ export const door = fp(
         throw new ProblemError(
           401,
           'Not paired',
-          'This device is not paired with the server, or was put out. Run “npm run pair” at the server and scan what it shows.',
+          'This device is not paired with the server, or was removed. Run “npm run pair” at the server and scan what it shows.',
         );
     });
     // after the body was read, so that everything the handler begins is done for this actor

@@ -1,6 +1,6 @@
 import ModbusRTU from 'modbus-serial';
-import { fromWord, toWord, type DriveSettings, type Setting } from '@yare/books';
-import { liveWords, type DriveBook, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
+import { allBooks, fromWord, toWord, type DriveSettings, type Setting } from '@yare/books';
+import { liveWords, type DriveBook, type DriveIdentity, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
 
 export interface LinkAddress {
   host: string;
@@ -16,12 +16,25 @@ export class DriveRefusal extends Error {
   }
 }
 
+/** What answers says that it is another drive than on record. */
+export class AnotherDrive extends DriveRefusal {
+  constructor(readonly says: DriveIdentity) {
+    super(0);
+    this.message = `${says.family} ${says.size} answers.`;
+  }
+}
+
 /** The drive did not answer. */
 export class LinkDown extends Error {}
 
 const answerWithin = 700;
 /** Most registers one request asks for (Modbus allows 125). */
 const mostRegisters = 100;
+
+/** Which objects of the identification are asked for, and their numbers in it. */
+const regularIdentification = 2;
+const productCode = 1;
+const modelName = 5;
 
 /** The exception a gateway gives for a unit that does not answer (Modbus Application Protocol V1.1b3, section 7). */
 const gatewaySilent = 0x0b;
@@ -56,6 +69,10 @@ export class DriveLink {
   losses = 0;
   /** control word and reference as last commanded, in the drive's own counts; null before the first */
   private commanded: readonly [number, number] | null = null;
+  /** what this connection's drive says it is; null where it does not say, or no book knows it */
+  private identity: DriveIdentity | null = null;
+  /** whether the question what it is may be asked, or was left without an answer by a drive that answers others */
+  private identifying: 'asked' | 'unanswered' | 'never' = 'asked';
   /** settings the words need before anything can be understood */
   private readonly bases: readonly Setting[];
 
@@ -98,14 +115,42 @@ export class DriveLink {
     client.setID(this.address.unitId);
     await client.connectTCP(this.address.host, { port: this.address.port });
     this.client = client;
+    if (this.identifying !== 'never') this.identity = await this.identify(client);
     return client;
+  }
+
+  /** Asks what stands there (Read Device Identification, Modbus Application Protocol V1.1b3, section 6.21): ModelName and ProductCode. */
+  private async identify(client: ModbusRTU): Promise<DriveIdentity | null> {
+    try {
+      const { data } = await client.readDeviceIdentification(regularIdentification, 0);
+      const { [modelName]: family, [productCode]: size } = data;
+      this.identifying = 'asked';
+      const book = allBooks().find((b) => b.family === family && b.ratings.some((r) => r.size === size));
+      return book && size ? { bookId: book.id, family: book.family, size } : null;
+    } catch (error) {
+      const exception = modbusCodeOf(error);
+      if (exception === gatewaySilent) throw error;
+      this.identifying = exception === null ? 'unanswered' : 'asked';
+      return null;
+    }
+  }
+
+  /** What answers, when it says that it is another drive than this link is for. */
+  private get another(): DriveIdentity | null {
+    const { identity } = this;
+    return identity && (identity.bookId !== this.book.id || identity.size !== this.drive.size) ? identity : null;
   }
 
   private request<T>(work: (client: ModbusRTU) => Promise<T>): Promise<T> {
     const run = async (): Promise<T> => {
       try {
-        return await work(await this.open());
+        const client = await this.open();
+        if (this.another) throw new AnotherDrive(this.another);
+        const answer = await work(client);
+        if (this.identifying === 'unanswered') this.identifying = 'never';
+        return answer;
       } catch (error) {
+        if (error instanceof AnotherDrive) throw error;
         const exception = modbusCodeOf(error);
         if (exception !== null && exception !== gatewaySilent) throw new DriveRefusal(exception);
         this.close();

@@ -1,6 +1,6 @@
 import { asleepBit, inputsTold, stateFromStatusWord, waitsFor, DriveState, type WaitsFor } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
-import { DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
+import { AnotherDrive, DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById, DriveSettings, type Region } from '@yare/books';
 import type { Claims } from '../claims';
 
@@ -60,6 +60,7 @@ const noLink = (tag: string): LiveSample => ({
   command: 'Drive does not answer',
   waits: null,
   unkept: false,
+  another: null,
 });
 
 /** What a status word means for whoever looks at the machine. */
@@ -79,6 +80,13 @@ export function stateOf(status: number, reference: number): LiveSample['state'] 
     default:
       return 'held';
   }
+}
+
+/** A drive that answers, but not as the one on record. */
+function answersOtherwise({ link }: Station, error: DriveRefusal): Pick<LiveSample, 'command' | 'another'> {
+  if (!(error instanceof AnotherDrive)) return { command: `It answers, but not as ${link.book.family}`, another: null };
+  const { family, size } = error.says;
+  return { command: `Another drive answers: ${family} ${size}`, another: error.says };
 }
 
 const waitSentence: Record<WaitsFor, string> = {
@@ -202,8 +210,7 @@ export class Fleet {
       sample = this.decode(station, await link.readLive());
     } catch (error) {
       if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
-      const answers = error instanceof DriveRefusal;
-      sample = { ...noLink(station.tag), ...(answers && { command: `It answers, but not as ${station.link.book.family}` }) };
+      sample = { ...noLink(station.tag), ...(error instanceof DriveRefusal && answersOtherwise(station, error)) };
     }
     if (station.link !== link) return;
     station.latest = sample;
@@ -254,6 +261,7 @@ export class Fleet {
       command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       waits: waits && { code: waits, sentence: waitSentence[waits] },
       unkept: w.unkept !== 0,
+      another: null,
     };
   }
 }

@@ -27,7 +27,7 @@ function placeOf({ name, area }: Pick<MachineNew, 'name' | 'area'>): { name: str
 async function refuseTakenAddress(trx: Db, unitId: number, own = 0): Promise<void> {
   const other = await trx('machines').where({ unit_id: unitId }).whereNot({ id: own }).first('tag');
   if (other)
-    throw new ProblemError(409, 'Address taken', `At address ${unitId} answers the drive of ${other.tag}. Two drives cannot share one.`, {
+    throw new ProblemError(409, 'Address taken', `Modbus address ${unitId} belongs to the drive of ${other.tag}. Two drives cannot share one.`, {
       field: 'unitId',
     });
 }

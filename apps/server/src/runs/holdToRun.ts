@@ -26,7 +26,7 @@ const longestGivingBack = 1500;
 const reasons = {
   silent: 'the hold was not repeated: screen hidden, page closed or link lost',
   gone: 'the device that held it is gone',
-  'put out': 'the device that held it was put out',
+  'put out': 'the device that held it was removed',
   stalled: 'the server stood still for a moment and could not tell whether the hand was still there',
   'server stopping': 'the server is stopping',
 } as const;
@@ -260,7 +260,7 @@ export class HoldToRun {
         'not ready',
         state === 'held'
           ? 'the drive stopped by itself: a permissive is missing'
-          : 'the drive does not run although it is asked to; something else than this hand stopped it',
+          : 'the drive does not run although it is asked to; something other than this button stopped it',
       );
   }
 

@@ -17,7 +17,7 @@ export interface WriteWatch {
   /** the lines of a write that broke off: what the drive still holds of them counts as written */
   resumes?: readonly WriteLine[];
   /** what to say of a drive that does not understand its own settings */
-  anotherDrive?: string;
+  anotherDrive?: (refusal: DriveRefusal) => string;
 }
 
 /** Figures of the drive's own, read before anything is written. */
@@ -72,14 +72,14 @@ async function putBack(link: DriveLink, written: Array<{ setting: Setting; line:
 export async function writeToDrive(
   link: DriveLink,
   asked: ReadonlyArray<{ setting: Setting; value: number }>,
-  { progress = async () => undefined, stopped = () => false, resumes, anotherDrive = 'It does not know this setting.' }: WriteWatch = {},
+  { progress = async () => undefined, stopped = () => false, resumes, anotherDrive = () => 'It does not know this setting.' }: WriteWatch = {},
 ): Promise<WriteResult> {
   let lines: WriteLine[];
   try {
     lines = await linesFor(link, asked, resumes);
     await progress(lines);
   } catch (error) {
-    if (error instanceof DriveRefusal) return { outcome: 'refused', sentence: `${anotherDrive} Nothing was written.`, lines: [] };
+    if (error instanceof DriveRefusal) return { outcome: 'refused', sentence: `${anotherDrive(error)} Nothing was written.`, lines: [] };
     if (!(error instanceof LinkDown)) throw error;
     return {
       outcome: 'link lost',

@@ -97,7 +97,7 @@ export class Writes {
         progress: (lines) => noteWrite(db, job, { lines }),
         stopped: () => going.stop,
         resumes,
-        anotherDrive: anotherDrive(m),
+        anotherDrive: (refusal) => anotherDrive(m, refusal),
       });
       // a write that did not begin has no lines of its own: what broke off before stays to be gone on with
       const lines = result.lines.length > 0 ? result.lines : (resumes ?? []);

@@ -1,6 +1,6 @@
 import { longestLinkTimeout } from '@yare/contract/hold';
 import { formatFigure, HealthyContact, MotorCooling } from '@yare/core';
-import { storedValue, type Setting } from '@yare/books';
+import { roundingOf, storedValue, type Setting } from '@yare/books';
 import { amperes, hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage } from '../stage';
 
@@ -93,30 +93,29 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
   const { plate } = c;
   const out: Finding[] = [];
   const set = c.settings.value(s);
-  const stored = storedValue(s, set);
-  const off = set === 0 ? 0 : stored / set - 1;
+  const { stored, off, severity } = roundingOf(s, set);
   const { rating } = c.settings;
   const service = plate.serviceFactor ?? 1;
   const source = 'plate' as const;
   // 4.6 / 0.1 is 45.999… in double precision: a millionth of a step keeps it on its own
   const steps = Math.floor(plate.current / s.step + 1e-6);
   const below = storedValue(s, steps * s.step);
-  if (Math.abs(off) > 0.05)
+  if (severity === 'error')
     out.push({
       id: 'overload rounding',
       code: s.code,
-      severity: 'error',
+      severity,
       sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more: the motor is that much less protected' : 'less: it trips that much too soon'}. A smaller size of drive, or a motor relay of its own, protects it better.`,
       ...(below >= s.min &&
         below !== stored && {
           remedy: { label: `Use ${below} A, on the safe side`, changes: [{ code: s.code, value: below, source: 'worked out' as const }] },
         }),
     });
-  else if (Math.abs(off) > 0.005)
+  else if (severity === 'good')
     out.push({
       id: 'overload rounding small',
       code: s.code,
-      severity: 'good',
+      severity,
       sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}. Little enough.`,
     });
   const most = plate.current * Math.max(1, service);

@@ -9,7 +9,7 @@ export interface WindingUse {
   current: number;
 }
 
-/** Star and delta of the same six leads: √3 in volts and, the other way, in amperes (any machines text). */
+/** Star and delta of the same six leads: √3 in volts and, the other way, in amperes (any textbook on electrical machines). */
 export function starAndDelta(stamped: WindingUse): WindingUse {
   const root = Math.sqrt(3);
   return stamped.connection === 'delta'

@@ -51,7 +51,7 @@ export interface Plate {
   origin: { powerFactor: Origin; efficiency: Origin };
 }
 
-/** Synchronous speed in rpm, n_s = 120 f / p (IEC 60034-1; any machines text). */
+/** Synchronous speed in rpm, n_s = 120 f / p (IEC 60034-1; any textbook on electrical machines). */
 export const synchronousSpeed = (frequency: number, poles: number): number => (120 * frequency) / poles;
 
 /** Slip, (n_s − n) / n_s, dimensionless. */

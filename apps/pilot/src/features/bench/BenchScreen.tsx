@@ -16,6 +16,7 @@ import { Faults } from './Faults';
 import { LastTrip } from './LastTrip';
 import { MachineDrawing } from './MachineDrawing';
 import { Panel } from './Panel';
+import { Answer, Refusal } from '../../ui/Answer';
 
 type OnAct = (act: Omit<BenchAct, 'author'>) => void;
 
@@ -48,8 +49,8 @@ function BenchSheet({ model }: { model: MachineModel }) {
       {bench.data === 'no bench' && <Note>There is no bench here: the drives of this plant are real.</Note>}
       {bench.data === 'not on it' && <PutOnBench model={model} />}
       {bench.isLoading && <Note>Asking the bench…</Note>}
-      {bench.error && <Finding severity="error" sentence={bench.error.message} />}
-      {error && <Finding severity="error" sentence={error.message} />}
+      <Refusal of={bench.error} />
+      <Refusal of={error} />
       {trip && <Finding severity="error" sentence={trip} />}
       {there && (
         <>
@@ -144,7 +145,7 @@ function Pace({ tag, onAct }: PartProps) {
   const now = useBenchPart(tag, (v) => v.pace) ?? 1;
   return (
     <>
-      <SheetRow label="Time" second={now === 1 ? 'as it is' : 'quickened, for slow processes'} />
+      <SheetRow label="Time" second={now === 1 ? 'as it is' : 'sped up, for slow processes'} />
       <Segments
         label="Time"
         options={([1, 5, 20] as const).map((pace) => ({ value: pace, text: `×${pace}`, testID: `pace-${pace}` }))}
@@ -189,7 +190,7 @@ function PutOnBench({ model }: { model: MachineModel }) {
         onPress={() => put.mutate()}
         testID="put-on-bench"
       />
-      {put.error && <Finding severity="error" sentence={put.error.message} />}
+      <Refusal of={put.error} />
     </>
   );
 }
@@ -213,14 +214,16 @@ function BuiltAnew({ model }: { model: MachineModel }) {
         testID="build-anew"
       />
       {asked && (
-        <Finding
-          severity="act"
-          sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtText(model)}. What its drive holds and remembers is gone; record and draft stay.`}
-          act={put.isPending ? 'Building it…' : `Build ${tag} anew`}
-          onAct={() => put.mutate(undefined, { onSuccess: () => setAsked(false) })}
-        />
+        <Answer>
+          <Finding
+            severity="act"
+            sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtText(model)}. What its drive holds and remembers is gone; record and draft stay.`}
+            act={put.isPending ? 'Building it…' : `Build ${tag} anew`}
+            onAct={() => put.mutate(undefined, { onSuccess: () => setAsked(false) })}
+          />
+        </Answer>
       )}
-      {put.error && <Finding severity="error" sentence={put.error.message} />}
+      <Refusal of={put.error} />
     </>
   );
 }

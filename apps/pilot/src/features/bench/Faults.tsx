@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { memo, useState } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchTrigger, BenchView } from '@yare/contract';
+import { Answer } from '../../ui/Answer';
 import { Choices } from '../../ui/entry';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { WarningShape } from '../../ui/shapes';
@@ -9,7 +10,7 @@ import { Strong } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
 
 const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
-  { value: 'now', label: 'Strike now' },
+  { value: 'now', label: 'Now' },
   { value: 'next start', label: 'At the next start' },
   { value: 'at speed', label: 'When it is at speed' },
   { value: 'next stop', label: 'At the next stop' },
@@ -22,7 +23,7 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
   const struck = faults.filter((f) => f.state !== 'off').length;
   return (
     <>
-      <SectionHead right={struck === 0 ? 'nothing armed' : `${struck} armed or struck`}>Faults</SectionHead>
+      <SectionHead right={struck === 0 ? 'nothing armed' : `${struck} armed or active`}>Faults</SectionHead>
       {faults.map((f) => (
         <View key={f.id}>
           <SheetRow
@@ -45,14 +46,16 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
             )}
           </SheetRow>
           {open === f.id && f.state === 'off' && (
-            <Choices
-              options={triggers}
-              value={null}
-              onChoose={(trigger) => {
-                setOpen(null);
-                onAct({ fault: { id: f.id, trigger: trigger as BenchTrigger } });
-              }}
-            />
+            <Answer>
+              <Choices
+                options={triggers}
+                value={null}
+                onChoose={(trigger) => {
+                  setOpen(null);
+                  onAct({ fault: { id: f.id, trigger: trigger as BenchTrigger } });
+                }}
+              />
+            </Answer>
           )}
         </View>
       ))}

@@ -39,7 +39,7 @@ function CompareSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       title="Compare"
-      acts={[{ text: 'Change sides', main: true, hotkey: 'c', onPress: () => (setA(b), setB(a)), testID: 'swap-sides' }]}
+      acts={[{ text: 'Swap sides', main: true, hotkey: 'c', onPress: () => (setA(b), setB(a)), testID: 'swap-sides' }]}
       evidenceTitle="The two sides"
       evidence={<Note>Of another family, what does the same is set beside it, in the codes and units of the first.</Note>}
     >

@@ -10,6 +10,7 @@ import { Finding, Note, SectionHead, SheetFoot, SheetRow } from '../../ui/sheet'
 import { StageHead } from '../../ui/StageHead';
 import { Waiting } from '../../ui/Waiting';
 import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
 
 /** The devices that may use this server, with their last use; any of them can be put out. */
 export function DevicesScreen() {
@@ -23,7 +24,7 @@ export function DevicesScreen() {
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
           <StageHead title="Paired devices" second="They may read, write and turn machines." />
-          {putOut.error && <Finding severity="error" sentence={putOut.error.message} />}
+          <Refusal of={putOut.error} />
           {local && <Note>This page is open at the server’s own computer, which needs no pairing and is not listed.</Note>}
           <SectionHead right={data.length > 0 ? `${data.length}` : undefined}>Devices</SectionHead>
           {data.length === 0 && <Note>None yet. Start the server with “npm start -- --host 0.0.0.0” and scan what it shows with a phone.</Note>}
@@ -32,7 +33,7 @@ export function DevicesScreen() {
               <SheetRow
                 label={d.self ? `${d.name} (this device)` : d.name}
                 second={`${d.online ? 'in use now' : `last used ${when(d.lastUsed)}`} · ${d.address} · paired ${when(d.pairedAt)}`}
-                text={chosen === d.id ? 'Leave it' : 'Put out'}
+                text={chosen === d.id ? 'Keep it' : 'Remove'}
                 onPress={() => setChosen(chosen === d.id ? null : d.id)}
                 testID={`device-${d.id}`}
               />
@@ -40,7 +41,7 @@ export function DevicesScreen() {
                 <Finding
                   severity="warning"
                   sentence={warning(d)}
-                  act={`Put ${d.name} out`}
+                  act={`Remove ${d.name}`}
                   onAct={() => putOut.mutate(d.id, { onSettled: () => setChosen(null) })}
                 />
               )}
@@ -55,4 +56,4 @@ export function DevicesScreen() {
 }
 
 const warning = (d: DeviceView): string =>
-  `${d.name} gets no answer from then on. A motor it holds is ramped down at once. To come back it must be paired again with a new code.${d.self ? ' It is this device.' : ''}`;
+  `${d.name} can no longer get in. A motor it holds is ramped down at once. To come back it must be paired again with a new code.${d.self ? ' It is this device.' : ''}`;

@@ -20,6 +20,7 @@ import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { when } from '../../ui/when';
 import { ShaftSketch } from './ShaftSketch';
 import { go } from '../../ui/go';
+import { Refusal } from '../../ui/Answer';
 
 /** What to look at, by what is driven. */
 const lookAt: Record<DrivenKind, { title: string; how: string }> = {
@@ -144,7 +145,7 @@ function Cures({ model, by }: { model: MachineModel; by: string }) {
       />
       <SheetRow
         label="Change two motor leads over"
-        second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better cure: forward is forward for any drive that ever comes here."
+        second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better way: forward is forward for any drive that ever comes here."
         mark={<ProofShape proof="act" />}
       />
       {phaseOrder ? (
@@ -187,10 +188,10 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
     );
   return (
     <>
-      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      <Refusal of={prove.error} />
       <Finding severity="act" sentence={`${tag} has turned forward at up to ${hertz}. Which way did you see it go?`} />
       <ActRow text="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
-      <ActRow text="The wrong way" second="two cures follow" onPress={() => answer(false)} testID="wrong-way" />
+      <ActRow text="The wrong way" second="two ways to fix it follow" onPress={() => answer(false)} testID="wrong-way" />
     </>
   );
 }

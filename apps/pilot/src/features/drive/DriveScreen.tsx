@@ -21,6 +21,7 @@ import {
 import type { DriveBook, Survey } from '@yare/contract';
 import { formatFigure, present } from '@yare/core';
 import { useSetDrive, useReadDrive } from '../../data/drive';
+import { useAnotherDrive } from '../../data/live';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { ProofShape } from '../../ui/shapes';
@@ -30,6 +31,7 @@ import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { useWide } from '../../ui/theme';
 import { goOn } from '../../machine/goOn';
+import { Answer, Refusal } from '../../ui/Answer';
 
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
 /** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
@@ -70,8 +72,8 @@ function DriveSheet({ model }: { model: MachineModel }) {
       evidenceNote={marginText(fit.margin)}
       evidence={evidence}
     >
-      {read.error && <Finding severity="error" sentence={read.error.message} />}
-      {setDrive.error && <Finding severity="error" sentence={setDrive.error.message} />}
+      <Refusal of={read.error} />
+      <Refusal of={setDrive.error} />
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'drive' && f.id !== 'region')} />
       <FamilyAndSize model={model} survey={survey} carrier={carrier} fit={fit} setDrive={setDrive} />
       {!wide && <SectionHead right={marginText(fit.margin)}>Big enough here?</SectionHead>}
@@ -108,8 +110,17 @@ function FamilyAndSize({
   const choose = (bookId: string, to: string) => {
     if (bookId !== book.id || to !== size) setAsked({ bookId, size: to });
   };
+  const says = useAnotherDrive(tag);
   return (
     <>
+      {says && (
+        <Finding
+          severity="error"
+          sentence={`The drive at Modbus address ${machine.unitId} says that it is ${says.family} ${says.size}. On record is ${book.family} ${size}: nothing is read from it or written to it.`}
+          act={`Take ${says.family} ${says.size}`}
+          onAct={() => choose(says.bookId, says.size)}
+        />
+      )}
       {fit.margin < 0 && (
         <Finding
           severity="error"
@@ -142,12 +153,14 @@ function FamilyAndSize({
         ))}
       </Fold>
       {asked && (
-        <Finding
-          severity="act"
-          sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the drive before stay in the history and no longer count.`}
-          act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
-          onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
-        />
+        <Answer key={`${asked.bookId} ${asked.size}`}>
+          <Finding
+            severity="act"
+            sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the previous drive stay in the history and no longer count.`}
+            act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
+            onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
+          />
+        </Answer>
       )}
     </>
   );
@@ -291,7 +304,7 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
         text={open ? 'Leave the draft as it is' : `Set the whole draft to factory of ${to} Hz`}
         second={
           lost.length === 0
-            ? 'it is so already'
+            ? 'it is so already: nothing to undo'
             : `undoes ${lost.length} ${lost.length === 1 ? 'value' : 'values'} of the draft; nothing is written by it`
         }
         disabled={lost.length === 0 && to === region}

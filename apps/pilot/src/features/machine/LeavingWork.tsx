@@ -2,6 +2,7 @@ import type { MachineModel, Stage, Standing } from '@yare/commissioning';
 import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
 
 /** Leaving before everything is proved: allowed, told with what stays open, and seen by whoever comes next. */
 export function LeavingWork({
@@ -22,12 +23,12 @@ export function LeavingWork({
   const names = open.map((o) => o.stage.name).join(', ');
   return (
     <>
-      {leave.error && <Finding severity="error" sentence={leave.error.message} />}
+      <Refusal of={leave.error} />
       {asked && open.length === 0 && <Finding severity="good" sentence="Every stage is proved. Nothing is left open." />}
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
-          sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. Whoever comes next sees it in the plant.`}
+          sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
           act="Leave it so"
           onAct={() => leave.mutate({ outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
         />

@@ -14,6 +14,7 @@ import { Body, Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import { LeavingWork } from './LeavingWork';
 import { go } from '../../ui/go';
+import { Refusal } from '../../ui/Answer';
 
 function PlanSheet({ model }: { model: MachineModel }) {
   const { machine } = model;
@@ -104,7 +105,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
           mark="M"
         />
       )}
-      {keep.error && <Finding severity="error" sentence={keep.error.message} />}
+      <Refusal of={keep.error} />
       <Finding
         severity="good"
         sentence="Look-aheads use the fit. After a change of motor or load, discard it and fit again."

@@ -37,9 +37,11 @@ export function MotionRow({
         .map((f) => (
           <Finding
             key={f.sentence}
-            severity={f.severity}
+            severity={ahead.busy ? 'past' : f.severity}
             sentence={f.sentence}
-            {...(f.offer && offered !== null && { act: `${f.offer}: ${formatFigure(offered, setting.decimals)} s`, onAct: takeShortest })}
+            {...(f.offer &&
+              !ahead.busy &&
+              offered !== null && { act: `${f.offer}: ${formatFigure(offered, setting.decimals)} s`, onAct: takeShortest })}
           />
         ))}
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'motion' && f.code === setting.code)} />
@@ -62,7 +64,7 @@ function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadStat
     case 'accelerationTime':
       return `0 to ${base}`;
     case 'decelerationTime':
-      return ahead.stopping === null ? `${base} to 0` : `${base} to 0 · ${shortestText(ahead.stopping)}`;
+      return `${base} to 0 · ${ahead.stopping === null || ahead.busy ? 'shortest: computing…' : shortestText(ahead.stopping)}`;
     case 'maximumFrequency':
       return `plate ${base}`;
     case 'minimumFrequency':

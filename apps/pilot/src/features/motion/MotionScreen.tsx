@@ -109,7 +109,7 @@ function writeOrGoOn({ machine: { tag }, differing }: MachineModel): Act {
   const count = differing.length;
   if (count === 0) return goOn(tag, 'motion');
   return {
-    text: `Write ${count} ${count === 1 ? 'change' : 'changes'}`,
+    text: `Go to Write: ${count} ${count === 1 ? 'change' : 'changes'}`,
     main: true,
     hotkey: 'w',
     onPress: () => go(`/m/${tag}/write`),

@@ -33,16 +33,17 @@ export function WhatIfRows({
   shown: WhatIf | null;
   onShow: (question: WhatIf | null, ahead: LookAhead | null) => void;
 }) {
-  const answers = useWhatIf(spec, stampedPower(model.plate));
+  const { answers, busy } = useWhatIf(spec, stampedPower(model.plate));
   const plan = useMemo(() => dayPlanOf(model), [model]);
   const day = useDay(spec, plan);
   return (
     <>
-      <SectionHead right={answers ? 'touch a line to draw it' : 'computing…'}>What if</SectionHead>
+      <SectionHead right={busy ? 'computing…' : 'touch a line to draw it'}>What if</SectionHead>
       {answers?.map(({ question, ahead }) => (
         <AnswerRow
           key={question}
           answer={answerOf(spec, question, ahead)}
+          past={busy}
           inHand={shown === question}
           onPress={() => (shown === question ? onShow(null, null) : onShow(question, ahead))}
           testID={`what-if-${question}`}
@@ -56,7 +57,18 @@ export function WhatIfRows({
   );
 }
 
-function AnswerRow({ answer, ...row }: { answer: Answer; inHand?: boolean; onPress?: () => void; testID?: string }) {
+function AnswerRow({
+  answer,
+  past = false,
+  ...row
+}: {
+  answer: Answer;
+  /** of figures that are no longer so: no verdict */
+  past?: boolean;
+  inHand?: boolean;
+  onPress?: () => void;
+  testID?: string;
+}) {
   const palette = usePalette();
   return (
     <SheetRow
@@ -64,7 +76,9 @@ function AnswerRow({ answer, ...row }: { answer: Answer; inHand?: boolean; onPre
       label={answer.label}
       second={answer.sentence}
       mark={
-        answer.severity === 'good' ? (
+        past ? (
+          '…'
+        ) : answer.severity === 'good' ? (
           <ProofShape proof="proved" />
         ) : (
           <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />

@@ -26,6 +26,7 @@ import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
 import { StageHead } from '../../ui/StageHead';
 import { TextLine } from '../../ui/TextLine';
 import { addressEntry, figureRows, plateEntry } from '../../machine/plateFigures';
+import { Refusal } from '../../ui/Answer';
 
 const owner = 'new machine';
 /** The figures no computation can do without; the Plate stage asks for the rest. */
@@ -95,7 +96,7 @@ export function NewMachineScreen() {
             What answers at this address is taken for the drive of this machine: settings are written there, and hold to run turns its motor. A drive
             that is not linked yet is told as no link; everything up to Write works without it.
           </Note>
-          {add.error && <Finding severity="error" sentence={add.error.message} />}
+          <Refusal of={add.error} />
           {lacks.length > 0 && <Note>{`Still missing: ${lacks.join(', ')}.`}</Note>}
           <SheetFoot />
         </ScrollView>

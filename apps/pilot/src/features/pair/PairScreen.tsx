@@ -8,6 +8,7 @@ import { go } from '../../ui/go';
 import { Finding, Note, SectionHead, SheetFoot } from '../../ui/sheet';
 import { StageHead } from '../../ui/StageHead';
 import { TextLine } from '../../ui/TextLine';
+import { Refusal } from '../../ui/Answer';
 
 const codeLength = 8;
 /** A code as it is shown at the server: two groups of four. */
@@ -43,7 +44,7 @@ export function PairScreen() {
   if (allowed)
     return (
       <Sheet>
-        <StageHead title="This device is paired" second="It may read, write and turn machines until it is put out." />
+        <StageHead title="This device is paired" second="It may read, write and turn machines until it is removed." />
         <SheetFoot />
         <ActionBar acts={[{ text: 'Go to the plant', main: true, onPress: () => go('/') }]} />
       </Sheet>
@@ -51,11 +52,11 @@ export function PairScreen() {
   return (
     <Sheet>
       <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-        <StageHead title="Pair this device" second={putOut ? 'It was put out.' : 'The server does not know it yet.'} />
+        <StageHead title="Pair this device" second={putOut ? 'It was removed.' : 'The server does not know it yet.'} />
         {putOut && (
           <Finding
             severity="warning"
-            sentence="Somebody put this device out: the server no longer answers it. A motor it held was ramped down. What was typed and not sent is still on this device."
+            sentence="Somebody removed this device: the server no longer lets it in. A motor it held was ramped down. What was typed and not sent is still on this device."
           />
         )}
         <Note>
@@ -72,7 +73,7 @@ export function PairScreen() {
           figures
           testID="pair-code"
         />
-        {pair.error && <Finding severity="error" sentence={pair.error.message} />}
+        <Refusal of={pair.error} />
         <SectionHead>Name of this device</SectionHead>
         <TextLine
           label="Name of this device"
@@ -82,7 +83,7 @@ export function PairScreen() {
           onAct={send}
           testID="pair-name"
         />
-        <Note>The name stands in the list of paired devices and in the log, so that the right one can be put out when it is lost.</Note>
+        <Note>The name stands in the list of paired devices and in the log, so that the right one can be removed when it is lost.</Note>
         <SheetFoot />
       </ScrollView>
       <ActionBar acts={[{ text: pair.isPending ? 'Pairing…' : 'Pair this device', main: true, disabled: !ready, onPress: send, testID: 'pair' }]} />

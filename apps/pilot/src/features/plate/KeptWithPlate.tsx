@@ -10,6 +10,7 @@ import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/she
 import { Second } from '../../ui/text';
 import { TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
 
 /** A photo of the plate, and motors kept for the next machine. */
 export function KeptWithPlate({ model }: { model: MachineModel }) {
@@ -49,7 +50,7 @@ function PlatePhotos({ tag }: { tag: string }) {
       )}
       {newest && (
         <ActRow
-          text={removing ? 'Leave it' : 'Remove this photo'}
+          text={removing ? 'Keep it' : 'Remove this photo'}
           second={data && data.length > 1 ? 'the one before it then shows' : 'none is left then'}
           onPress={() => setRemoving(!removing)}
           testID="remove-photo"
@@ -98,7 +99,7 @@ function SavedMotors({ model }: { model: MachineModel }) {
   const save = useSaveMotor();
   return (
     <Fold title="Saved motors" right={data ? `${data.length} saved` : ''} open={false} testID="fold-motors">
-      {save.error && <Finding severity="error" sentence={save.error.message} />}
+      <Refusal of={save.error} />
       {save.isSuccess && name === '' && <Finding severity="good" sentence={`${save.data.name} is saved for the next machine.`} />}
       <TextLine
         label="Name of this motor"

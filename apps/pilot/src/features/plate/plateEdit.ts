@@ -1,14 +1,11 @@
 import { useMemo } from 'react';
-import { textOf } from '@yare/books';
+import { roundingOf, textOf } from '@yare/books';
 import type { MachineModel } from '@yare/commissioning';
 import { isStampedPlate } from '@yare/contract/validators';
 import { checkPlate, circuitOf, completePlate, formatFigure, type PlateFinding, type StampedPlate } from '@yare/core';
 import { editPlate } from '../../data/edits';
 import { takeChanges } from '../../machine/takeChanges';
 import { workedOut } from './workedOut';
-
-/** A rounding below this share is nobody's business. */
-const leastRounding = 0.005;
 
 /** Changes figures of the plate, unless they are none a plate could have. */
 export function changePlate(model: MachineModel, change: Partial<StampedPlate>): void {
@@ -19,12 +16,13 @@ export function changePlate(model: MachineModel, change: Partial<StampedPlate>):
 }
 
 /** What this drive makes of a figure, where its steps are coarser than the stamp; null where it keeps it well enough. */
-function roundingOf({ drafted, plate }: MachineModel, field: string): string | null {
+function storedAs({ drafted, plate }: MachineModel, field: string): string | null {
   const s = drafted.all.find((x) => x.plate === field);
   const line = s && drafted.plate(plate).find((x) => x.code === s.code);
-  if (!s || !line || Math.abs(line.value / line.exact - 1) < leastRounding) return null;
-  const off = 100 * (line.value / line.exact - 1);
-  return `${drafted.book.family} stores ${textOf(s, line.value)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off), 1)} %)`;
+  if (!s || !line) return null;
+  const { stored, off, severity } = roundingOf(s, line.exact);
+  if (severity === 'none') return null;
+  return `${drafted.book.family} stores ${textOf(s, stored)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off) * 100, 1)} %)`;
 }
 
 /** What a plate tells and what does not fit on it. */
@@ -40,7 +38,7 @@ export function usePlate(model: MachineModel) {
       sound,
       /** null while the plate contradicts itself */
       solved: complete && { rows: workedOut(plate, complete), estimate: circuitOf(complete) },
-      rounding: (field: string) => (sound ? roundingOf(model, field) : null),
+      rounding: (field: string) => (sound ? storedAs(model, field) : null),
       /** figures the draft has otherwise */
       copies,
       copyToDraft: () =>

@@ -44,7 +44,7 @@ function ofSpeed(plate: Plate): WorkedOut[] {
       figure: f(ns, 0),
       unit: 'rpm',
       formula: ['n_s = 120 f ÷ p', `120 × ${plate.frequency} ÷ ${plate.poles} = ${f(ns, 0)} rpm`],
-      source: 'any machines text',
+      source: 'any textbook on electrical machines',
     },
     {
       key: 'slip',
@@ -52,7 +52,7 @@ function ofSpeed(plate: Plate): WorkedOut[] {
       figure: f(plate.slip * 100, 2),
       unit: '%',
       formula: ['s = (n_s − n) ÷ n_s', `(${f(ns, 0)} − ${f(plate.speed, 0)}) ÷ ${f(ns, 0)} = ${f(plate.slip * 100, 2)} %`],
-      source: 'any machines text',
+      source: 'any textbook on electrical machines',
     },
     {
       key: 'torque',

@@ -15,8 +15,8 @@ const { sections = [] } = protectionStage;
 
 const secondOf: Partial<Record<SettingRole, string>> = {
   overloadCurrent: 'what the motor carries continuously; not the same as a limit',
-  overloadClass: 'trips within so many s at 7.2 times, from cold',
-  currentLimit: 'what the drive lets through at all',
+  overloadClass: 'seconds to trip at 7.2 times, from cold',
+  currentLimit: 'the most the drive lets through',
   lowLoadLevel: 'of rated torque; below it the load is lost',
   linkTimeout: 'silence after which the drive stops by itself',
 };

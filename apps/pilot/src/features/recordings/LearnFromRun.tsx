@@ -6,6 +6,7 @@ import { formatFigure } from '@yare/core';
 import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
+import { Refusal } from '../../ui/Answer';
 
 /** What a recorded run tells about the machine, with how sure each value is, to be kept for every look-ahead from then on. */
 export function LearnFromRun({ model, recording }: { model: MachineModel; recording: RecordingData }) {
@@ -58,9 +59,9 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
               />
             ))}
           <Note>
-            {`Left over between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
+            {`Difference left between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
           </Note>
-          {keep.error && <Finding severity="error" sentence={keep.error.message} />}
+          <Refusal of={keep.error} />
           {keep.isSuccess ? (
             <Finding severity="good" sentence="Kept: every look-ahead of this machine uses the fitted model from now on." />
           ) : (

@@ -13,13 +13,14 @@ import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { fontFamily } from '../../ui/palette';
 import { MachineFrame } from '../../machine/MachineFrame';
-import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { LearnFromRun } from './LearnFromRun';
 import { Waiting } from '../../ui/Waiting';
 import { go } from '../../ui/go';
+import { Refusal } from '../../ui/Answer';
 
 /** Channels of a recording that a look-ahead has too. */
 const aheadOf: Readonly<Record<string, 'frequency' | 'current' | 'busVoltage'>> = {
@@ -124,12 +125,12 @@ function MarkAtCursor({ id, cursor }: { id: number; cursor: number | null }) {
   return (
     <>
       <SectionHead>Mark at the cursor</SectionHead>
-      {addMark.error && <Finding severity="error" sentence={addMark.error.message} />}
+      <Refusal of={addMark.error} />
       <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={56} alignItems="stretch">
         <View width={42} borderRightWidth={1} borderColor="$plum" />
         <TextInput
           testID="mark-label"
-          aria-label="Words of the mark"
+          aria-label="Text of the mark"
           value={label}
           onChangeText={setLabel}
           onSubmitEditing={mark}

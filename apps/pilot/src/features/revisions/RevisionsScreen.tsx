@@ -11,6 +11,7 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
 import { when } from '../../ui/when';
 import { go } from '../../ui/go';
+import { Refusal } from '../../ui/Answer';
 
 interface Which {
   kind: string;
@@ -30,7 +31,7 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
       evidenceTitle="What it would bring back"
       evidence={<Note>Bringing a revision back makes a new one of the draft; nothing is lost and nothing is written to the drive.</Note>}
     >
-      {error && <Finding severity="error" sentence={error.message} />}
+      <Refusal of={error} />
       <SectionHead right={data ? `${data.revisions.length}${data.next === null ? '' : ' newest'}` : ''}>Newest first</SectionHead>
       {data?.revisions.map((r) => {
         const here = open?.kind === r.kind && open.revision === r.revision;
@@ -38,7 +39,7 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
           <View key={`${r.kind} ${r.revision}`}>
             <SheetRow
               label={`${present(r.kind[0]).toUpperCase()}${r.kind.slice(1)} ${r.revision}`}
-              second={`${r.author}, ${when(r.at)}${r.otherDrive ? ' · of the drive before' : r.changed > 0 ? ` · ${r.changed} changed` : ''}`}
+              second={`${r.author}, ${when(r.at)}${r.otherDrive ? ' · of the previous drive' : r.changed > 0 ? ` · ${r.changed} changed` : ''}`}
               inHand={here}
               onPress={r.otherDrive ? undefined : () => setOpen(here ? null : { kind: r.kind, revision: r.revision })}
               testID={`revision-${r.kind.replace(' ', '-')}-${r.revision}`}

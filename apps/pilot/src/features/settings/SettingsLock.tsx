@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Finding, Note } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
 
 /** Draft and drive locked against everybody with a code, and opened with the same code. */
 export function SettingsLock({ tag }: { tag: string }) {
@@ -21,10 +22,10 @@ export function SettingsLock({ tag }: { tag: string }) {
           sentence={`Locked by ${lock.author}, ${when(lock.at)}: nobody changes the draft or writes to the drive until it is opened with the code.`}
         />
       )}
-      {set.error && <Finding severity="error" sentence={set.error.message} />}
+      <Refusal of={set.error} />
       <TextLine
         label={locked ? 'Code to open the lock' : 'Code to lock with'}
-        placeholder={locked ? 'Code to open it' : 'Code, 4 signs or more'}
+        placeholder={locked ? 'Code to open it' : 'Code, 4 characters or more'}
         value={code}
         onChange={setCode}
         secret

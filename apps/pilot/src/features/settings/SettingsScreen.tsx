@@ -100,7 +100,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
         undo,
         { text: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
         {
-          text: count > 0 ? `Write ${count}` : 'Write',
+          text: count > 0 ? `Go to Write: ${count}` : 'Go to Write',
           main: true,
           hotkey: 'w',
           disabled: count === 0,

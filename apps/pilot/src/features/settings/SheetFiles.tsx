@@ -92,12 +92,12 @@ function FileRead({ name, reading, changes, onTake }: TakenIn & { changes: strin
         ))}
       </>
     );
-  if (changes.length === 0) return <Finding severity="good" sentence={`${name} is sound and says what the draft says already.`} />;
+  if (changes.length === 0) return <Finding severity="good" sentence={`${name} reads well; the draft says all of it already.`} />;
   const codes = `${changes.slice(0, 6).join(', ')}${changes.length > 6 ? ' …' : ''}`;
   return (
     <Finding
       severity="act"
-      sentence={`${name} is sound. It would change ${count(changes.length, 'setting', 'settings')} of the draft: ${codes}. Nothing is written to the drive by it.`}
+      sentence={`${name} reads well. It would change ${count(changes.length, 'setting', 'settings')} of the draft: ${codes}. Nothing is written to the drive by it.`}
       act={`Take in ${count(changes.length, 'change', 'changes')}`}
       onAct={onTake}
     />

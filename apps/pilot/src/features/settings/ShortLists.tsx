@@ -1,8 +1,9 @@
 import type { MachineModel } from '@yare/commissioning';
 import { useDropShortList, useSaveShortList, useShortLists } from '../../data/shortLists';
 import { useState } from 'react';
-import { ActRow, Finding, Note, SheetRow } from '../../ui/sheet';
+import { ActRow, Note, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
+import { Refusal } from '../../ui/Answer';
 
 /** Own lists of settings of a family: chosen, made from what is shown, put away. */
 export function ShortLists({
@@ -24,7 +25,7 @@ export function ShortLists({
   const error = save.error ?? drop.error;
   return (
     <>
-      {error && <Finding severity="error" sentence={error.message} />}
+      <Refusal of={error} />
       {data?.length === 0 && (
         <Note>{`No short list of ${model.drafted.book.family} yet. Search or filter until the sheet shows what you want together, then name it here.`}</Note>
       )}
@@ -41,7 +42,7 @@ export function ShortLists({
       ))}
       {chosen !== null && (
         <ActRow
-          text="Put this list away"
+          text="Close this list"
           second="for everybody"
           onPress={() => drop.mutate(chosen, { onSuccess: () => onChoose(null) })}
           testID="short-list-drop"

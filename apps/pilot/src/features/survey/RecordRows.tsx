@@ -4,6 +4,7 @@ import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { Finding, SectionHead } from '../../ui/sheet';
 import { KeptTextLine } from '../../ui/TextLine';
+import { Refusal } from '../../ui/Answer';
 
 /** What the machine is called, where it stands, and where its drive answers. */
 export function RecordRows({
@@ -43,7 +44,7 @@ export function RecordRows({
           onAct={() => record.mutate({ unitId: asked }, { onSuccess: () => onAsked(null) })}
         />
       )}
-      {record.error && <Finding severity="error" sentence={record.error.message} />}
+      <Refusal of={record.error} />
     </>
   );
 }

@@ -10,6 +10,7 @@ import type { Act } from '../../ui/bar';
 import { go } from '../../ui/go';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
 
 /** What the link still says of a drive. */
 function StillSaid({ live }: { live: LiveSample }) {
@@ -69,14 +70,14 @@ function TripSheet({ model }: { model: MachineModel }) {
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {reset.error && <Finding severity="error" sentence={reset.error.message} />}
+      <Refusal of={reset.error} />
       {trip ? (
         <>
           <Finding severity="error" sentence={trip.sentence} />
           <SheetRow label="Trip class" second={`code ${trip.code} on the display`} text={trip.name} />
           <SheetRow
             label="Tripped"
-            second={data?.seenAt ? 'when it was first seen over the link' : 'before it was first asked over the link'}
+            second={data?.seenAt ? 'when it was first seen over the link' : 'before the link was first read'}
             text={data?.seenAt ? when(data.seenAt) : '–'}
           />
           <Note>

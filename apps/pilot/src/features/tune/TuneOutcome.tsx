@@ -8,13 +8,14 @@ import { Finding, SheetRow } from '../../ui/sheet';
 import { Mono, Second, Strong } from '../../ui/text';
 import { when } from '../../ui/when';
 import type { Tuning } from './tuning';
+import { Refusal } from '../../ui/Answer';
 
 /** How measuring goes, and what came of it. */
 export function TuneOutcome({ t }: { t: Tuning }) {
   const { keep, run, tune, busy, open } = t;
   return (
     <>
-      {keep.error && <Finding severity="error" sentence={keep.error.message} />}
+      <Refusal of={keep.error} />
       {keep.data?.kept === false && (
         <Finding severity="error" sentence="The drive did not keep it: what it measured is gone at power-off. Try again." />
       )}

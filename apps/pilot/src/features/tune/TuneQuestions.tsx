@@ -24,10 +24,7 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
         onChoose={(v) => answer({ coupled: v, ...(v === 'coupled' && { kind: 'standstill' }) })}
       />
       {coupled === null && (
-        <Note>
-          A motor that turns to be measured must be free, or the load is measured with it and may be thrown about. Nothing is offered until this is
-          said.
-        </Note>
+        <Note>A motor that turns to be measured must be free, or the load is measured with it and may be thrown about. Answer this first.</Note>
       )}
       {coupled !== null && <HowToMeasure t={t} />}
       {coupled === 'coupled' && (
@@ -44,7 +41,9 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
         <MayTurn
           text={rotating ? 'The motor is free, nobody at the shaft, it may turn' : 'Nobody at shaft or terminals, current may flow'}
           sentence={
-            rotating ? `The motor of ${tag} ${name} will turn.` : `Current flows through the motor of ${tag} ${name}; the shaft stands, or twitches.`
+            rotating
+              ? `The motor of ${tag} ${name} will turn.`
+              : `Current flows through the motor of ${tag} ${name}; the shaft stands still, or twitches.`
           }
           clear={answers.clear}
           onClear={(clear) => answer({ clear })}

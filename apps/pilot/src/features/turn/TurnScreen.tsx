@@ -18,6 +18,7 @@ import { ProofShape } from '../../ui/shapes';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { go } from '../../ui/go';
+import { Refusal } from '../../ui/Answer';
 
 /** Why the drive will not run at the frequency asked for. */
 function reachedText(asked: number, reached: number): string {
@@ -149,7 +150,7 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
           testID={`against-${r.quantity.replace(' ', '-')}`}
         />
       ))}
-      {prove.error && <Finding severity="error" sentence={prove.error.message} />}
+      <Refusal of={prove.error} />
       {prove.isSuccess ? (
         <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />
       ) : (

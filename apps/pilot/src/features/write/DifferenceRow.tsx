@@ -3,15 +3,12 @@ import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
-import { storedValue, textOf, type Setting } from '@yare/books';
+import { roundingOf, textOf, type Setting } from '@yare/books';
 import { formatFigure } from '@yare/core';
 import { measure } from '../../ui/palette';
 import { Finding } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
-
-/** A rounding below this is shown by the figure alone, %. */
-const worthTelling = 0.5;
 
 /** One setting of the draft against another value of it, and what the drive will store after its rounding. */
 export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
@@ -30,8 +27,7 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
   onChoose?: () => void;
 }) {
   const now = model.draftOf(setting.code);
-  const stored = storedValue(setting, now.value);
-  const off = now.value === 0 ? 0 : Math.abs(stored / now.value - 1) * 100;
+  const { stored, off, severity } = roundingOf(setting, now.value);
   const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
   const row = (
     <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
@@ -81,10 +77,10 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
       ) : (
         row
       )}
-      {off > worthTelling && (
+      {severity !== 'none' && (
         <Finding
-          severity={off > 5 && setting.role === 'overloadCurrent' ? 'error' : 'warning'}
-          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${textOf(setting, stored)} ${setting.unit}, ${formatFigure(off, 1)} % off.`}
+          severity={severity}
+          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${textOf(setting, stored)} ${setting.unit}, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}.${severity === 'good' ? ' Little enough.' : ''}`}
         />
       )}
     </Fragment>

@@ -1,5 +1,5 @@
 import type { MachineModel } from '@yare/commissioning';
-import { useLiveValue } from '../../data/live';
+import { useAnotherDrive, useLiveValue } from '../../data/live';
 import { go } from '../../ui/go';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
@@ -19,9 +19,8 @@ export function WriteFindings({ model, writing }: { model: MachineModel; writing
       {broken && (
         <Finding
           severity={report ? 'act' : 'error'}
-          sentence={`${report ? '' : `${broken.sentence} `}${broken.lines.filter((l) => l.result === 'verified').length} of ${broken.lines.length} were in the drive, not kept. Going on reads each one again first.`}
-          act={`Go on with the rest: ${values(broken.lines.filter((l) => l.result !== 'verified').length)}`}
-          onAct={writing.goOn}
+          sentence={`${report ? '' : `${broken.sentence} `}${broken.lines.filter((l) => l.result === 'verified').length} of ${broken.lines.length} were in the drive, not kept. ${writing.rest ? 'Writing the rest reads each one again first.' : 'The next write begins afresh.'}`}
+          {...(writing.rest && { act: 'Begin afresh instead', onAct: writing.beginAfresh })}
         />
       )}
       {unkept && !writing.going && (
@@ -42,6 +41,7 @@ function InTheWay({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const link = useLiveValue(tag, (s) => s?.link);
   const turning = useLiveValue(tag, (s) => s?.state === 'running' || s?.state === 'stopping');
+  const another = useAnotherDrive(tag);
   const warnings = useDraftWarnings(model);
   const differs = model.differing.length > 0;
   return (
@@ -49,7 +49,7 @@ function InTheWay({ model }: { model: MachineModel }) {
       {link === 'down' && (
         <Finding
           severity="warning"
-          sentence={`The drive of ${tag} does not answer. ${model.inDrive ? `What is listed as in drive was read ${when(model.inDrive.at)}.` : 'It was never read.'}`}
+          sentence={`${another ? `${another.family} ${another.size} answers instead of the drive on record: take it on the Drive stage, or check the Modbus address.` : `The drive of ${tag} does not answer.`} ${model.inDrive ? `What is listed as in drive was read ${when(model.inDrive.at)}.` : 'It was never read.'}`}
         />
       )}
       {turning && differs && (

@@ -30,6 +30,13 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
     },
     testID: 'write',
   };
+  const rest: Act | null = writing.rest && {
+    text: `Hold to write the rest: ${values(writing.rest.length)}`,
+    main: true,
+    held: true,
+    onPress: writing.goOn,
+    testID: 'go-on',
+  };
   const stop: Act = { text: 'Stop and put back', main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' };
   return [
     {
@@ -39,7 +46,7 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
       onPress: () => read.mutate(),
       testID: 'read-drive',
     },
-    going ? stop : model.differing.length > 0 || extent === 'all' ? write : goOn(tag, 'write', { testID: 'go-turn' }),
+    going ? stop : (rest ?? (model.differing.length > 0 || extent === 'all' ? write : goOn(tag, 'write', { testID: 'go-turn' }))),
   ];
 }
 

@@ -13,7 +13,7 @@ export const fetchChart = (): Promise<typeof import('./DrawnChart')> =>
   });
 const DrawnChart = lazy(fetchChart);
 
-/** Stacked panes over one axis with one cursor through all of them and a read-out row under it. What draws them comes when first wanted. */
+/** Stacked panes over one axis with one cursor through all of them and a read-out above them. What draws them comes when first wanted. */
 export function Chart(props: ChartProps) {
   const height = drawingHeight(props.panes.length, props.paneHeight) + layout.readOut + (props.explore ? layout.tools : 0);
   return (

@@ -18,7 +18,7 @@ function rescaled(base: Scale, { k, shift }: { k: number; shift: number }): Scal
 
 const held = (value: number, [low, high]: readonly [number, number]): number => Math.min(Math.max(value, low), high);
 
-/** Stacked panes over one axis with one cursor through all of them and a read-out row under it. */
+/** Stacked panes over one axis with one cursor through all of them and a read-out above them. */
 export default memo(function DrawnChart(props: ChartProps) {
   const { panes, domain, xUnit, xName = 'at', xDecimals = 1, marks = [], paneHeight = layout.pane, explore = false, testID } = props;
   const palette = usePalette();
@@ -49,6 +49,7 @@ export default memo(function DrawnChart(props: ChartProps) {
   const drawing: Drawing = { id, palette, x, right, paneHeight, marks, cursors: [inSight(pinned), seen] };
   return (
     <View backgroundColor="$sheet" testID={testID}>
+      <ReadOut seen={seen} pinned={pinned} x={{ name: xName, unit: xUnit, decimals: xDecimals }} testID={testID && `${testID}-readout`} />
       <div
         ref={(node) => {
           frame.current = node;
@@ -71,13 +72,6 @@ export default memo(function DrawnChart(props: ChartProps) {
           </Svg>
         )}
       </div>
-      <ReadOut
-        panes={panes}
-        seen={seen}
-        pinned={pinned}
-        x={{ name: xName, unit: xUnit, decimals: xDecimals }}
-        testID={testID && `${testID}-readout`}
-      />
       {explore && <ZoomBar onTool={useTool} pinned={pinned !== null} canPin={seen !== null} onPin={() => setPinned(pinned === null ? seen : null)} />}
     </View>
   );

@@ -1,7 +1,7 @@
 import { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
-import { valueAt, type RecordingMark } from '@yare/core';
+import { formatFigure, type RecordingMark } from '@yare/core';
 import { fontFamily, type Palette } from '../palette';
-import { layout, type Limit, type Pane } from './pane';
+import { layout, readingOf, type Limit, type Pane } from './pane';
 import { linePath, paneDomain, scaleFor, stepOf, tickLabel, type Scale } from './scale';
 
 /** What every pane is drawn with. */
@@ -40,6 +40,7 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
       <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
         {`${pane.name}, ${pane.unit}`}
       </SvgText>
+      <PaneReading pane={pane} cursors={d.cursors} y={top - 5} palette={palette} />
       {ticks.map((t) => (
         <G key={t}>
           <Line x1={layout.left} x2={right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
@@ -71,6 +72,18 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
         (at, k) => at !== null && <Cursor key={k} at={at} pinned={k === 0} pane={pane} y={y} top={top} bottom={bottom} first={index === 0} d={d} />,
       )}
     </G>
+  );
+}
+
+/** What the first line says where the cursor stands, at the head of its pane, and how far that is from the pinned one. */
+function PaneReading({ pane, cursors: [pinned, seen], y, palette }: { pane: Pane; cursors: Drawing['cursors']; y: number; palette: Palette }) {
+  const [now, then] = [readingOf(pane, seen), readingOf(pane, pinned)];
+  if (now === null) return null;
+  const change = then === null ? '' : `   Δ ${formatFigure(now - then, pane.decimals)}`;
+  return (
+    <SvgText x={layout.left} y={y} fontFamily={fontFamily.monoBold} fontSize={15} fill={palette.plum}>
+      {`${formatFigure(now, pane.decimals)} ${pane.unit}${change}`}
+    </SvgText>
   );
 }
 
@@ -106,8 +119,7 @@ interface CursorProps {
 /** A cursor through a pane, with a ring on its first line. */
 function Cursor({ at, pinned, pane, y, top, bottom, first, d }: CursorProps) {
   const { palette, x } = d;
-  const [series] = pane.series;
-  const v = series ? valueAt(series.time, series.values, at) : null;
+  const v = readingOf(pane, at);
   return (
     <G>
       <Line

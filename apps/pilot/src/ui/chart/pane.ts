@@ -1,4 +1,4 @@
-import type { RecordingMark } from '@yare/core';
+import { valueAt, type RecordingMark } from '@yare/core';
 
 /** A line of a pane. */
 export interface Series {
@@ -27,6 +27,11 @@ export interface Pane {
   limits?: Limit[];
   /** the y-axis never shows less than this span, in the pane's unit */
   leastSpan?: number;
+}
+
+/** What the first line of a pane says at a place of the axis; null where it says nothing. */
+export function readingOf({ series: [first] }: Pane, at: number | null | undefined): number | null {
+  return first && at !== null && at !== undefined ? valueAt(first.time, first.values, at) : null;
 }
 
 export interface ChartProps {
