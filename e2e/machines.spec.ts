@@ -35,7 +35,7 @@ test('a machine put on record, left half-way, taken up again, described, tried o
   await test.step('an address that is taken is refused by name, and nothing is lost', async () => {
     await figure('new-unit', '1');
     await page.getByTestId('new-add').tap();
-    await expect(page.getByText('At address 1 answers the drive of P-11.', { exact: false })).toBeVisible();
+    await expect(page.getByText('Modbus address 1 belongs to the drive of P-11.', { exact: false })).toBeVisible();
     await figure('new-unit', String(unit));
     await page.getByTestId('new-add').tap();
     await expect(page).toHaveURL(/\/m\/M-60\/survey$/);

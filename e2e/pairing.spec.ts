@@ -63,7 +63,7 @@ test.describe('beyond the server’s own computer', () => {
     await tablet.getByText('Phone of Ines', { exact: true }).tap();
     await tablet.getByRole('button', { name: 'Remove Phone of Ines' }).tap();
     await stands(stack, 6);
-    await expect(phone.getByText(/Somebody put this device out/)).toBeVisible();
+    await expect(phone.getByText(/Somebody removed this device/)).toBeVisible();
     await phone.mouse.up();
     await phone.context().close();
     await tablet.context().close();

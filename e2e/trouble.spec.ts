@@ -29,7 +29,7 @@ test('a drive that is not there: a clear sentence, draft and drive as they were'
 test('rounding by a coarse drive is shown before it is written', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/M-55/write`);
-  await expect(page.getByText('The draft says 0.61 A; this drive holds steps of 0.1 and will store 0.6 A, 1.6 % off.').first()).toBeVisible();
+  await expect(page.getByText('The draft says 0.61 A; this drive holds steps of 0.1 and will store 0.6 A, 1.6 % less.').first()).toBeVisible();
   await expect(page.getByTestId('diff-w04')).toContainText('0.6');
 });
 
