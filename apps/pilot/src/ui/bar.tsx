@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
 import { useHotkeys, type KeyAct } from './keys';
 import { measure } from './palette';
@@ -39,20 +39,20 @@ function HeldButton(a: Act) {
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const act = useRef(a.onPress);
   act.current = a.onPress;
-  const letGo = () => {
+  const { disabled } = a;
+  const letGo = useCallback(() => {
     if (timer.current) clearTimeout(timer.current);
     timer.current = null;
     setHolding(false);
-  };
-  const press = () => {
-    if (timer.current || a.disabled) return;
+  }, []);
+  const press = useCallback(() => {
+    if (timer.current || disabled) return;
     setHolding(true);
     timer.current = setTimeout(() => {
       letGo();
       act.current();
     }, holdFor);
-  };
-  const { disabled } = a;
+  }, [disabled, letGo]);
   useEffect(() => {
     // a thing that takes the space bar itself has it
     const ours = (event: KeyboardEvent) => event.key === ' ' && !disabled && !(event.target instanceof Element && event.target.closest(takesSpace));
@@ -70,8 +70,8 @@ function HeldButton(a: Act) {
       window.removeEventListener('keyup', up);
       window.removeEventListener('blur', letGo);
     };
-  });
-  useEffect(() => letGo, []);
+  }, [disabled, press, letGo]);
+  useEffect(() => letGo, [letGo]);
   const { onPress: _, ...shown } = a;
   return <BarButton {...shown} text={holding ? 'Keep holding…' : a.text} hotkey=" " onPressIn={press} onPressOut={letGo} />;
 }
