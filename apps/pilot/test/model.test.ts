@@ -45,6 +45,10 @@ test('stages tell how far they are', () => {
   const surveyed = { ...context(0), surveyed: true };
   expect(stageAt('plate').standing(model(), surveyed)).toMatchObject({ proof: 'proved' });
   expect(stageAt('drive').standing(model(), context(0)).proof).toBe('not yet');
+  // a draft that took the overload from the plate protects nothing before the drive has it
+  expect(text('protection')).toMatchObject({ proof: 'not yet' });
+  const own = Object.fromEntries(p11.draft.map((d) => [d.code, d.value]));
+  expect(text('protection', demoModel('P-11', { inDrive: own }))).toMatchObject({ proof: 'proved' });
   expect(text('write').proof).toBe('act');
   expect(text('turn').proof).toBe('not yet');
   expect(text('turn', model(), 1).proof).toBe('proved');

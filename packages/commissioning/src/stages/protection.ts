@@ -155,5 +155,15 @@ export const protectionStage = defineStage({
     { id: 'link', title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
   ],
   check,
-  standing: (m) => against(m, 'protection') ?? { proof: 'proved', text: 'overload as the plate' },
+  standing: (m) => {
+    const overload = m.drafted.find('overloadCurrent');
+    // a draft that took it from the plate by itself protects nothing yet
+    const inDrive = m.inDrive !== null && !(overload && m.differing.includes(overload));
+    return (
+      against(m, 'protection') ??
+      (inDrive
+        ? { proof: 'proved', text: 'overload as the plate, in the drive' }
+        : { proof: 'not yet', text: 'overload as the plate; not in the drive yet' })
+    );
+  },
 });

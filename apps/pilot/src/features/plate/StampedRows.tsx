@@ -97,7 +97,7 @@ function ConnectionRows({ model, state }: StampedProps) {
         ]}
       />
       <ChoiceRow
-        {...{ model, state, field: 'leads', label: 'Leads in the box', second: plate.leads ? 'that can be linked' : 'not said yet' }}
+        {...{ model, state, field: 'leads', label: 'Leads in the box', second: plate.leads ? 'that can be linked' : 'not entered yet' }}
         options={[
           { value: 3, label: '3' },
           { value: 6, label: '6, star or delta' },

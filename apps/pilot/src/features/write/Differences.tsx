@@ -60,7 +60,9 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
         {!toDrive
           ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}`
           : reported
-            ? 'Still differing'
+            ? shown.length > 0
+              ? 'Still differing'
+              : 'What differs'
             : 'Will change in the drive'}
       </SectionHead>
       {shown.length === 0 && (!toDrive || model.inDrive) && <Note>{nothingDiffers(model, against)}</Note>}

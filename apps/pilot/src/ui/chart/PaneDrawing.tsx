@@ -18,8 +18,9 @@ export interface Drawing {
 }
 
 const axisText = { fontFamily: fontFamily.mono, fontSize: 13 };
-/** Pixels a sign of a limit's label takes. */
+/** Pixels a sign of a limit's label takes, and one of a reading. */
 const signWidth = 7.2;
+const readingSign = 9.3;
 
 /** One pane: its axis, limits, lines, marks and cursors. */
 export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: Drawing }) {
@@ -40,7 +41,6 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
       <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
         {`${pane.name}, ${pane.unit}`}
       </SvgText>
-      <PaneReading pane={pane} cursors={d.cursors} y={top - 5} palette={palette} />
       {ticks.map((t) => (
         <G key={t}>
           <Line x1={layout.left} x2={right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
@@ -71,6 +71,7 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
       {d.cursors.map(
         (at, k) => at !== null && <Cursor key={k} at={at} pinned={k === 0} pane={pane} y={y} top={top} bottom={bottom} first={index === 0} d={d} />,
       )}
+      <PaneReading pane={pane} cursors={d.cursors} y={top - 5} palette={palette} />
     </G>
   );
 }
@@ -79,11 +80,15 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
 function PaneReading({ pane, cursors: [pinned, seen], y, palette }: { pane: Pane; cursors: Drawing['cursors']; y: number; palette: Palette }) {
   const [now, then] = [readingOf(pane, seen), readingOf(pane, pinned)];
   if (now === null) return null;
-  const change = then === null ? '' : `   Δ ${formatFigure(now - then, pane.decimals)}`;
+  const change = then === null ? '' : ` Δ ${formatFigure(now - then, pane.decimals)}`;
+  const text = `${formatFigure(now, pane.decimals)} ${pane.unit}${change}`;
   return (
-    <SvgText x={layout.left} y={y} fontFamily={fontFamily.monoBold} fontSize={15} fill={palette.plum}>
-      {`${formatFigure(now, pane.decimals)} ${pane.unit}${change}`}
-    </SvgText>
+    <G>
+      <Rect x={layout.left - 4} y={y - 13} width={text.length * readingSign + 8} height={17} fill={palette.sheet} />
+      <SvgText x={layout.left} y={y} fontFamily={fontFamily.monoBold} fontSize={15} fill={palette.plum}>
+        {text}
+      </SvgText>
+    </G>
   );
 }
 
