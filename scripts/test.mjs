@@ -80,9 +80,12 @@ try {
   // short forms of the drills, each on a database of its own; the timed one waits for motors most of its time
   const timed = changed ? null : check('drill:hold', program('tsx'), ['drills/hold.ts', '--rounds', '14']);
   const incremental = ['--incremental', '--tsBuildInfoFile', 'node_modules/.cache/types.tsbuildinfo'];
+  // rules and format of a file hang on its own text: what has not changed is not read again
+  const kept = (name) => ['--cache', '--cache-strategy', 'content', '--cache-location', `node_modules/.cache/${name}`];
   const types = check('types', program('tsc'), ['-p', 'tsconfig.json', '--noEmit', ...incremental], true);
-  if (code.length > 0) await check('lint', program('eslint'), code, true);
-  if (files.length > 0) await check('format', program('prettier'), ['--check', '--ignore-unknown', '--log-level', 'warn', ...files], true);
+  if (code.length > 0) await check('lint', program('eslint'), [...kept('eslint'), ...code], true);
+  if (files.length > 0)
+    await check('format', program('prettier'), ['--check', '--ignore-unknown', '--log-level', 'warn', ...kept('prettier'), ...files], true);
   await types;
   await timed;
   // the server's tests wait most of the time: a third worker fills what they leave
