@@ -67,7 +67,11 @@ try {
     before: async (q) => {
       await q.request.post(`${url}/api/v1/machines/C-21/bench`, { data: { author: 'Ines Calder', handles: { power: 0 } } });
       for (const id of ['isolated', 'mounted', 'motorEarth', 'links']) {
-        await q.locator(`[data-testid=pass-${id}]:not([aria-disabled=true])`).click();
+        const pass = q.locator(`[data-testid=pass-${id}]:not([aria-disabled=true])`);
+        // the sheet jumps when the drive falls silent, and takes no touch for a moment
+        await pass.waitFor();
+        await q.waitForTimeout(800);
+        await pass.click();
         await q.getByTestId('next-check').waitFor();
         await q.waitForTimeout(800);
         await q.getByTestId('next-check').click();

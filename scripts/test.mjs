@@ -83,9 +83,9 @@ try {
   // rules and format of a file hang on its own text: what has not changed is not read again
   const kept = (name) => ['--cache', '--cache-strategy', 'content', '--cache-location', `node_modules/.cache/${name}`];
   const types = check('types', program('tsc'), ['-p', 'tsconfig.json', '--noEmit', ...incremental], true);
-  if (code.length > 0) await check('lint', program('eslint'), [...kept('eslint'), ...code], true);
+  if (code.length > 0) await check('lint', program('eslint'), [...kept('lint'), ...code], true);
   if (files.length > 0)
-    await check('format', program('prettier'), ['--check', '--ignore-unknown', '--log-level', 'warn', ...kept('prettier'), ...files], true);
+    await check('format', program('prettier'), ['--check', '--ignore-unknown', '--log-level', 'warn', ...kept('format'), ...files], true);
   await types;
   await timed;
   // the server's tests wait most of the time: a third worker fills what they leave

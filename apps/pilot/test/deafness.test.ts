@@ -177,6 +177,18 @@ describe('a sheet that jumps by itself', () => {
     expect(done).toHaveBeenCalledTimes(1);
   });
 
+  test('that never comes to rest still takes a touch that is meant', () => {
+    const done = jest.fn();
+    drawSheet(done);
+    for (const apart of [0, 150, 200]) {
+      time += apart;
+      expect(done).not.toHaveBeenCalled();
+      shift(21);
+      tap();
+    }
+    expect(done).toHaveBeenCalledTimes(1);
+  });
+
   test.each([
     ['by a hair', () => shift(12), {}],
     ['because of a touch', () => shift(-71, true), {}],

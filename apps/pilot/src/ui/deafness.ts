@@ -21,6 +21,8 @@ interface Touch {
   at: number;
 }
 
+const near = (a: Touch, b: Touch): boolean => Math.hypot(a.x - b.x, a.y - b.y) < sameFinger;
+
 /** What a thing says, figures left out: those may change by themselves. */
 const sayingOf = (thing: Element): string =>
   [thing.getAttribute('aria-label'), thing.getAttribute('aria-checked'), thing.textContent].join(' ').replace(/[\d.,−-]+/g, '0');
@@ -31,11 +33,11 @@ function thingsUnder(page: Document, { x, y, byKey }: Touch): Map<Element, strin
     const focused = page.activeElement?.closest(touchable);
     return new Map(focused ? [[focused, sayingOf(focused)]] : []);
   }
-  const near = (thing: Element): boolean => {
+  const liesThere = (thing: Element): boolean => {
     const box = thing.getBoundingClientRect();
     return x > box.left - sameFinger && x < box.right + sameFinger && y > box.top - sameFinger && y < box.bottom + sameFinger;
   };
-  return new Map([...page.querySelectorAll(touchable)].filter(near).map((thing) => [thing, sayingOf(thing)]));
+  return new Map([...page.querySelectorAll(touchable)].filter(liesThere).map((thing) => [thing, sayingOf(thing)]));
 }
 
 /** The page takes a touch for nothing, and tells so. */
@@ -79,6 +81,8 @@ function watchMoves(): { lastMove: () => number; end: () => void } {
  */
 export function beDeafToSecondTouches(page: Document, now: () => number = () => performance.now()): () => void {
   let last: Touch | null = null;
+  /** the first touch that the sheet jumped away from */
+  let missed: Touch | null = null;
   let before = new Map<Element, string>();
   let came = new Map<Element, { says: string; since: number }>();
 
@@ -108,12 +112,12 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
     // a key on what has the focus comes as a click of no finger
     const touch = { x: event.clientX, y: event.clientY, byKey: event.detail === 0, at: now() };
     const mayStop = thing.closest('[data-at-once]') !== null;
-    if (!touch.byKey && !mayStop && thing.closest('[data-sheet]') && now() - moves.lastMove() < movedFor) return dropTouch(page, event);
-    const again =
-      last !== null &&
-      last.byKey === touch.byKey &&
-      touch.at - last.at < watchedFor &&
-      (touch.byKey || Math.hypot(touch.x - last.x, touch.y - last.y) < sameFinger);
+    const jumped = !touch.byKey && !mayStop && thing.closest('[data-sheet]') !== null && touch.at - moves.lastMove() < movedFor;
+    // somebody who touches there again means it, though the sheet may never come to rest
+    const first = missed !== null && near(missed, touch) && touch.at - missed.at < watchedFor ? missed : touch;
+    missed = jumped && (first === touch || touch.at - first.at < movedFor) ? first : null;
+    if (missed) return dropTouch(page, event);
+    const again = last !== null && last.byKey === touch.byKey && touch.at - last.at < watchedFor && (touch.byKey || near(last, touch));
     if (again && !mayStop) {
       look();
       if (unread(thing)) {

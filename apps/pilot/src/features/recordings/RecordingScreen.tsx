@@ -73,7 +73,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       xUnit="s"
       xDecimals={2}
       marks={meta.marks}
-      paneHeight={wide ? 49 : 66}
+      paneHeight={wide ? 43 : 66}
       explore
       onCursor={setCursor}
       testID="recording"

@@ -18,6 +18,8 @@ export interface Drawing {
 }
 
 const axisText = { fontFamily: fontFamily.mono, fontSize: 13 };
+/** Pixels a limit's label is high, with the line under it. */
+const labelHeight = 15;
 /** Pixels a sign of a limit's label takes, and one of a reading. */
 const signWidth = 7.2;
 const readingSign = 9.3;
@@ -97,13 +99,22 @@ function LimitBand({ limit, y, top, bottom, d }: { limit: Limit; y: Scale; top: 
   const { palette, right } = d;
   const level = y(limit.value);
   if (level < top || level > bottom) return null;
+  // where there is no room above it, its label stands below
+  const foot = level - labelHeight < top ? level + labelHeight : level;
   const band = limit.side === 'above' ? { y: top, height: level - top } : { y: level, height: bottom - level };
   return (
     <G>
       <Rect x={layout.left} width={right - layout.left} {...band} fill={`url(#h${d.id})`} />
       <Line x1={layout.left} x2={right} y1={level} y2={level} stroke={palette.red} strokeWidth={1.6} />
-      <Rect x={layout.left + 3} y={level - 15} width={limit.label.length * signWidth + 6} height={14} fill={palette.sheet} opacity={0.85} />
-      <SvgText x={layout.left + 6} y={level - 4} {...axisText} fill={palette.red}>
+      <Rect
+        x={layout.left + 3}
+        y={foot - labelHeight}
+        width={limit.label.length * signWidth + 6}
+        height={labelHeight - 1}
+        fill={palette.sheet}
+        opacity={0.85}
+      />
+      <SvgText x={layout.left + 6} y={foot - 4} {...axisText} fill={palette.red}>
         {limit.label}
       </SvgText>
     </G>
