@@ -8,24 +8,12 @@ import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
+import { after, fall, longest, rise, soon, turning } from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
 import { asked, DrillStack, median, Starvation, Watcher } from './stack';
 
 const { count: rounds, json, only } = asked('rounds', 130);
 const say = (text: string) => console.error(text);
-
-/** Below this nothing is said to turn, Hz. */
-const turning = 1.5;
-/** A fall is told from the output's own ripple by this, Hz. */
-const fall = 0.05;
-/** Without a fall within this the motor ran on, ms. */
-const longest = 4000;
-/** After a fall it is watched for this long, ms: nothing may start again. */
-const after = 1200;
-/** Output that rises again by this is a restart, Hz. */
-const rise = 0.4;
-/** A machine that does not stand within this is left out of a batch, ms. */
-const soon = 1500;
 
 interface Held {
   watcher: Watcher;

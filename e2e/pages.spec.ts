@@ -71,3 +71,10 @@ for (const path of [
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     expect(errors).toEqual([]);
   });
+
+test('what a phone fetches of the application comes gzipped, the page itself too', async ({ page: phone, stack }) => {
+  const script = phone.waitForResponse(/_expo\/static\/js/);
+  const document = await phone.goto(stack.url);
+  expect([document?.headers()['content-encoding'], (await script).headers()['content-encoding']]).toEqual(['gzip', 'gzip']);
+  await expect(phone.getByTestId('machine-P-11')).toBeVisible();
+});

@@ -11,7 +11,9 @@ buildWeb();
 const chunks = '_expo/static/js/web';
 const page = readFileSync(join(webFolder, 'index.html'), 'utf8');
 const scripts = [...page.matchAll(/<script[^>]+src="\/?([^"]+)"/g)].map((m) => m[1]);
-const named = readdirSync(join(webFolder, chunks)).map((f) => `${chunks}/${f}`);
+const named = readdirSync(join(webFolder, chunks))
+  .filter((f) => f.endsWith('.js'))
+  .map((f) => `${chunks}/${f}`);
 const plain = (path) => readFileSync(join(webFolder, path), 'utf8');
 const kb = (path) => gzipSync(plain(path)).length / 1000;
 const sum = (paths) => Math.round(paths.reduce((total, path) => total + kb(path), 0) * 10) / 10;

@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
 
 export const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 export const isRoot = process.getuid?.() === 0;
@@ -112,6 +113,14 @@ const webInputs = [
 ];
 export const webFolder = join(root, 'apps/pilot/dist');
 
+/** Lays a gzipped copy beside every text of the application: that is what goes to a browser. */
+function compressWeb() {
+  for (const name of readdirSync(webFolder, { recursive: true })) {
+    const path = join(webFolder, name);
+    if (/\.(js|css|html|json|svg)$/.test(name)) writeFileSync(`${path}.gz`, gzipSync(readFileSync(path), { level: 9 }));
+  }
+}
+
 /** Exports the application for the web when anything in it changed. */
 export function buildWeb() {
   compileValidators();
@@ -121,5 +130,6 @@ export function buildWeb() {
       cwd: join(root, 'apps/pilot'),
       env: { ...process.env, CI: '1', EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', NODE_ENV: 'production' },
     });
+    compressWeb();
   });
 }

@@ -49,23 +49,23 @@ const proof = (stage: string, item: string, relied: Proof['relied'], outcome: Pr
   at: '2026-01-01T00:00:00Z',
 });
 
-describe('how far a stage is', () => {
-  const model = demoModel('C-21', { inDrive: { '2h': 1, '3a': 2 } });
-  const context = (proofs: Proof[] = [], change: Partial<StandingContext> = {}): StandingContext => {
-    const now = standsNow(model, survey);
-    return {
-      recordings: 0,
-      survey,
-      surveyed: true,
-      proofOf: (stage, item) => {
-        const newest = proofs.find((p) => p.stage === stage && p.item === item);
-        return itemStanding(newest, now);
-      },
-      ...change,
-    };
+const model = demoModel('C-21', { inDrive: { '2h': 1, '3a': 2 } });
+const context = (proofs: Proof[] = [], change: Partial<StandingContext> = {}): StandingContext => {
+  const now = standsNow(model, survey);
+  return {
+    recordings: 0,
+    survey,
+    surveyed: true,
+    proofOf: (stage, item) => {
+      const newest = proofs.find((p) => p.stage === stage && p.item === item);
+      return itemStanding(newest, now);
+    },
+    ...change,
   };
-  const standing = (path: StagePath, c = context(), m = model) => stageAt(path).standing(m, c);
+};
+const standing = (path: StagePath, c = context(), m = model) => stageAt(path).standing(m, c);
 
+describe('how far a stage is', () => {
   test('a proof holds while the drive is as it was, and goes stale by name when it is not', () => {
     expect(standing('direction').proof).toBe('not yet');
     expect(standing('direction', context([proof('direction', 'direction', { 'setting 2h': 1, plate: 1, drive: 1 })])).proof).toBe('proved');

@@ -187,18 +187,18 @@ describe('Compare and Revisions', () => {
   });
 });
 
-describe('Write', () => {
-  const line = (code: string, result: WriteLine['result']): WriteLine => ({
-    code,
-    name: code,
-    unit: 's',
-    before: 1,
-    asked: 2,
-    stored: 2,
-    readBack: result === 'verified' ? 2 : null,
-    result,
-  });
+const line = (code: string, result: WriteLine['result']): WriteLine => ({
+  code,
+  name: code,
+  unit: 's',
+  before: 1,
+  asked: 2,
+  stored: 2,
+  readBack: result === 'verified' ? 2 : null,
+  result,
+});
 
+describe('Write', () => {
   test('shows what will change, writes just that, and tells what came of it', async () => {
     await open(<WriteScreen />);
     const codes = screen.getAllByTestId(/^diff-/).map((d) => present(d.getAttribute('data-testid')).slice(5));

@@ -84,7 +84,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(contentPolicy);
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
   await app.register(api, { ...context, sockets, plant, prefix: '/api/v1' });
-  if (staticFolder && existsSync(staticFolder)) await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders });
+  if (staticFolder && existsSync(staticFolder))
+    await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders, preCompressed: true });
   app.setNotFoundHandler((request, reply) => {
     const [path = ''] = request.url.split('?');
     if (request.method === 'GET' && !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path) && staticFolder) return reply.sendFile('index.html');

@@ -2,11 +2,13 @@ import type { MachineModel } from '@yare/commissioning';
 import { Pressable } from 'react-native';
 import { useConnected } from '../data/live';
 import { dropRefused, settleConflict, useEdits, useMachineEdits, type EditKind } from '../data/edits';
+import { Answer } from '../ui/Answer';
 import { Finding } from '../ui/sheet';
 import { Body, Strong } from '../ui/text';
+import { fieldName, valueText } from './logText';
 
-const told = (value: unknown): string =>
-  value === null || value === undefined ? '–' : typeof value === 'object' ? JSON.stringify(value) : String(value);
+/** A figure beside somebody else's; what has parts is only said to be another. */
+const told = (value: unknown): string => valueText(value) || 'another';
 
 /** What stands between an edit of this device and the server: a race lost, a refusal, no server. */
 export function EditTroubles({ model }: { model: MachineModel }) {
@@ -34,30 +36,34 @@ export function EditTroubles({ model }: { model: MachineModel }) {
         const { conflict, refused, changes } = edits[kind];
         if (refused)
           return (
-            <Finding key={kind} severity="error" sentence={refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, kind)} />
+            <Answer key={`${kind} ${refused.sentence}`}>
+              <Finding severity="error" sentence={refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, kind)} />
+            </Answer>
           );
         if (!conflict) return null;
         return (
-          <Finding
-            key={kind}
-            severity="act"
-            sentence={`${conflict.author} changed the ${kind} while you were typing.`}
-            act="Keep mine on top"
-            onAct={() => settleConflict(tag, kind, 'mine')}
-          >
-            {Object.entries(changes).map(([key, change]) => {
-              const s = kind === 'draft' ? model.drafted.at(key) : undefined;
-              const mine = kind === 'draft' ? (change as { value: number }).value : change;
-              return (
-                <Body key={key}>
-                  {s?.name ?? key}: yours {told(mine)}, theirs {told(theirs(kind, key))} {s?.unit}
-                </Body>
-              );
-            })}
-            <Pressable role="button" onPress={() => settleConflict(tag, kind, 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
-              <Strong color="$plum">Take theirs, drop mine</Strong>
-            </Pressable>
-          </Finding>
+          <Answer key={kind}>
+            <Finding
+              severity="act"
+              sentence={`${conflict.author} changed the ${kind} while you were typing.`}
+              act="Keep mine on top"
+              onAct={() => settleConflict(tag, kind, 'mine')}
+            >
+              {Object.entries(changes).map(([key, change]) => {
+                const s = model.drafted.at(key);
+                const [name, unit] = kind === 'draft' ? [s?.name ?? key, s?.unit ?? ''] : fieldName(kind, key);
+                const mine = kind === 'draft' ? (change as { value: number }).value : change;
+                return (
+                  <Body key={key}>
+                    {name}: yours {told(mine)}, theirs {told(theirs(kind, key))} {unit}
+                  </Body>
+                );
+              })}
+              <Pressable role="button" onPress={() => settleConflict(tag, kind, 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
+                <Strong color="$plum">Take theirs, drop mine</Strong>
+              </Pressable>
+            </Finding>
+          </Answer>
         );
       })}
     </>

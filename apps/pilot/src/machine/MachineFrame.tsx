@@ -58,20 +58,14 @@ function useFocusOnHeading(stage: StagePath | undefined): void {
   }, [stage, wide]);
 }
 
-/** Every screen of a machine: strip, sheet and acts; on a wide screen the stage index left and the evidence right. */
-export function MachineFrame(p: MachineFrameProps) {
-  const wide = useWide();
-  const tag = p.model.machine.tag;
-  const here = stages.find((s) => s.path === p.stage);
-  const [help, setHelp] = useState(false);
-  const scroll = useRef<HTMLElement | null>(null);
-  const onPlan = p.stage === undefined;
+/** Keys of every page of a machine: the list of keys, up and down the sheet, the work plan and every stage. */
+function useFrameKeys(tag: string, onPlan: boolean, setHelp: (help: (now: boolean) => boolean) => void): void {
   const keysOfFrame = useMemo(
     () => [
       { hotkey: '?', text: 'help', onPress: () => setHelp((h) => !h) },
       { hotkey: 'arrowdown', text: 'down', onPress: () => moveFocus(1) },
       { hotkey: 'arrowup', text: 'up', onPress: () => moveFocus(-1) },
-      { hotkey: 'escape', text: 'close help', onPress: () => setHelp(false) },
+      { hotkey: 'escape', text: 'close help', onPress: () => setHelp(() => false) },
       {
         hotkey: 'm',
         text: 'plan',
@@ -88,9 +82,20 @@ export function MachineFrame(p: MachineFrameProps) {
         onPress: () => go(path(tag)),
       })),
     ],
-    [tag, onPlan],
+    [tag, onPlan, setHelp],
   );
   useHotkeys(keysOfFrame, true);
+}
+
+/** Every screen of a machine: strip, sheet and acts; on a wide screen the stage index left and the evidence right. */
+export function MachineFrame(p: MachineFrameProps) {
+  const wide = useWide();
+  const tag = p.model.machine.tag;
+  const here = stages.find((s) => s.path === p.stage);
+  const [help, setHelp] = useState(false);
+  const scroll = useRef<HTMLElement | null>(null);
+  const onPlan = p.stage === undefined;
+  useFrameKeys(tag, onPlan, setHelp);
   useFocusOnHeading(p.stage);
   return (
     <View flex={1} flexDirection="row" backgroundColor="$paper" justifyContent="center">

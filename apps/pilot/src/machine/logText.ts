@@ -43,7 +43,12 @@ const plateLabels: Readonly<Record<string, readonly [label: string, unit: string
   figureRows.map((r) => [r.field, [r.label, r.unit] as const]),
 );
 
-const valueText = (value: unknown): string => {
+/** What a field of a plate or a survey is called on the screen, with its unit. */
+export const fieldName = (kind: 'plate' | 'survey', field: string): readonly [label: string, unit: string] =>
+  (kind === 'plate' ? plateLabels : surveyLabels)[field] ?? [field, ''];
+
+/** A value as it is written; empty for what has parts. */
+export const valueText = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return '–';
   if (typeof value === 'number') return typedFigure(value);
   return typeof value === 'string' ? value : typeof value === 'boolean' ? (value ? 'yes' : 'no') : '';

@@ -73,6 +73,15 @@ function watchMoves(): { lastMove: () => number; end: () => void } {
   };
 }
 
+/** Space ticks what can be ticked, and Enter opens a link that is no anchor and so has no key of its own. */
+function touchByKey(event: KeyboardEvent): void {
+  if (event.repeat || !(event.target instanceof HTMLElement)) return;
+  const works = event.key === ' ' ? event.target.matches(checkable) : event.key === 'Enter' && event.target.matches('[role=link]:not(a)');
+  if (!works) return;
+  event.preventDefault();
+  event.target.click();
+}
+
 /**
  * Makes a page deaf to a second touch where the first one brought something new under the finger: a double tap, a hand that
  * trembles, a key that is pressed twice. What was there before and says the same takes every touch, so a pad loses no digit; what
@@ -140,12 +149,7 @@ export function beDeafToSecondTouches(page: Document, now: () => number = () => 
   const onKey = (event: KeyboardEvent): void => {
     // somebody who goes to another thing by keys means that one
     if (event.key === 'Tab' || event.key.startsWith('Arrow')) forget();
-    if (event.repeat || !(event.target instanceof HTMLElement)) return;
-    // a link that is no anchor has no key of its own
-    const works = event.key === ' ' ? event.target.matches(checkable) : event.key === 'Enter' && event.target.matches('[role=link]:not(a)');
-    if (!works) return;
-    event.preventDefault();
-    event.target.click();
+    touchByKey(event);
   };
   const heard = new AbortController();
   page.addEventListener('click', onClick, { capture: true, signal: heard.signal });

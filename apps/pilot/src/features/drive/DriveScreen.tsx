@@ -156,7 +156,7 @@ function FamilyAndSize({
         <Answer key={`${asked.bookId} ${asked.size}`}>
           <Finding
             severity="act"
-            sentence={`${tag} gets a ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the previous drive stay in the history and no longer count.`}
+            sentence={`${tag} gets ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the previous drive stay in the history and no longer count.`}
             act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
             onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
           />

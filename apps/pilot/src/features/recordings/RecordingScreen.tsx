@@ -30,6 +30,13 @@ const aheadOf: Readonly<Record<string, 'frequency' | 'current' | 'busVoltage'>> 
 };
 const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5, feedback: 10 };
 
+function saveCsv(id: number): void {
+  const link = document.createElement('a');
+  link.href = `/api/v1/recordings/${id}/csv`;
+  link.download = '';
+  link.click();
+}
+
 function RecordingSheet({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { meta, time, data } = recording;
   const wide = useWide();
@@ -60,12 +67,6 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       })),
     [meta.channels, time, data, level, predicted],
   );
-  const save = () => {
-    const link = document.createElement('a');
-    link.href = `/api/v1/recordings/${meta.id}/csv`;
-    link.download = '';
-    link.click();
-  };
   const chart = (
     <Chart
       panes={panes}
@@ -88,7 +89,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       evidence={<Marks recording={recording} />}
       acts={[
         { text: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
-        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: save, testID: 'save-csv' },
+        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: () => saveCsv(meta.id), testID: 'save-csv' },
       ]}
     >
       <SheetRow
