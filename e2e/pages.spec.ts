@@ -73,6 +73,7 @@ for (const path of [
   });
 
 test('what a phone fetches of the application comes gzipped, the page itself too', async ({ page: phone, stack }) => {
+  await as(phone, 'Ines Calder');
   const script = phone.waitForResponse(/_expo\/static\/js/);
   const document = await phone.goto(stack.url);
   expect([document?.headers()['content-encoding'], (await script).headers()['content-encoding']]).toEqual(['gzip', 'gzip']);
