@@ -1,8 +1,9 @@
 import { stages } from '@yare/commissioning';
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { router } from 'expo-router';
 import { lookAheadRun, stoppingOptions, present } from '@yare/core';
 import type { SheetRevisionPage, WriteJob, WriteLine, WriteReport } from '@yare/contract';
+import { queryClient } from '../src/data/client';
 import { editDraft } from '../src/data/edits';
 import { MachineScreen } from '../src/features/machine/MachineScreen';
 import { MotionScreen } from '../src/features/motion/MotionScreen';
@@ -257,6 +258,13 @@ describe('Write', () => {
     expect(row('go-on').textContent).toContain('Hold to write the rest: 1 value');
     await holdRow('go-on');
     expect(server.bodies('POST', '/machines/P-11/write/resume')).toEqual([{ author: 'Ines Calder' }]);
+    await touchText('Begin afresh instead');
+    expect(row('write').textContent).toContain('Hold to write');
+    // one that breaks off after that is offered again
+    job.id = 8;
+    await act(async () => queryClient.invalidateQueries());
+    await settled();
+    expect(row('go-on').textContent).toContain('Hold to write the rest');
   });
 
   test('nothing to write leads on to Direction', async () => {

@@ -153,7 +153,7 @@ function FamilyAndSize({
         ))}
       </Fold>
       {asked && (
-        <Answer key={`${asked.bookId} ${asked.size}`}>
+        <Answer of={asked}>
           <Finding
             severity="act"
             sentence={`${tag} gets ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the previous drive stay in the history and no longer count.`}

@@ -5,8 +5,9 @@ import { stopWrite } from '../../data/write';
 import { goOn } from '../../machine/goOn';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
+import { Refusal } from '../../ui/Answer';
 import type { Act } from '../../ui/bar';
-import { Finding, SectionHead } from '../../ui/sheet';
+import { SectionHead } from '../../ui/sheet';
 import { Body, Mono, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
@@ -67,7 +68,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       evidence={lines.length > 0 ? <WriteReport lines={lines} model={model} /> : <HelpOf settings={model.differing} />}
     >
       {writing.errors.map((e) => (
-        <Finding key={e.message} severity="error" sentence={e.message} />
+        <Refusal key={e.message} of={e} />
       ))}
       {going && <WriteProgress lines={under} of={under.length > 0 ? under.length : extents.toWrite.length} />}
       <WriteFindings model={model} writing={writing} />

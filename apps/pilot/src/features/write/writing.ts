@@ -19,8 +19,8 @@ export function useWriting(model: MachineModel) {
   const { data: job } = useLastWrite(tag, busy);
   const [report, setReport] = useState<WriteReport | null>(null);
   const broken = !busy && job && (job.state === 'link lost' || job.state === 'interrupted') && job.lines.length > 0 ? job : null;
-  const [afresh, setAfresh] = useState(false);
-  const rest = broken && !afresh ? broken.lines.filter((l) => l.result !== 'verified') : null;
+  const [afresh, setAfresh] = useState<number | null>(null);
+  const rest = broken && broken.id !== afresh ? broken.lines.filter((l) => l.result !== 'verified') : null;
   const elsewhere = !busy && job?.state === 'writing' ? job : null;
   return {
     read,
@@ -31,7 +31,7 @@ export function useWriting(model: MachineModel) {
     broken,
     /** what is left of it, unless somebody would rather begin afresh */
     rest,
-    beginAfresh: () => setAfresh(true),
+    beginAfresh: () => setAfresh(broken?.id ?? null),
     /** written by somebody else at this moment */
     elsewhere,
     going: busy || elsewhere !== null,
