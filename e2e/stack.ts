@@ -142,6 +142,8 @@ async function tapLikeAHand(page: Page): Promise<void> {
 
 /** Holds an act of the bar until it is done. */
 export async function holdAct(page: Page, id: string): Promise<void> {
+  // the page that has it may still be on its way; once it was there, it is gone when it is done
+  await expect(page.getByTestId(id)).toBeVisible();
   // right after a touch a mouse is taken for its echo, and one second is soon over on a busy machine: then it is held again
   await expect(async () => {
     await page.mouse.up();
