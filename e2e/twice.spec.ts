@@ -14,7 +14,7 @@ const advance = (page: Page, ms: number) => page.evaluate((by) => (window as unk
 const letClockRun = (page: Page) => page.evaluate(() => void (window as unknown as { letClockRun: () => void }).letClockRun());
 
 /** What was asked of the page until now is drawn: it draws after the next frame. */
-const drawn = () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 0))));
+const drawn = () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(() => done()))));
 
 /** Two touches at one place, so many ms apart by the page's clock, the second on what the first one brought. */
 async function tapTwice(page: Page, apart: number, ready: () => Promise<Locator>, brought: () => Promise<void>): Promise<void> {

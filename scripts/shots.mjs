@@ -1,5 +1,5 @@
 // npm run shots: the pictures of docs/screenshots anew, from a fresh demo plant on a database of its own.
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { startDemo } from './lib/demo.mjs';
 import { root, say } from './lib/machine.mjs';
@@ -22,6 +22,20 @@ async function shot(name, path, { wide = false, night = false, before } = {}) {
   if (before) await before(p);
   await p.screenshot({ path: join(out, `${name}.png`) });
   await p.context().close();
+  say(name);
+}
+
+/** Two pictures side by side as one, so that there is one file for what belongs together. */
+async function beside(name, ...parts) {
+  const files = parts.map((part) => join(out, `${part}.png`));
+  const p = await demo.page({ wide: true, night: false });
+  await p.setViewportSize({ width: 390 * parts.length + 10 * (parts.length - 1), height: 844 });
+  const pictures = files.map((f) => `<img width="390" src="data:image/png;base64,${readFileSync(f).toString('base64')}">`);
+  await p.setContent(`<body style="margin:0;display:flex;gap:10px;background:#777">${pictures.join('')}</body>`);
+  await p.evaluate(() => Promise.all([...document.images].map((i) => i.decode())));
+  await p.screenshot({ path: join(out, `${name}.png`) });
+  await p.context().close();
+  for (const f of files) rmSync(f);
   say(name);
 }
 
@@ -62,6 +76,7 @@ try {
       await q.waitForTimeout(500);
     },
   });
+  await beside('begin-phones', 'new-machine-phone', 'survey-phone');
   await shot('plan-phone', '/m/C-21');
   await shot('before-power-phone', '/m/C-21/before-power', {
     before: async (q) => {
@@ -97,6 +112,12 @@ try {
   await shot('motion-phone', '/m/P-11/motion');
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
   await shot('write-phone', '/m/P-11/write');
+  await shot('command-phone', '/m/C-07/command');
+  await shot('terminals-phone', '/m/C-07/terminals');
+  await beside('command-terminals-phones', 'command-phone', 'terminals-phone');
+  await shot('presets-phone', '/m/C-07/presets');
+  await shot('hand-off-auto-phone', '/m/P-11/hand-off-auto');
+  await beside('presets-selector-phones', 'presets-phone', 'hand-off-auto-phone');
   const p = await page(false, false);
   await p.goto(`${url}/m/P-11/turn`);
   await p.waitForTimeout(2000);
@@ -126,6 +147,9 @@ try {
       await holdAct(q, 'write');
       await q.getByText(/kept through power-off/).waitFor();
       await q.goto(`${url}/m/C-21/tune`);
+      // what has only just come takes no touch
+      await q.getByTestId('coupled').waitFor();
+      await q.waitForTimeout(1500);
       await q.getByTestId('coupled').click();
       await q.getByTestId('clear').click();
       await q.getByTestId('start-tune').click();
@@ -154,6 +178,7 @@ try {
   await phone.waitForTimeout(800);
   await phone.screenshot({ path: join(out, 'devices-phone.png') });
   say('devices-phone');
+  await beside('pairing-phones', 'pair-phone', 'devices-phone');
 } finally {
   await demo.stop();
 }

@@ -11,7 +11,7 @@ const drives = demoPlant.map((demo) => new SimulatedDrive(demo, 11, undefined, (
 const sides = drives.map((d) => new PlantSide(d));
 for (const d of drives) d.advance(500);
 for (const [i, side] of sides.entries()) {
-  const device = present(present(drives[i]).panel.devices[0]).id;
+  const device = present(present(drives[i]).panel.panel.devices[0]).id;
   side.act({ panel: present(starts[device]) }, 0);
 }
 for (const d of drives) d.advance(20_000);

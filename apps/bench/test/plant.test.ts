@@ -39,7 +39,7 @@ describe('panel', () => {
     side.act({ panel: { start: 1 } }, 1000);
     seconds(d, 0.1);
     side.tick(1000 + springBack + 1);
-    expect(d.panelState.start).toBe(0);
+    expect(d.panel.state.start).toBe(0);
     seconds(d, 8);
     expect(d.machine.goal).toBeCloseTo(45, 6);
     expect(side.view().seen.brakeOpen).toBe(true);

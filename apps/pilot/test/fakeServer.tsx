@@ -3,7 +3,7 @@ import { present } from '@yare/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision } from '@yare/contract';
+import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision, WiringRevision } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';
 import { queryClient } from '../src/data/client';
@@ -25,6 +25,7 @@ interface Record_ {
   machine: MachineDetail;
   sheets: Sheets;
   survey: SurveyRevision | null;
+  wiring: WiringRevision | null;
   proofs: Proof[];
 }
 
@@ -51,6 +52,7 @@ export class FakeServer {
         machine: demoMachine(tag),
         sheets: { draft: demoSheet(tag, 'draft', own), inDrive, asFound: { ...inDrive, kind: 'as found' } },
         survey: null,
+        wiring: null,
         proofs: [],
       });
     }
@@ -103,6 +105,7 @@ export class FakeServer {
       if (rest === '') return ok(record.machine);
       if (rest === '/sheets') return ok(record.sheets);
       if (rest === '/survey') return ok(record.survey);
+      if (rest === '/wiring') return ok(record.wiring);
       if (rest === '/plan') return ok({ proofs: record.proofs });
       if (rest === '/write' || rest === '/lock') return ok(null);
       if (rest === '/photos') return ok([]);
@@ -123,6 +126,11 @@ export class FakeServer {
       record.survey = { revision: Number(body.revision) + 1, survey: body.survey as SurveyRevision['survey'], author, at };
       return ok(record.survey);
     }
+    if (method === 'PUT' && rest === '/wiring') {
+      record.wiring = { revision: Number(body.revision) + 1, wiring: body.wiring as WiringRevision['wiring'], author, at };
+      return ok(record.wiring);
+    }
+    if (method === 'POST' && rest.startsWith('/still')) return ok({});
     if (method === 'PUT' && rest === '/plate') {
       const plate: PlateRevision = { revision: Number(body.revision) + 1, plate: body.plate as PlateRevision['plate'], author, at };
       record.machine = { ...record.machine, plate };

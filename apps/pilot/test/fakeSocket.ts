@@ -39,6 +39,7 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   at,
   link: 'up',
   waits: null,
+  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   state: 'ready',
   outputFrequency: 0,
   motorCurrent: 5,

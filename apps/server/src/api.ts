@@ -19,19 +19,23 @@ import { sheetRoutes } from './sheets/routes';
 import { shortListRoutes } from './shortLists/routes';
 import { tripRoutes } from './trips/routes';
 import { surveyRoutes } from './survey/routes';
+import { stillRoutes } from './still/routes';
+import type { Still } from './still/still';
+import { wiringRoutes } from './wiring/routes';
 import { writeRoutes } from './write/routes';
 
 const storing = new Set(['POST', 'PUT']);
-const clears = /\/(put-out|unlock|write\/stop|trip\/reset)$/;
+const clears = /\/(put-out|unlock|write\/stop|trip\/reset|still\/end)$/;
 
 export interface ApiOptions extends Context {
   sockets: Sockets;
   /** where the bench's plant side answers, where a bench stands in for the plant */
   plant: PlantAddress | undefined;
+  still: Still;
 }
 
 /** Every resource below /api/v1, each a plugin of its own. */
-export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, db, fleet, holdToRun, claims, devices, space, now }) => {
+export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, db, fleet, holdToRun, claims, devices, space, now }) => {
   const context: Context = { db, fleet, holdToRun, claims, devices, space, now };
   app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
     const database = await db.raw('select 1').then(
@@ -61,10 +65,12 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
     shortListRoutes,
     surveyRoutes,
     tripRoutes,
+    wiringRoutes,
     writeRoutes,
   ])
     await app.register(routes, context);
   await app.register(deviceRoutes, { ...context, online: (device) => sockets.online(device) });
   await app.register(benchRoutes, { ...context, plant: new PlantClient(plant) });
+  await app.register(stillRoutes, { ...context, still });
   await app.register(liveRoute, { ...context, sockets });
 };

@@ -23,6 +23,7 @@ import { closeInterrupted } from './recordings/recordings';
 import type { HoldTiming } from './runs/run';
 import { noteInDrive } from './sheets/sheets';
 import { Space } from './space';
+import { Still } from './still/still';
 import { logTrips } from './trips/tripLog';
 
 export interface AppOptions {
@@ -67,7 +68,7 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
   logTrips(db, fleet, (error) => log.error({ error }, 'a trip could not be logged'));
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
-  return { context, sockets, runs };
+  return { context, sockets, runs, still: new Still(fleet, claims) };
 }
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
@@ -76,14 +77,14 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({ logger, forceCloseConnections: true, ...(serverFactory && { serverFactory }) });
   app.setValidatorCompiler<object>(({ schema, httpPart }) => (httpPart === 'body' ? ofBody : ofAddress).compile(schema));
   problemDocuments(app);
-  const { context, sockets, runs } = await foundations(options, app.log);
+  const { context, sockets, runs, still } = await foundations(options, app.log);
 
   // before the door: a refused upgrade is then closed too
   await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
   await app.register(door, { names, trustLoopback, devices: context.devices });
   await app.register(contentPolicy);
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
-  await app.register(api, { ...context, sockets, plant, prefix: '/api/v1' });
+  await app.register(api, { ...context, sockets, plant, still, prefix: '/api/v1' });
   if (staticFolder && existsSync(staticFolder))
     await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders, preCompressed: true });
   app.setNotFoundHandler((request, reply) => {
@@ -91,7 +92,9 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     if (request.method === 'GET' && !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path) && staticFolder) return reply.sendFile('index.html');
     return reply.status(404).type('application/problem+json').send(notFound(path).problem);
   });
-  app.addHook('preClose', () => runs.stop());
+  app.addHook('preClose', async () => {
+    await Promise.all([runs.stop(), still.stop()]);
+  });
   app.addHook('onClose', () => context.fleet.stop());
   return app;
 }

@@ -17,6 +17,7 @@ const doing: Record<Purpose, (c: Claim) => string> = {
   drive: ({ who, tag }) => `${who} is naming another drive for ${tag}`,
   address: ({ who, tag }) => `${who} is changing the Modbus address of ${tag}`,
   reset: ({ who, tag }) => `${who} is resetting the trip of ${tag}`,
+  wires: ({ who, tag }) => `${who} is trying the wires of ${tag}`,
   bench: ({ who, tag }) => `${who} is building ${tag} on the bench`,
 };
 

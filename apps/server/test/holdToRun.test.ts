@@ -32,17 +32,16 @@ const stands = (within = 8000) => until(() => !pump().running && Math.abs(pump()
 
 test('hold turns it, letting go ramps it down, and command goes back', async () => {
   const phone = await device('Ines Calder');
+  const told = () => phone.heard.flatMap((m) => (m.kind === 'live' ? m.samples : [])).filter((s) => s.tag === 'P-11');
+  const fastest = () => Math.max(0, ...told().map((s) => s.outputFrequency));
   const a1 = phone.hold('P-11', 12);
-  await reaches(11.5);
+  await until(() => fastest() > 11.9, 6000);
   expect(pump().machine.speed).toBeGreaterThan(60);
   phone.letGo(a1);
   await stands();
   await until(() => phone.ended(a1) !== undefined);
   expect(pump().readRegister(110)).toBe(0);
-  const frequencies = phone.heard
-    .filter((m) => m.kind === 'live')
-    .flatMap((m) => m.samples.filter((s) => s.tag === 'P-11').map((s) => s.outputFrequency));
-  expect(Math.max(...frequencies)).toBeCloseTo(12, 0);
+  expect(fastest()).toBeLessThan(12.1);
   phone.close();
 }, 30_000);
 

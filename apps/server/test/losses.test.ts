@@ -175,10 +175,10 @@ test('a drive that stops by itself ends the run: when its permissive is back not
   const ines = await ready('Ines Calder');
   const press = ines.hold('P-11', 10);
   await turning();
-  pump().panelState.stop = 1;
+  pump().panel.state.stop = 1;
   await until(() => ines.ended(press) !== undefined, 15_000);
   expect(ines.ended(press)).toMatchObject({ cause: 'not ready', reason: expect.stringContaining('permissive') });
-  pump().panelState.stop = 0;
+  pump().panel.state.stop = 0;
   await pause(4 * holdRepeat);
   expect(pump().machine.frequency).toBe(0);
   ines.letGo(press);

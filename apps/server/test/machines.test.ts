@@ -123,8 +123,8 @@ test('a machine goes where its drive answers: an address given up is linked by t
 
 describe('a machine that was put on record', () => {
   test.each([
-    ['withy', 'W0.7', { power: 0.55, current: 1.5, speed: 1400 }, { run: 1 }],
-    ['osier-g', 'G4', {}, { run: 1 }],
+    ['withy', 'W0.7', { power: 0.55, current: 1.5, speed: 1400 }, { way: 2 }],
+    ['osier-g', 'G4', {}, { way: 2 }],
     ['sallow', 'S4', {}, { mode: 2 }],
   ] as const)(
     'stands on the bench when asked for, with a %s fresh from its box that starts from its panel',

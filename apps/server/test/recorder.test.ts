@@ -38,6 +38,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   holder: 'here',
   command: 'Ines Calder, hold to run',
   waits: null,
+  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   unkept: false,
   another: null,
   ...more,

@@ -19,7 +19,7 @@ const log = async (tag: string) => {
 test('a trip is in the log, is told with the book’s sentence, and is reset by a deliberate act; nothing starts by it', async () => {
   const watcher = await stack.ready(author, 'M-55');
   const live = () => watcher.live('M-55');
-  stirrer().panelState.way = 2;
+  stirrer().panel.state.way = 2;
   await until(() => live()?.state === 'running' && stirrer().machine.frequency > 2, 20_000);
   tripMachine(stirrer().machine, 'overcurrent');
   await until(() => live()?.state === 'tripped');
@@ -38,11 +38,11 @@ test('a trip is in the log, is told with the book’s sentence, and is reset by 
   expect((await log('M-55')).map(([action]) => action)).toEqual(expect.arrayContaining(['tripped', 'reset trip', 'trip gone']));
   expect((await get('/machines/M-55/trip')).statusCode).toBe(404);
 
-  stirrer().panelState.way = 1;
+  stirrer().panel.state.way = 1;
   await until(() => live()?.state === 'ready' && live()?.waits === null);
-  stirrer().panelState.way = 2;
+  stirrer().panel.state.way = 2;
   await until(() => live()?.state === 'running');
-  stirrer().panelState.way = 1;
+  stirrer().panel.state.way = 1;
   await until(() => live()?.state === 'ready', 20_000);
 }, 90_000);
 

@@ -2,19 +2,17 @@ import type { DriveBook, LiveWord, Source, Word, WordBase } from '@yare/contract
 import {
   absentFeature,
   requiredRoles,
-  AnalogueSignal,
-  HealthyContact,
-  InputJob,
-  ProcessAction,
   type ControlSettings,
   type DriveParameters,
   type DriveRating,
+  type InputJob,
   type SettingRole,
   type StampedPlate,
 } from '@yare/core';
 import { driveRating, levelsOf, ratingOf, type BookRating } from './book';
+import { controlsOf } from './controlsOf';
 import { plateFigures, type PlateSetting } from './plateFigures';
-import { factoryValue, fromWord, settingList, storedValue, toWord, textOf, type Region, type Setting } from './setting';
+import { factoryValue, fromWord, settingList, storedValue, toWord, textOf, type Region, type Setting, type SettingList } from './setting';
 
 export type Values = Readonly<Record<string, number>>;
 
@@ -26,13 +24,13 @@ export interface SettingChange {
 }
 
 const modelRoles = [...Object.keys(absentFeature), ...requiredRoles] as ReadonlyArray<keyof DriveParameters>;
-const inputRole = /^job /;
+/** What a job in local says that is the same as in remote. */
+const asInRemote = -1;
 const liveNames = (book: DriveBook): LiveWord[] => Object.keys(book.words.live) as LiveWord[];
 
 /** Decimals worth keeping of a word whose counts are shares: those of one count, and one more. */
 const decimalsOf = (step: number): number => Math.max(0, 1 - Math.floor(Math.log10(step)));
 
-const presets = [1, 2, 3, 4, 5, 6, 7];
 /** kHz of a family that has no such setting. */
 const usualCarrier = 4;
 
@@ -42,6 +40,7 @@ const usualCarrier = 4;
  */
 export class DriveSettings {
   readonly all: readonly Setting[];
+  private readonly list: SettingList;
 
   constructor(
     readonly book: DriveBook,
@@ -49,7 +48,8 @@ export class DriveSettings {
     readonly values: Values,
     readonly region: Region,
   ) {
-    this.all = settingList(book, size).all;
+    this.list = settingList(book, size);
+    this.all = this.list.all;
   }
 
   /** The same drive with other values. */
@@ -72,12 +72,12 @@ export class DriveSettings {
   }
 
   at(code: string): Setting | undefined {
-    return settingList(this.book, this.size).byCode.get(code);
+    return this.list.byCode.get(code);
   }
 
   /** The setting that has a role; undefined when the family has none. */
   find(role: SettingRole): Setting | undefined {
-    return settingList(this.book, this.size).byRole.get(role);
+    return this.list.byRole.get(role);
   }
 
   /** The setting that has a role. @throws RangeError when the family has none */
@@ -173,8 +173,39 @@ export class DriveSettings {
     return this.inputs.map((s) => this.inRole(s) as InputJob);
   }
 
-  private get inputs(): Setting[] {
-    return this.all.filter((s) => s.role !== undefined && inputRole.test(s.role));
+  /** The same while local is in force; an input that has one job only keeps it. */
+  get localJobs(): InputJob[] {
+    return this.inputs.map((s) => {
+      const own = this.localOf(s);
+      const job = own ? this.inRole(own) : asInRemote;
+      return (job === asInRemote ? this.inRole(s) : job) as InputJob;
+    });
+  }
+
+  /** The setting that gives an input its job in local; undefined where it has one job only. */
+  localOf({ role }: Pick<Setting, 'role'>): Setting | undefined {
+    return role?.startsWith('job ') ? this.find(`local job ${role.slice('job '.length)}`) : undefined;
+  }
+
+  /** Job settings of the digital inputs, in the order of the terminals. */
+  get inputs(): Setting[] {
+    return this.ofTerminals('digital in', 'job');
+  }
+
+  /** Job settings of relays and transistor outputs, in the order of the terminals. */
+  get outputs(): Setting[] {
+    return [...this.ofTerminals('relay', 'relay'), ...this.ofTerminals('digital out', 'relay')];
+  }
+
+  /** Preset speeds from the first on. */
+  get presets(): Setting[] {
+    const found: Setting[] = [];
+    for (let n = 1, s = this.find('preset1'); s; s = this.find(`preset${++n}`)) found.push(s);
+    return found;
+  }
+
+  private ofTerminals(kind: DriveBook['terminals'][number]['kind'], role: 'job' | 'relay'): Setting[] {
+    return this.having(this.book.terminals.filter((t) => t.kind === kind).map((t): SettingRole => `${role} ${t.id}`));
   }
 
   /** The setting of the input that has a job; undefined when none has. */
@@ -193,49 +224,18 @@ export class DriveSettings {
 
   /** What the model of motor, drive and load needs, each in the unit of its role. What a family has no setting for is off. */
   parameters(): DriveParameters {
-    const own = modelRoles.flatMap((role) => {
+    const own: Partial<DriveParameters> = {};
+    for (const role of modelRoles) {
       const s = this.find(role);
-      return s ? [[role, this.inRole(s)] as const] : [];
-    });
+      if (s) own[role] = this.inRole(s);
+    }
     // the books' own test holds that every required role is there
-    return { ...absentFeature, ...Object.fromEntries(own) } as DriveParameters;
+    return { ...absentFeature, ...own } as DriveParameters;
   }
 
   /** What command, terminals, process and restarts need. */
   controls(): ControlSettings {
-    return {
-      terminals: {
-        jobs: this.jobs,
-        speedSource: this.roleOr('speedSource', 0),
-        keypadSpeed: this.roleOr('keypadSpeed', 0),
-        presets: presets.map((i) => this.roleOr(`preset${i}`, 0)),
-        analogueLow: this.roleOr('analogueLow', 0),
-        analogueHigh: this.roleOr('analogueHigh', this.region),
-        liveZero: this.roleOr('analogueSignal', AnalogueSignal.volts) === AnalogueSignal.liveZero,
-        externalTripOpenIsHealthy: this.role('externalTripSense') === HealthyContact.open,
-        onLiveZeroLoss: this.roleOr('liveZeroLoss', 0),
-      },
-      process: {
-        setpoint: 100 * this.roleOr('setpoint', 0),
-        pid: {
-          proportionalGain: this.roleOr('proportionalGain', 1),
-          integralTime: this.roleOr('integralTime', 10),
-          derivativeTime: 0,
-          setpointWeight: 1,
-          reverse: this.role('processAction') === ProcessAction.reverse,
-          outputLow: 0,
-          outputHigh: 100,
-        },
-        sleep: {
-          frequency: this.roleOr('sleepFrequency', 0),
-          delay: this.roleOr('sleepDelay', 20),
-          wakeFall: 100 * this.roleOr('wakeFall', 0.03),
-          wakeDelay: this.roleOr('wakeDelay', 2),
-        },
-      },
-      startAfterPowerUp: this.roleOr('startAfterPowerUp', 0),
-      onLinkLoss: this.roleOr('onLinkLoss', 0),
-    };
+    return controlsOf(this);
   }
 
   /** What one count of a word is worth, in the word's unit. */
@@ -261,6 +261,18 @@ export class DriveSettings {
   liveValues(data: ArrayLike<number>, first: number): Record<LiveWord, number> {
     const { live } = this.book.words;
     const decoded = liveNames(this.book).map((w) => [w, this.wordValue(live[w], data[live[w].register - first] ?? 0)] as const);
-    return Object.fromEntries(decoded) as Record<LiveWord, number>;
+    return { analogueInput2: 0, ...Object.fromEntries(decoded) } as Record<LiveWord, number>;
   }
 }
+
+/** Settings that nobody goes on changing: what is asked of them again and again is worked out once. */
+class FixedSettings extends DriveSettings {
+  private made: ControlSettings | null = null;
+
+  override controls(): ControlSettings {
+    return (this.made ??= super.controls());
+  }
+}
+
+/** The same settings as they stand now, for whoever asks much of them at once. */
+export const asTheyStand = (d: DriveSettings): DriveSettings => new FixedSettings(d.book, d.size, { ...d.values }, d.region);

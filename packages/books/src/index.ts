@@ -3,3 +3,4 @@ export * from './setting';
 export * from './driveSettings';
 export * from './fit';
 export type { PlateSetting } from './plateFigures';
+export * from './told';

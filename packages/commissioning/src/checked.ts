@@ -10,8 +10,17 @@ export interface Finding {
   field?: keyof StampedPlate;
   severity: 'error' | 'warning' | 'good';
   sentence: string;
-  /** what one tap does about it: changes of the draft, of the plate, or a stage to go to */
-  remedy?: { label: string; changes?: SettingChange[]; plate?: Partial<StampedPlate>; go?: string };
+  remedy?: Remedy;
+  /** the other ways out */
+  more?: readonly Remedy[];
+}
+
+/** What one tap does about a finding: changes of the draft, of the plate, or a stage to go to. */
+export interface Remedy {
+  label: string;
+  changes?: SettingChange[];
+  plate?: Partial<StampedPlate>;
+  go?: string;
 }
 
 /** A machine's figures as they are checked against each other. */

@@ -2,6 +2,7 @@ import type { DriveSettings } from '@yare/books';
 import type { Survey } from '@yare/contract';
 import type { SettingRole, StampedPlate } from '@yare/core';
 import type { Checked, Finding } from './checked';
+import { presetTable } from './command/presets';
 import type { MachineModel } from './model';
 import { stageOfItems, type ItemStanding } from './proof';
 
@@ -21,6 +22,9 @@ export interface Relies {
   roles?: readonly SettingRole[];
   /** every setting that takes a figure of the plate */
   plateSettings?: true;
+  /** the jobs of all digital inputs, or of those that choose presets */
+  inputs?: true;
+  presetInputs?: true;
   /** figures of the plate */
   plate?: ReadonlyArray<keyof StampedPlate>;
   /** figures of supply and place */
@@ -138,6 +142,7 @@ export function ofItems(m: MachineModel, items: readonly ItemStanding[], text: {
 /** What the server is asked to look up for a proof, for one drive. */
 export function reliesOn({ relies }: ProofDefinition, settings: DriveSettings): { settings: string[]; plate: boolean; survey: boolean } {
   const ofPlate = relies.plateSettings ? settings.all.filter((s) => s.plate && s.access !== 'read') : [];
-  const codes = [...settings.having(relies.roles ?? []), ...ofPlate].map((s) => s.code);
+  const jobs = relies.inputs ? settings.inputs : relies.presetInputs ? presetTable(settings).contacts.map((c) => c.setting) : [];
+  const codes = [...settings.having(relies.roles ?? []), ...ofPlate, ...jobs].map((s) => s.code);
   return { settings: [...new Set(codes)], plate: relies.plate !== undefined, survey: relies.survey !== undefined };
 }

@@ -1,6 +1,7 @@
 import { settingsOf, type Setting } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
+import { commandSources } from './stages/command';
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
 const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
@@ -75,12 +76,33 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
       'preset4',
       'preset5',
       'preset6',
-      'preset7',
+      ...Array.from({ length: 15 - 6 }, (_, i) => `preset${i + 7}` as const),
     ],
   },
   { id: 'direction', name: 'Turn the right way', roles: ['phaseOrder', 'reversePermit'] },
-  { id: 'command', name: 'Who starts it, who sets the speed', roles: ['startSource', 'speedSource', 'startAfterPowerUp', 'externalTripSense'] },
-  { id: 'terminals', name: 'Wire the panel', roles: ['analogueSignal', 'analogueFilter', 'analogueLow', 'analogueHigh', 'liveZeroLoss'] },
+  {
+    id: 'command',
+    name: 'Who starts it, who sets the speed',
+    roles: [...commandSources, 'handSpeed', 'jogSpeed', 'upDownKeeps', 'externalTripSense'],
+  },
+  {
+    id: 'terminals',
+    name: 'Wire the panel',
+    roles: [
+      'analogueSignal',
+      'analogueFilter',
+      'analogueLow',
+      'analogueHigh',
+      'analogueDeadBand',
+      'liveZeroLoss',
+      'secondSignal',
+      'secondLow',
+      'secondHigh',
+      'inputSense',
+      'thresholdFrequency',
+      'thresholdHysteresis',
+    ],
+  },
   {
     id: 'process',
     name: 'Hold a pressure or level',
@@ -109,4 +131,4 @@ export function settingsByTask(book: DriveBook, size: string): Array<{ id: strin
 }
 
 const belongsTo = (id: string, roles: readonly SettingRole[], role: SettingRole): boolean =>
-  roles.includes(role) || (id === 'terminals' && /^(job|relay) /.test(role));
+  roles.includes(role) || (id === 'terminals' && /^(local job|job|relay|analogue out) /.test(role));

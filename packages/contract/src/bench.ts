@@ -45,6 +45,15 @@ export const FaultView = Type.Object(
   { additionalProperties: false },
 );
 
+const terminal = Text(12, { minLength: 1 });
+const unseen = Type.Optional(Type.Boolean({ description: 'whoever looks for it is not told which it is' }));
+/** A wire of the panel that does not lie as drawn: two changed over, one cut, one that always has voltage, a contact of the wrong kind or a bad one. */
+export const WireFault = Type.Union([
+  Type.Object({ kind: Type.Literal('swap'), a: terminal, b: terminal, unseen }, { additionalProperties: false }),
+  Type.Object({ kind: literals(['cut', 'bridge', 'invert', 'bounce']), a: terminal, unseen }, { additionalProperties: false }),
+]);
+export type WireFault = Static<typeof WireFault>;
+
 /** The plant side of one machine, as one could see it standing beside it. The drive's link knows nothing of this. */
 export const BenchView = Type.Object(
   {
@@ -59,6 +68,22 @@ export const BenchView = Type.Object(
     panel: Type.Array(PanelDeviceView),
     handles: Type.Array(HandleView),
     faults: Type.Array(FaultView),
+    /** wires that do not lie as drawn, those that nobody was told of left out */
+    wireFaults: Type.Array(WireFault),
+    /** how many nobody was told of */
+    unseenFaults: Type.Integer(),
+    /** digital inputs a wire of the panel leads to, with what it leads to */
+    wires: Type.Array(
+      Type.Object(
+        {
+          terminal: Type.String(),
+          to: Type.String(),
+          /** device of the panel; null for a contact of the machine */
+          device: orNull(Type.String()),
+        },
+        { additionalProperties: false },
+      ),
+    ),
     /** what a person with instruments would read at the machine */
     seen: Type.Object(
       {
@@ -122,6 +147,17 @@ export const BenchAct = Type.Object(
       ),
     ),
     pace: Type.Optional(literals([1, 5, 20])),
+    /** at the panel's wires: one laid wrong, one somewhere that nobody is told of, all as drawn, or the panel built anew for the drive's jobs */
+    wires: Type.Optional(
+      Type.Union([
+        Type.Object({ act: Type.Literal('strike'), fault: WireFault }, { additionalProperties: false }),
+        Type.Object(
+          { act: Type.Literal('strike unseen'), kind: literals(['swap', 'cut', 'bridge', 'invert', 'bounce']) },
+          { additionalProperties: false },
+        ),
+        Type.Object({ act: literals(['put right', 'build anew']) }, { additionalProperties: false }),
+      ]),
+    ),
   },
   { additionalProperties: false },
 );

@@ -76,8 +76,25 @@ export const liveWords = [
   'power',
   'lastRefusal',
   'unkept',
+  'mode',
+  'startedBy',
+  'speedBy',
+  'heldBack',
+  'outputs',
+  'analogueInput2',
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
+
+/** Words a family may be without: they read as 0. */
+const sparable: readonly LiveWord[] = ['analogueInput2'];
+
+/** Code of the family for each name of the core, see `startGivers`, `speedGivers` and `commandModes`; of `holdBacks` the bit that tells it. */
+const Codes = Type.Record(Type.String(), Type.Integer({ minimum: 0, maximum: 65535 }));
+
+const LiveWords = Type.Object(
+  Object.fromEntries(liveWords.map((w) => [w, sparable.includes(w) ? Type.Optional(Word) : Word])) as Record<LiveWord, typeof Word>,
+  { additionalProperties: false },
+);
 
 /** How a family measures its motor: a word that begins it, and words that tell how it goes. */
 const Tune = Type.Object(
@@ -136,16 +153,18 @@ export const DriveBook = Type.Object(
       Type.Object(
         {
           id: Type.String(),
-          kind: literals(['digital in', 'digital out', 'analogue in', 'analogue out', 'relay', 'safety', 'supply']),
+          kind: literals(['power', 'digital in', 'digital out', 'analogue in', 'analogue out', 'relay', 'safety', 'supply']),
           range: Type.String(),
           may: Type.Array(Type.String()),
+          /** only sizes fed like this have it */
+          input: Type.Optional(literals(['three-phase', 'single-phase', 'doubler'])),
         },
         { additionalProperties: false },
       ),
     ),
     words: Type.Object(
       {
-        live: Type.Object(Object.fromEntries(liveWords.map((w) => [w, Word])) as Record<LiveWord, typeof Word>, { additionalProperties: false }),
+        live: LiveWords,
         command: Type.Object({ control: Word, reference: Word, take: Word, keep: Word }, { additionalProperties: false }),
         /** what to write to `take` to get and to give back command, and to `keep` to store */
         codes: Type.Object({ take: Type.Integer(), give: Type.Integer(), keep: Type.Integer() }, { additionalProperties: false }),
@@ -156,6 +175,7 @@ export const DriveBook = Type.Object(
       },
       { additionalProperties: false },
     ),
+    told: Type.Object({ start: Codes, speed: Codes, held: Codes, mode: Codes }, { additionalProperties: false }),
     refusals: Type.Array(Type.Object({ code: Type.Integer(), sentence: Type.String() }, { additionalProperties: false })),
     trips: Type.Array(
       Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),

@@ -9,6 +9,10 @@ export const longestLinkTimeout = 1;
 /** A server that stood still longer than this, or a repeat that was longer on its way, no longer shows a hand on the button, ms. */
 export const longestStall = 300;
 
+/** A machine is kept still for its wires to be tried until nobody has asked for it this long, ms; a page asks this often. */
+export const stillLapse = 4000;
+export const stillRepeat = 1000;
+
 /** Why a run stops or has ended. Programs decide on these; the sentence beside them is for people. */
 export type StopCause =
   | 'let go'
@@ -29,7 +33,7 @@ export type StopCause =
   | 'fault';
 
 /** What a machine is claimed for: one act at a time. */
-export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench' | 'reset';
+export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench' | 'reset' | 'wires';
 
 /** Why a press was refused before anything was done. */
 export type RefusalCode = 'ticket' | 'late' | 'claimed' | 'no link' | 'not ready' | 'cannot measure' | 'no frequency' | 'disk' | 'fault';

@@ -26,3 +26,5 @@ export * from './hold';
 export * from './bench';
 export * from './devices';
 export * from './hosts';
+export * from './wiredDevices';
+export * from './wiring';

@@ -42,6 +42,20 @@ export const LiveSample = Type.Object(
       Type.Null(),
     ]),
     unkept: Type.Boolean(),
+    /** the drive's own words on command and terminals, undecoded but for the signals, which are % of their range; its book says what they mean */
+    words: Type.Object(
+      {
+        mode: Type.Integer(),
+        startedBy: Type.Integer(),
+        speedBy: Type.Integer(),
+        heldBack: Type.Integer(),
+        inputs: Type.Integer(),
+        outputs: Type.Integer(),
+        analogue: Type.Number(),
+        second: Type.Number(),
+      },
+      { additionalProperties: false },
+    ),
     /** the drive that answers instead of the one on record; null when none does, or it does not say what it is */
     another: Type.Union([DriveIdentity, Type.Null()]),
   },

@@ -1,5 +1,7 @@
 /** Speed of the core, as medians of several runs. `--json` prints one object. */
 import { circuitFromPlate, completePlate, createMachine, lookAheadRun, stepMachine, ControlWord, TripHistory, type MachineSpec } from '../src';
+import { stageFindings } from '@yare/commissioning';
+import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { p11 } from '../test/plates';
 import { machineTypes } from '../test/specs';
 
@@ -44,10 +46,20 @@ const plateToCircuitMs = median(15, () => timed(() => circuitFromPlate(plate)));
 const stopping = { ...specs.pump, drive: { ...specs.pump.drive, accelerationTime: 0.5, decelerationTime: 30 } };
 const lookAheadStopMs = median(9, () => timed(() => lookAheadRun(stopping, { reference: 50, runTime: 0, longest: 35 })));
 
+/** The whole check of a fan on the family with most inputs, local among them: every mode and every combination of its contacts. */
+const f32 = demoMachine('F-32');
+let preset = 10;
+const conflictCheckMs = median(15, () => {
+  // another figure each time: what was worked out before is known
+  const settings = demoDraft(f32, { '16/1': 15, '19/1': preset++ });
+  return timed(() => stageFindings({ settings, plate: f32.plate, supply: f32.supply, driven: f32.driven }));
+});
+
 const result = {
   pumpTenMinutesSeconds: types.pump!.tenMinutesSeconds,
   plateToCircuitMs: round(plateToCircuitMs),
   lookAheadStopMs: round(lookAheadStopMs),
+  conflictCheckMs: round(conflictCheckMs),
   types,
 };
 if (process.argv.includes('--json')) console.log(JSON.stringify(result));
@@ -61,5 +73,6 @@ else {
     ),
     'plate to circuit, ms': { median: result.plateToCircuitMs, wanted: 20 },
     'look-ahead of a 30 s stop, ms': { median: result.lookAheadStopMs, wanted: 50 },
+    'conflicts over all modes and inputs, ms': { median: result.conflictCheckMs, wanted: 50 },
   });
 }

@@ -1,6 +1,4 @@
 import {
-  InputJob,
-  SpeedSource,
   agitator,
   awake,
   beltMassAt,
@@ -15,7 +13,6 @@ import {
   processValue,
   pumpFromRatedPoint,
   random,
-  resolveTerminals,
   restingLoad,
   restingPid,
   restingSensor,
@@ -27,7 +24,6 @@ import {
   stepSleep,
   type PidSettings,
   type Sensor,
-  type TerminalSettings,
 } from '../src';
 import { present } from '../src/present';
 import { machine } from './specs';
@@ -249,64 +245,4 @@ test('a day of sleep: asleep at night, awake by day, the pressure kept; a wake l
   expect(day.energy).toBeGreaterThan(20);
   const trickle = sleepDay(spec, { ...plan, sleep: { ...plan.sleep, frequency: 45, wakeFall: 0.5, delay: 5 }, demand: plan.demand.map(() => 0.04) });
   expect(trickle.wakesPerHour).toBeGreaterThan(6);
-});
-
-describe('terminals', () => {
-  const base: TerminalSettings = {
-    jobs: [InputJob.runForward, InputJob.runReverse, InputJob.presetBit0, InputJob.presetBit1, InputJob.externalTrip, InputJob.enable],
-    speedSource: SpeedSource.analogue,
-    keypadSpeed: 12,
-    presets: [10, 20, -30, 0, 0, 0, 0],
-    analogueLow: 5,
-    analogueHigh: 50,
-    liveZero: true,
-    externalTripOpenIsHealthy: false,
-    onLiveZeroLoss: 3,
-  };
-  const ask = (closed: boolean[], analogue = 0.5, change: Partial<TerminalSettings> = {}, memory = { latched: false, lastReference: 0 }) =>
-    resolveTerminals({ ...base, ...change }, { closed, analogue, handSpeed: null }, memory);
-  const ok = [true, false, false, false, true, true];
-  test('run, direction, analogue between its ends', () => {
-    expect(ask(ok)).toMatchObject({ run: true, reference: 27.5, from: 'analogue', externalTrip: false });
-    expect(ask([false, true, false, false, true, true]).reference).toBe(-27.5);
-    expect(ask([true, false, false, false, true, false]).run).toBe(false);
-  });
-  test('a preset wins over the analogue input, and a minus sign in it is reverse', () => {
-    expect(ask([true, false, true, false, true, true])).toMatchObject({ reference: 10, from: 'preset', preset: 1 });
-    expect(ask([true, false, true, true, true, true])).toMatchObject({ reference: -30, from: 'preset', preset: 3 });
-  });
-  test('an open external contact trips; the other sense turns it round', () => {
-    expect(ask([true, false, false, false, false, true]).externalTrip).toBe(true);
-    expect(ask([true, false, false, false, false, true], 0.5, { externalTripOpenIsHealthy: true }).externalTrip).toBe(false);
-  });
-  test('a lost live zero: trip is told, hold keeps the last value, stop takes the run away', () => {
-    expect(ask(ok, -0.25).liveZeroLost).toBe(true);
-    const memory = { latched: false, lastReference: 0 };
-    ask(ok, 0.8, { onLiveZeroLoss: 1 }, memory);
-    expect(ask(ok, -0.25, { onLiveZeroLoss: 1 }, memory).reference).toBeCloseTo(41, 9);
-    expect(ask(ok, -0.25, { onLiveZeroLoss: 2 }).run).toBe(false);
-    // NAMUR NE 43: below 3.6 mA
-    const share = (current: number) => (current - 4) / 16;
-    expect([ask(ok, share(3.61)).liveZeroLost, ask(ok, share(3.59)).liveZeroLost]).toEqual([false, true]);
-  });
-  test('hand runs forward only, whatever the reverse contact says', () => {
-    const jobs: TerminalSettings['jobs'] = [InputJob.hand, InputJob.runReverse];
-    expect(ask([true, true], 0.5, { jobs })).toMatchObject({ run: true, hand: true, reference: 12 });
-  });
-  test('three wires: a pulse starts, an open stop ends it, and it does not start again by itself', () => {
-    const memory = { latched: false, lastReference: 0 };
-    const jobs: TerminalSettings['jobs'] = [InputJob.startPulse, InputJob.stopOpens];
-    const press = (start: boolean, stop: boolean) => ask([start, stop], 0.5, { jobs }, memory).run;
-    expect(press(false, true)).toBe(false);
-    expect(press(true, true)).toBe(true);
-    expect(press(false, true)).toBe(true);
-    expect(press(false, false)).toBe(false);
-    expect(press(false, true)).toBe(false);
-  });
-  test('hand, off, auto: off is off whatever else is closed', () => {
-    const jobs: TerminalSettings['jobs'] = [InputJob.hand, InputJob.auto, InputJob.runForward];
-    expect(ask([false, false, true], 0.5, { jobs }).run).toBe(false);
-    expect(ask([true, false, false], 0.5, { jobs })).toMatchObject({ run: true, hand: true, reference: 12, from: 'hand' });
-    expect(ask([false, true, false], 0.5, { jobs, speedSource: SpeedSource.process })).toMatchObject({ run: true, reference: NaN, from: 'process' });
-  });
 });

@@ -85,7 +85,7 @@ const effluent = (tag: string, name: string): Row => ({
     sensor: { measures: 'level', low: -1.5, high: 2.5, unit: 'm' },
   },
   chosen: { '13/1': 4, '13/2': 4, '12/1': 0 },
-  wiring: { '15/2': 0, '16/6': 11, '17/11': 30, '20/1': 37.5, '20/2': 3, '20/3': 30, '20/4': 1, '20/5': 22, '20/6': 20, '20/7': 8 },
+  wiring: { '15/2': 0, '16/1': 0, '16/6': 11, '17/11': 30, '20/1': 37.5, '20/2': 3, '20/3': 30, '20/4': 1, '20/5': 22, '20/6': 20, '20/7': 8 },
   sharedSump: 'effluent',
 });
 
@@ -109,7 +109,7 @@ const rows: Row[] = [
       sensor: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
     },
     chosen: { '3a': 5, '3b': 3, '2a': 5, '2c': 0, '3h': 0 },
-    wiring: { '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 41, '10f': 20, '10g': 4 },
+    wiring: { '6a': 0, '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 41, '10f': 20, '10g': 4 },
     asFound: { '3a': 5, '3b': 12, '2a': 5 },
   },
   effluent('P-41', 'Effluent transfer pump 1'),
@@ -132,7 +132,7 @@ const rows: Row[] = [
       sensor: { measures: 'pressure', low: 0, high: 2500, unit: 'Pa' },
     },
     chosen: { '13/1': 60, '13/2': 60, '12/1': 0 },
-    wiring: { '15/2': 0, '20/1': 40, '20/2': 0.6, '20/3': 20 },
+    wiring: { '15/2': 0, '16/1': 0, '20/1': 40, '20/2': 0.6, '20/3': 20 },
     asFound: { '13/1': 30, '13/2': 30 },
   },
   {
@@ -144,7 +144,7 @@ const rows: Row[] = [
     plate: iec(2.2, 400, 'star', 4.64, 1445, 0.79, 86.7),
     driven: { kind: 'conveyor', torqueShare: 70, feed: 14, beltSpeed: 1.1, length: 14, slope: 9, ratio: 28, inertia: 0.012, brakeShare: 180 },
     chosen: { '3a': 3, '3b': 2 },
-    wiring: { '5b': 3, '6a': 12, '6b': 13, '8e': 1, '9a': 15, '9b': 30, '9c': 45 },
+    wiring: { '5b': 3, '6a': 12, '6b': 13, '6h': 6, '8e': 1, '9a': 15, '9b': 30, '9c': 45 },
     asFound: { '3a': 4, '3b': 3 },
   },
   {

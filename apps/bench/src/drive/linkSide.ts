@@ -2,16 +2,22 @@ import { fromWord, refuseValue, storedValue, toWord, type DriveSettings, type Se
 import type { DriveBook, LiveWord } from '@yare/contract';
 import {
   asleepBit,
+  bitsOf,
   LinkLossAction,
   ratedTorque,
+  SpeedSource,
+  StartSource,
   SettingsLock,
   statusWord,
   tripMachine,
   Control,
   ControlWord,
+  type CommandInputs,
   type ControlSettings,
   type ControlState,
+  type HoldBack,
   type Machine,
+  type Resolution,
 } from '@yare/core';
 import type { Plant } from '../plant/plant';
 import type { Tuner, TuneKind } from './tuner';
@@ -25,6 +31,8 @@ interface LinkedDrive {
   readonly controls: ControlState;
   readonly controlSettings: ControlSettings;
   readonly running: boolean;
+  /** share of the second analogue input */
+  readonly second: number;
   readonly hours: number;
   readonly shownCurrent: number;
   readonly shownTorque: number;
@@ -65,6 +73,8 @@ export class LinkSide {
   /** true from a lapse of the link until the motor stands */
   private lapsing = false;
   private control: number = ControlWord.shutdown;
+  /** what a controller says that has not taken command for itself, and s since it said so */
+  private readonly told = { control: ControlWord.shutdown as number, reference: 0, silent: Infinity };
   private lastRefusal: number = Why.none;
   /** operation was enabled since a tune was begun */
   private enabled = false;
@@ -82,6 +92,7 @@ export class LinkSide {
 
   /** Counts the silence in s of real time; past the drive's time-out command lapses. */
   wait(seconds: number): void {
+    this.told.silent += seconds;
     if (!this.holds || this.lapsing) return;
     this.age += seconds;
     if (this.age > this.drive.machine.spec.drive.linkTimeout) this.lapse();
@@ -104,6 +115,22 @@ export class LinkSide {
     if (this.lapsing)
       return this.drive.controlSettings.onLinkLoss === LinkLossAction.coast ? ControlWord.shutdown & ~Control.enableVoltage : ControlWord.switchOn;
     return this.holds ? this.control : null;
+  }
+
+  /** A controller that starts it or sets its speed, where the settings say that the link may. */
+  get master(): CommandInputs['link'] {
+    const { control, reference, silent } = this.told;
+    return {
+      alive: silent <= this.drive.machine.spec.drive.linkTimeout,
+      run: (control & Control.enableOperation) !== 0 && (control & Control.quickStopOff) !== 0,
+      reference,
+    };
+  }
+
+  /** The settings let a controller on the link give starts or speeds without taking command. */
+  private get listens(): boolean {
+    const { remote, local } = this.drive.controlSettings.command;
+    return [remote, local].some((pair) => pair.start === StartSource.link || pair.speed === SpeedSource.link);
   }
 
   private lapse(): void {
@@ -138,8 +165,8 @@ export class LinkSide {
     const live = this.liveByRegister.get(register);
     if (live) return this.liveValue(live) & 0xffff;
     const { command } = this.book.words;
-    if (register === command.control.register) return this.control;
-    if (register === command.reference.register) return this.counts(command.reference, this.reference) & 0xffff;
+    if (register === command.control.register) return this.holds ? this.control : this.told.control;
+    if (register === command.reference.register) return this.counts(command.reference, this.holds ? this.reference : this.told.reference) & 0xffff;
     if (register === command.take.register) return this.holds ? 1 : 0;
     if (register === command.keep.register) return 0;
     const tune = this.readTune(register);
@@ -205,7 +232,19 @@ export class LinkSide {
       case 'inputs':
         return m.inputs;
       case 'analogueInput':
-        return scale(Math.max(0, this.drive.controls.feedback));
+        return scale(this.drive.controls.feedback);
+      case 'analogueInput2':
+        return scale(100 * this.drive.second);
+      case 'mode':
+        return this.book.told.mode[this.resolution?.mode ?? 'off'] ?? 0;
+      case 'startedBy':
+        return this.book.told.start[this.resolution?.start ?? 'nothing'] ?? 0;
+      case 'speedBy':
+        return this.book.told.speed[this.resolution?.speed ?? 'keypad'] ?? 0;
+      case 'heldBack':
+        return this.heldBack();
+      case 'outputs':
+        return bitsOf(this.drive.controls.outputs);
       case 'motorHeat':
         return scale(m.motorHeat * 100);
       case 'power':
@@ -215,6 +254,15 @@ export class LinkSide {
       case 'unkept':
         return this.settings.all.some((s) => !this.drive.isKept(s.code)) ? 1 : 0;
     }
+  }
+
+  private get resolution(): Resolution | null {
+    return this.drive.controls.resolution;
+  }
+
+  private heldBack(): number {
+    const holds: HoldBack[] = [...(this.resolution?.holds ?? []), ...(this.asleep ? (['asleep'] as const) : [])];
+    return holds.reduce((word, h) => word | (1 << (this.book.told.held[h] ?? 0)), 0);
   }
 
   private tripCode(): number {
@@ -234,6 +282,7 @@ export class LinkSide {
     const { command, codes } = this.book.words;
     if (register === command.take.register) return this.take(word);
     if (register === command.control.register || register === command.reference.register) {
+      if (!this.holds && this.listens && !this.lapsing) return this.listen(register, word);
       if (!this.holds || this.lapsing) throw new Refusal(ModbusException.busy);
       this.age = 0;
       if (register === command.control.register) this.control = word;
@@ -250,6 +299,13 @@ export class LinkSide {
     const setting = this.byRegister.get(register);
     if (!setting) throw new Refusal(ModbusException.illegalAddress);
     this.writeSetting(setting, fromWord(word, setting.step, setting.signed));
+  }
+
+  private listen(register: number, word: number): void {
+    const { command } = this.book.words;
+    this.told.silent = 0;
+    if (register === command.control.register) this.told.control = word;
+    else this.told.reference = this.settings.wordValue(command.reference, word);
   }
 
   private take(word: number): void {

@@ -1,6 +1,6 @@
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
-import type { DriveBook, BenchTrigger } from '@yare/contract';
-import { panelOf, type DemoMachine, type Panel } from '@yare/demo-plant';
+import type { DriveBook, BenchTrigger, WireFault } from '@yare/contract';
+import { panelFor, panelOf, type DemoMachine, type Panel } from '@yare/demo-plant';
 import {
   powerCycle,
   inputsWord,
@@ -10,11 +10,15 @@ import {
   sensorStep,
   stepMachine,
   ControlWord,
+  InputSense,
+  shareOf,
+  AnalogueSignal,
   type ControlSettings,
   type Machine,
   type TripSnapshot,
 } from '@yare/core';
 import { Faults } from '../faults/armed';
+import { WiredPanel } from '../panel/wiredPanel';
 import { Plant } from '../plant/plant';
 import { LinkSide } from './linkSide';
 import { Tuner, type TuneKind } from './tuner';
@@ -30,6 +34,9 @@ export interface KeptState {
   hours: number;
   /** two motor leads are changed over at the terminals */
   leadsSwapped?: boolean;
+  /** the panel, where it was built anew, and its wires that do not lie as drawn */
+  panel?: Panel;
+  wireFaults?: WireFault[];
 }
 
 /**
@@ -43,8 +50,7 @@ export class SimulatedDrive {
   /** working memory, by code */
   readonly values: Record<string, number>;
   readonly settings: DriveSettings;
-  readonly panel: Panel;
-  readonly panelState: Record<string, number>;
+  panel: WiredPanel;
   readonly controls = restingControls();
   controlSettings: ControlSettings;
   readonly link: LinkSide;
@@ -58,7 +64,11 @@ export class SimulatedDrive {
   /** A and N·m as the drive smooths them before it tells them */
   shownCurrent = 0;
   shownTorque = 0;
+  /** the panel that was built in place of the machine's own */
+  private builtAnew: Panel | undefined;
   private kept: Record<string, number>;
+  /** its inputs are closed by 0 V */
+  private waitsForZero = false;
   private steps = 0;
 
   constructor(
@@ -77,12 +87,27 @@ export class SimulatedDrive {
     this.plant = new Plant(demo, this.values, seed);
     this.plant.whenSwitched((on) => on && this.wake());
     this.faults = new Faults(this.plant);
-    this.panel = panelOf(demo);
-    this.panelState = Object.fromEntries(this.panel.devices.map((d) => [d.id, d.rest]));
+    this.builtAnew = state?.panel;
+    this.panel = this.wired(this.builtAnew ?? panelOf(demo));
+    this.panel.faults = state?.wireFaults ?? [];
     this.controlSettings = this.settings.controls();
+    this.waitsForZero = this.settings.role('inputSense') === InputSense.npn;
     powerOnControls(this.controls, this.controlSettings);
     this.link = new LinkSide(this);
     if (state?.leadsSwapped ?? demo.leadsSwapped) this.faults.arm('leads', 'now');
+  }
+
+  private wired(panel: Panel): WiredPanel {
+    const inputs = this.book.terminals.filter((t) => t.kind === 'digital in').map((t) => t.id);
+    return new WiredPanel(panel, inputs, this.plant.noise);
+  }
+
+  /** Somebody builds the panel anew for the jobs the drive's inputs have now, with every wire as drawn. */
+  buildPanel(): void {
+    // a knob that gives the speed takes the place of a sensor at the same input
+    this.builtAnew = panelFor(this.settings);
+    this.panel = this.wired(this.builtAnew);
+    this.onKeep();
   }
 
   get machine(): Machine {
@@ -94,7 +119,13 @@ export class SimulatedDrive {
   }
 
   keptState(): KeptState {
-    return { values: this.kept, hours: this.hours, leadsSwapped: this.machine.conditions.phasesSwapped === 1 };
+    return {
+      values: this.kept,
+      hours: this.hours,
+      leadsSwapped: this.machine.conditions.phasesSwapped === 1,
+      panel: this.builtAnew,
+      wireFaults: this.panel.faults,
+    };
   }
 
   /** Keeps working memory through power-off. False when it could not be stored: then nothing is kept that was not before. */
@@ -123,6 +154,7 @@ export class SimulatedDrive {
   private readSettings(): void {
     this.machine.spec.drive = this.settings.parameters();
     this.controlSettings = this.settings.controls();
+    this.waitsForZero = this.settings.role('inputSense') === InputSense.npn;
   }
 
   /** @throws Refusal, see {@link LinkSide} */
@@ -209,19 +241,36 @@ export class SimulatedDrive {
     const { plant } = this;
     const m = this.machine;
     this.faults.step(sensorStep);
-    plant.scan(this.panelState.stop === 1);
+    plant.scan(this.panel.state.stop === 1);
     if (!plant.powered) return;
-    const wires = this.panel.wires(this.panelState, plant.wiring.externalHealthy, plant.hasFlow);
-    const inputs = { closed: wires.closed, analogue: this.analogue(wires.knob), handSpeed: wires.handSpeed };
-    scanControls(this.controls, this.controlSettings, m, inputs, this.link.holds, sensorStep);
-    m.inputs = inputsWord(wires.closed, [m.conditions.sto1, m.conditions.sto2]);
+    const contacts = this.panel.closed({ healthy: plant.wiring.externalHealthy, flow: plant.hasFlow }, sensorStep);
+    // an input that waits for 0 V is not closed by the panel's 24 V
+    const closed = this.waitsForZero ? contacts.map(() => false) : contacts;
+    const { keypad } = this.panel;
+    const inputs = {
+      closed,
+      analogue: this.analogue(),
+      second: this.second,
+      keypad,
+      link: this.link.master,
+      borrowed: this.link.holds,
+    };
+    scanControls(this.controls, this.controlSettings, m, inputs, sensorStep);
+    m.inputs = inputsWord(closed, [m.conditions.sto1, m.conditions.sto2]);
+  }
+
+  /** Share of the second analogue input's range. */
+  get second(): number {
+    return this.panel.knob('secondKnob') ?? 0;
   }
 
   /** Share of the first analogue input's range, from the transmitter or from a knob wired in its place. */
-  private analogue(knob: number | null): number {
-    if (knob === null) return (this.plant.signal - 4) / 16;
+  private analogue(): number {
+    const { signal } = this.controlSettings.command.analogue;
+    const knob = this.panel.knob('knob');
+    if (knob === null) return signal === AnalogueSignal.liveZero || signal === AnalogueSignal.zeroTo20 ? shareOf(signal, this.plant.signal) : 0;
     if (!this.plant.wiring.signalBroken) return knob;
-    return this.controlSettings.terminals.liveZero ? noCurrent.liveZero : noCurrent.zero;
+    return signal === AnalogueSignal.liveZero ? noCurrent.liveZero : noCurrent.zero;
   }
 
   private reference(): number {

@@ -22,7 +22,7 @@ export class PlantSide {
   tick(now: number): void {
     for (const [id, at] of this.pressed) {
       if (now - at < springBack) continue;
-      this.drive.panelState[id] = 0;
+      this.drive.panel.state[id] = 0;
       this.pressed.delete(id);
     }
   }
@@ -39,6 +39,7 @@ export class PlantSide {
     for (const [id, value] of Object.entries(a.panel ?? {})) this.work(id, value, now);
     for (const { handle: h, value } of turns) h.set(Math.min(h.max, Math.max(h.min, value)));
     if (a.fault) this.strike(a.fault);
+    if (a.wires) this.rewire(a.wires);
     if (a.pace !== undefined) for (const each of this.together()) each.pace = a.pace;
   }
 
@@ -49,11 +50,28 @@ export class PlantSide {
     else own.arm(id, trigger);
   }
 
+  private rewire(a: NonNullable<BenchAct['wires']>): void {
+    const d = this.drive;
+    switch (a.act) {
+      case 'strike':
+        return d.panel.strike(a.fault);
+      case 'strike unseen':
+        return d.panel.err(a.kind);
+      case 'put right':
+        d.panel.faults = [];
+        return;
+      case 'build anew':
+        if (d.running) throw new RangeError(`${d.demo.tag} turns: a panel is built with the machine at rest.`);
+        this.pressed.clear();
+        d.buildPanel();
+    }
+  }
+
   private work(id: string, value: number, now: number): void {
-    const device = this.drive.panel.devices.find((x) => x.id === id);
+    const device = this.drive.panel.panel.devices.find((x) => x.id === id);
     if (!device) throw new RangeError(`The panel of ${this.drive.demo.tag} has no "${id}".`);
     const most = device.kind === 'selector' ? (device.positions?.length ?? 1) - 1 : 1;
-    this.drive.panelState[id] = Math.min(most, Math.max(0, device.kind === 'knob' ? value : Math.round(value)));
+    this.drive.panel.state[id] = Math.min(most, Math.max(0, device.kind === 'knob' ? value : Math.round(value)));
     if (device.kind === 'push' && value >= 1) this.pressed.set(id, now);
     else this.pressed.delete(id);
   }
@@ -99,12 +117,12 @@ export class PlantSide {
       powered: d.plant.powered,
       pace: d.pace,
       trips: d.trips,
-      panel: d.panel.devices.map((x) => ({
+      panel: d.panel.panel.devices.map((x) => ({
         id: x.id,
         kind: x.kind,
         label: x.label,
         positions: [...(x.positions ?? [])],
-        value: d.panelState[x.id] ?? x.rest,
+        value: d.panel.state[x.id] ?? x.rest,
       })),
       handles: handlesOf(d.plant).map(({ get, set: _set, ...h }) => ({ ...h, value: get() })),
       faults: faults
@@ -113,6 +131,13 @@ export class PlantSide {
           const armed = d.faults.get(f.id);
           return { id: f.id, name: f.name, what: f.what, state: armed?.state ?? 'off', trigger: armed?.trigger ?? null };
         }),
+      wireFaults: d.panel.faults.filter((f) => !f.unseen),
+      unseenFaults: d.panel.faults.filter((f) => f.unseen).length,
+      wires: d.panel.panel.wires.map(({ terminal, contact }) => ({
+        terminal,
+        device: 'machine' in contact ? null : contact.device,
+        to: 'machine' in contact ? contact.machine : (d.panel.panel.devices.find((x) => x.id === contact.device)?.label ?? contact.device),
+      })),
       seen: {
         shaftSpeed: fromSi(m.speed, 'rpm'),
         pressure: m.loadState.pressure,

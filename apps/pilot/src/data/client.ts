@@ -14,6 +14,7 @@ export const keys = {
   machine: (tag: string) => ['machine', tag] as const,
   sheets: (tag: string) => ['sheets', tag] as const,
   survey: (tag: string) => ['survey', tag] as const,
+  wiring: (tag: string) => ['wiring', tag] as const,
   plan: (tag: string) => ['plan', tag] as const,
   write: (tag: string) => ['write', tag] as const,
   recordings: (tag: string) => ['recordings', tag] as const,

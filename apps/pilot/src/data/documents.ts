@@ -1,5 +1,5 @@
-import { emptySurvey } from '@yare/commissioning';
-import type { MachineDetail, PlateRevision, Sheet, Sheets, SurveyRevision } from '@yare/contract';
+import { emptySurvey, emptyWiring } from '@yare/commissioning';
+import type { MachineDetail, PlateRevision, Sheet, Sheets, SurveyRevision, WiringRevision } from '@yare/contract';
 import { api } from './api';
 import { keys, queryClient, send } from './client';
 import type { EditKind, EditKinds } from './editStore';
@@ -81,6 +81,26 @@ const survey: EditedDocument<EditKinds['survey']['changes'], SurveyRevision> = {
   means: field,
 };
 
+const wiring: EditedDocument<EditKinds['wiring']['changes'], WiringRevision> = {
+  known: (tag) => queryClient.getQueryData<WiringRevision | null>(keys.wiring(tag)) ?? undefined,
+  put: async (tag, changes, base) => {
+    const known = queryClient.getQueryData<WiringRevision | null>(keys.wiring(tag));
+    const now = known === undefined ? await api<WiringRevision | null>(`/machines/${tag}/wiring`) : known;
+    return send<WiringRevision>('PUT', `/machines/${tag}/wiring`, {
+      revision: base ?? now?.revision ?? 0,
+      wiring: { ...(now?.wiring ?? emptyWiring), ...changes },
+    });
+  },
+  show: (tag, revision) => void queryClient.setQueryData<WiringRevision | null>(keys.wiring(tag), revision),
+  says: (revision, name) => field(revision.wiring, name),
+  means: field,
+};
+
 /** Every document that is edited on the device. */
-export const documents: { readonly [K in EditKind]: EditedDocument<EditKinds[K]['changes'], EditKinds[K]['revision']> } = { draft, plate, survey };
-export const editKinds = ['draft', 'plate', 'survey'] as const satisfies readonly EditKind[];
+export const documents: { readonly [K in EditKind]: EditedDocument<EditKinds[K]['changes'], EditKinds[K]['revision']> } = {
+  draft,
+  plate,
+  survey,
+  wiring,
+};
+export const editKinds = ['draft', 'plate', 'survey', 'wiring'] as const satisfies readonly EditKind[];

@@ -1,13 +1,14 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { DraftValue } from '@yare/commissioning';
-import type { PlateRevision, Sheet, StampedPlate, Survey, SurveyRevision } from '@yare/contract';
+import type { PlateRevision, Sheet, StampedPlate, Survey, SurveyRevision, Wiring, WiringRevision } from '@yare/contract';
 
 /** What is edited on the device and sent behind the person's back: the changes of each, and the revision the server keeps of it. */
 export interface EditKinds {
   draft: { changes: Record<string, DraftValue>; revision: Sheet };
   plate: { changes: Partial<StampedPlate>; revision: PlateRevision };
   survey: { changes: Partial<Survey>; revision: SurveyRevision };
+  wiring: { changes: Partial<Wiring>; revision: WiringRevision };
 }
 export type EditKind = keyof EditKinds;
 
@@ -36,15 +37,15 @@ interface Store {
 }
 
 const untouched = { changes: {}, base: null, conflict: null, refused: null };
-const none: MachineEdits = { draft: untouched, plate: untouched, survey: untouched, undo: [] };
+const none: MachineEdits = { draft: untouched, plate: untouched, survey: untouched, wiring: untouched, undo: [] };
 
 /** Everything typed on this device and not yet stored by the server. It survives a reload and a lost server. */
 export const useEdits = create<Store>()(
   persist((): Store => ({ machines: {}, offline: false }), {
     name: 'yare.edits',
-    version: 1,
+    version: 2,
     partialize: (s) => ({ machines: s.machines, offline: false }),
-    // what an older page left has no survey
+    // what an older page left has no survey or no wiring
     migrate: (old) => {
       const { machines } = old as Store;
       return { machines: Object.fromEntries(Object.entries(machines).map(([tag, m]) => [tag, { ...none, ...m }])), offline: false };

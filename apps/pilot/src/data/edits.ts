@@ -1,5 +1,5 @@
 import type { DraftValue } from '@yare/commissioning';
-import type { StampedPlate, Survey } from '@yare/contract';
+import type { StampedPlate, Survey, Wiring } from '@yare/contract';
 import { ApiProblem, Offline } from './api';
 import { documents, editKinds } from './documents';
 import { editsOf, updateEdits, useEdits, type EditKind, type EditKinds, type Edits, type EditsByKind, type UndoStep } from './editStore';
@@ -98,6 +98,9 @@ export const editPlate = (tag: string, changes: Partial<StampedPlate>, before?: 
 
 export const editSurvey = (tag: string, changes: Partial<Survey>, before?: Partial<Survey>): void =>
   edit(tag, 'survey', changes, before && { of: 'survey', before });
+
+export const editWiring = (tag: string, changes: Partial<Wiring>, before?: Partial<Wiring>): void =>
+  edit(tag, 'wiring', changes, before && { of: 'wiring', before });
 
 /** Takes the last edit of a kind made on this device back, as a new edit. */
 export function undoLast(tag: string, of: EditKind): void {

@@ -16,12 +16,16 @@ export function EditTroubles({ model }: { model: MachineModel }) {
   const edits = useMachineEdits(tag);
   const offline = useEdits((s) => s.offline);
   const connected = useConnected();
-  const kinds: EditKind[] = ['draft', 'plate', 'survey'];
+  const kinds: EditKind[] = ['draft', 'plate', 'survey', 'wiring'];
   const waiting = kinds.reduce((n, kind) => n + Object.keys(edits[kind].changes).length, 0);
   /** the winner's figure of one thing that was changed here too */
   const theirs = (kind: EditKind, key: string): unknown => {
     if (kind === 'draft') return edits.draft.conflict?.values[key]?.value;
-    const side: object | undefined = kind === 'plate' ? edits.plate.conflict?.plate : edits.survey.conflict?.survey;
+    const side: object | undefined = {
+      plate: edits.plate.conflict?.plate,
+      survey: edits.survey.conflict?.survey,
+      wiring: edits.wiring.conflict?.wiring,
+    }[kind];
     return (side as Record<string, unknown> | undefined)?.[key];
   };
   return (

@@ -1,12 +1,11 @@
-import type { StageFinding, MachineModel } from '@yare/commissioning';
+import type { MachineModel, Remedy, StageFinding } from '@yare/commissioning';
 import { editDraft, editPlate } from '../data/edits';
-import { Finding } from '../ui/sheet';
+import { Finding, WayOut } from '../ui/sheet';
 import { go } from '../ui/go';
 
 /** Takes the way out of a finding: changes of the draft or of the plate, or the page where it is put right. */
-export function takeRemedy(model: MachineModel, finding: StageFinding): void {
+export function takeRemedy(model: MachineModel, { changes, plate, go: to }: Remedy): void {
   const { tag } = model.machine;
-  const { changes, plate, go: to } = finding.remedy ?? {};
   if (changes) {
     const before = Object.fromEntries(changes.map((c) => [c.code, model.draftOf(c.code)]));
     editDraft(tag, Object.fromEntries(changes.map((c) => [c.code, { value: c.value, source: c.source }])), before);
@@ -20,7 +19,17 @@ export function StageFindings({ model, findings }: { model: MachineModel; findin
   return (
     <>
       {findings.map((f) => (
-        <Finding key={f.id} severity={f.severity} sentence={f.sentence} act={f.remedy?.label} onAct={f.remedy && (() => takeRemedy(model, f))} />
+        <Finding
+          key={f.id}
+          severity={f.severity}
+          sentence={f.sentence}
+          act={f.remedy?.label}
+          onAct={f.remedy && (() => f.remedy && takeRemedy(model, f.remedy))}
+        >
+          {f.more?.map((way) => (
+            <WayOut key={way.label} text={way.label} onPress={() => takeRemedy(model, way)} />
+          ))}
+        </Finding>
       ))}
     </>
   );

@@ -43,9 +43,11 @@ const plateLabels: Readonly<Record<string, readonly [label: string, unit: string
   figureRows.map((r) => [r.field, [r.label, r.unit] as const]),
 );
 
+const wiringLabels: typeof surveyLabels = { inputs: ['what hangs at the inputs', ''], unit: ['the unit of speed', ''] };
+
 /** What a field of a plate or a survey is called on the screen, with its unit. */
-export const fieldName = (kind: 'plate' | 'survey', field: string): readonly [label: string, unit: string] =>
-  (kind === 'plate' ? plateLabels : surveyLabels)[field] ?? [field, ''];
+export const fieldName = (kind: 'plate' | 'survey' | 'wiring', field: string): readonly [label: string, unit: string] =>
+  ({ plate: plateLabels, survey: surveyLabels, wiring: wiringLabels })[kind][field] ?? [field, ''];
 
 /** A value as it is written; empty for what has parts. */
 export const valueText = (value: unknown): string => {
@@ -95,6 +97,10 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag} draft: ${listed((d.changes as Change[]).map(changeText))}`;
     case 'edit plate':
       return `${tag} nameplate: ${listed(fieldChanges(d.before, d.after, plateLabels)) || 'set'}`;
+    case 'edit wiring':
+      return `${tag} wiring: ${listed(fieldChanges(d.before, d.after, wiringLabels)) || 'set'}`;
+    case 'tried wires':
+      return `${tag} wires tried, command given back`;
     case 'edit survey':
       return `${tag} survey: ${listed(fieldChanges(d.before, d.after, surveyLabels)) || 'set'}`;
     case 'proof passed':

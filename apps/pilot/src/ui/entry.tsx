@@ -1,4 +1,5 @@
 import { styled, View } from '@tamagui/core';
+import { FewAtATime } from './FewAtATime';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import { formatFigure, unbroken } from '@yare/core';
@@ -199,6 +200,9 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
   );
 }
 
+/** More choices than this come in a few at a time, so that the touch that opens them does not wait for all. */
+const drawnAtOnce = 6;
+
 /** Choices under a row, one of them in force. */
 export const Choices = drawnWhenChanged(function Choices({
   options,
@@ -209,28 +213,29 @@ export const Choices = drawnWhenChanged(function Choices({
   value: string | number | null;
   onChoose: (value: string | number) => void;
 }) {
+  const rows = options.map((o) => (
+    <Pressable key={o.value} role="radio" aria-checked={o.value === value} onPress={() => onChoose(o.value)}>
+      <View
+        flexDirection="row"
+        minHeight={52}
+        alignItems="center"
+        paddingLeft={measure.margin + 10}
+        paddingRight={16}
+        borderBottomWidth={1}
+        borderColor="$rule"
+        gap={12}
+      >
+        <View width={18} height={18} borderWidth={2} borderColor="$plum" backgroundColor={o.value === value ? '$plum' : 'transparent'} />
+        <View flex={1}>
+          <Body>{o.label}</Body>
+          {o.second && <Second>{o.second}</Second>}
+        </View>
+      </View>
+    </Pressable>
+  ));
   return (
     <View role="radiogroup" backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
-      {options.map((o) => (
-        <Pressable key={o.value} role="radio" aria-checked={o.value === value} onPress={() => onChoose(o.value)}>
-          <View
-            flexDirection="row"
-            minHeight={52}
-            alignItems="center"
-            paddingLeft={measure.margin + 10}
-            paddingRight={16}
-            borderBottomWidth={1}
-            borderColor="$rule"
-            gap={12}
-          >
-            <View width={18} height={18} borderWidth={2} borderColor="$plum" backgroundColor={o.value === value ? '$plum' : 'transparent'} />
-            <View flex={1}>
-              <Body>{o.label}</Body>
-              {o.second && <Second>{o.second}</Second>}
-            </View>
-          </View>
-        </Pressable>
-      ))}
+      {rows.length > drawnAtOnce ? <FewAtATime>{rows}</FewAtATime> : rows}
     </View>
   );
 });

@@ -1,9 +1,10 @@
 import { styled, View } from '@tamagui/core';
-import { Children, useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import { unbroken } from '@yare/core';
 import { useEntryStore } from './entryStore';
 import { afterPaint } from './afterPaint';
+import { FewAtATime } from './FewAtATime';
 import { measure } from './palette';
 import { Body, Figure, LinkText, Mono, Second, Strong } from './text';
 import { WarningShape } from './shapes';
@@ -209,6 +210,13 @@ export const Finding = drawnWhenChanged(function Finding({
   );
 });
 
+/** One more way out under a finding's sentence. */
+export const WayOut = ({ text, onPress }: { text: string; onPress: () => void }) => (
+  <Pressable onPress={onPress} role="button" style={{ minHeight: 48, justifyContent: 'center' }}>
+    <LinkText>{unbroken(text)}</LinkText>
+  </Pressable>
+);
+
 /** A plain line of the sheet for what is empty, loading or explained. */
 export const Note = drawnWhenChanged(function Note({ children }: { children: ReactNode }) {
   return (
@@ -270,20 +278,6 @@ export function Fold({
       {open && <FewAtATime>{children}</FewAtATime>}
     </>
   );
-}
-
-/** Rows that come into the page together. */
-const few = 3;
-
-/** A list that opens comes in a few rows at a time, so that a touch in the meantime never waits for the whole of it. */
-function FewAtATime({ children }: { children: ReactNode }) {
-  const rows = Children.toArray(children);
-  const [shown, setShown] = useState(few);
-  const left = rows.length > shown;
-  useEffect(() => {
-    if (left) afterPaint(() => setShown(shown + few));
-  }, [left, shown]);
-  return rows.slice(0, shown);
 }
 
 /** An act that stands in the sheet itself, as a line of it. */

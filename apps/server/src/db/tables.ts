@@ -1,5 +1,17 @@
 import type { Knex } from 'knex';
-import type { Driven, LearnedRevision, MachineDetail, Proof, Sheet, SheetValue, StampedPlate, Survey, WriteJob, WriteLine } from '@yare/contract';
+import type {
+  Driven,
+  LearnedRevision,
+  MachineDetail,
+  Proof,
+  Sheet,
+  SheetValue,
+  StampedPlate,
+  Survey,
+  Wiring,
+  WriteJob,
+  WriteLine,
+} from '@yare/contract';
 import type { RecordingChannel } from '@yare/core';
 
 /** A figure of JSON on its way in: the driver would take a list for an array of the database. */
@@ -52,6 +64,10 @@ export interface PlateRow extends RevisionOfMachine {
 
 export interface SurveyRow extends RevisionOfMachine {
   survey: Survey;
+}
+
+export interface WiringRow extends RevisionOfMachine {
+  wiring: Wiring;
 }
 
 export interface SheetRow extends RevisionOfMachine {
@@ -164,6 +180,7 @@ declare module 'knex/types/tables' {
     machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision', 'supply' | 'driven'>;
     plate_revisions: Table<PlateRow, Made, 'plate'>;
     survey_revisions: Table<SurveyRow, Made, 'survey'>;
+    wiring_revisions: Table<WiringRow, Made, 'wiring'>;
     sheet_revisions: Table<SheetRow, Made | 'drive_revision', 'values'>;
     learned_revisions: Table<LearnedRow, Made, 'values'>;
     proofs: Table<ProofRow, Made, 'relied'>;

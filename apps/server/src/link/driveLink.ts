@@ -1,6 +1,6 @@
 import ModbusRTU from 'modbus-serial';
 import { allBooks, fromWord, toWord, type DriveSettings, type Setting } from '@yare/books';
-import { liveWords, type DriveBook, type DriveIdentity, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
+import { type DriveBook, type DriveIdentity, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
 
 export interface LinkAddress {
   host: string;
@@ -63,8 +63,6 @@ export class DriveLink {
   private queue: Promise<unknown> = Promise.resolve();
   /** settings as last read: some families' words are shares of them */
   private values: Record<string, number> = {};
-  /** every setting was read since the connection stands */
-  known = false;
   /** how many requests of anybody's were never answered */
   losses = 0;
   /** control word and reference as last commanded, in the drive's own counts; null before the first */
@@ -101,7 +99,6 @@ export class DriveLink {
   close(): void {
     const client = this.client;
     this.client = null;
-    this.known = false;
     this.values = {};
     client?.close(() => undefined);
   }
@@ -176,7 +173,7 @@ export class DriveLink {
   /** All live words, decoded into their units. */
   async readLive(): Promise<Record<LiveWord, number>> {
     const { live } = this.book.words;
-    const registers = liveWords.map((w) => live[w].register);
+    const registers = Object.values(live).map((w) => w.register);
     const first = Math.min(...registers);
     await this.readBases();
     const data = await this.read(first, Math.max(...registers) - first + 1);
@@ -197,7 +194,6 @@ export class DriveLink {
       block.settings.forEach((s, n) => (values[s.code] = fromWord(data[n] ?? 0, s.step, s.signed)));
     }
     this.values = values;
-    this.known = true;
     return values;
   }
 

@@ -1,7 +1,7 @@
-import { asleepBit, inputsTold, stateFromStatusWord, waitsFor, DriveState, type WaitsFor } from '@yare/core';
+import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { AnotherDrive, DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
-import { bookById, DriveSettings, type Region } from '@yare/books';
+import { bookById, DriveSettings, toldOf, type Region } from '@yare/books';
 import type { Claims } from '../claims';
 
 export interface LinkedMachine {
@@ -34,8 +34,6 @@ export interface Station {
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
   unitId: number;
-  /** what it was seen to wait for in the sample before: only what lasts is told */
-  waited: WaitsFor | null;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
@@ -60,6 +58,7 @@ const noLink = (tag: string): LiveSample => ({
   command: 'Drive does not answer',
   waits: null,
   unkept: false,
+  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   another: null,
 });
 
@@ -88,6 +87,8 @@ function answersOtherwise({ link }: Station, error: DriveRefusal): Pick<LiveSamp
   const { family, size } = error.says;
   return { command: `Another drive answers: ${family} ${size}`, another: error.says };
 }
+
+type WaitsFor = NonNullable<LiveSample['waits']>['code'];
 
 const waitSentence: Record<WaitsFor, string> = {
   'safe torque off': 'Safe torque off is open: close both channels',
@@ -122,7 +123,6 @@ export class Fleet {
       fast: false,
       measuring: false,
       unitId: m.unitId,
-      waited: null,
       settingsReadAt: -Infinity,
     };
     this.stations.set(m.tag, station);
@@ -217,17 +217,12 @@ export class Fleet {
     for (const listener of this.listeners) listener(sample);
   }
 
-  /** What a drive that stands waits for, once two samples have said so: between a start and its first turn there is nothing to wait for. */
-  private waitsOf(station: Station, w: Record<LiveWord, number>, state: LiveSample['state'] | null): WaitsFor | null {
-    const { settings, book, known } = station.link;
-    const inputs = book.terminals.filter((t) => t.kind === 'digital in').length;
-    const now =
-      known && (state === 'ready' || state === 'held')
-        ? waitsFor(settings.controls().terminals, inputsTold(w.inputs, inputs), w.analogueInput / 100)
-        : null;
-    const lasts = now !== null && now === station.waited;
-    station.waited = now;
-    return lasts ? now : null;
+  /** What a drive that stands says it waits for before a start would start it. */
+  private waitsOf({ link }: Station, w: Record<LiveWord, number>, state: LiveSample['state']): WaitsFor | null {
+    if (state !== 'ready' && state !== 'held') return null;
+    const { held } = toldOf(link.book, w);
+    if (held.includes('safe torque off')) return 'safe torque off';
+    return held.includes('start to be renewed') ? 'start contact' : null;
   }
 
   private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
@@ -235,7 +230,7 @@ export class Fleet {
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
     const commandOnLink = w.commandHolder === onLink;
     const state = stateOf(w.status, w.reference);
-    const waits = this.waitsOf(station, w, commandOnLink ? null : state);
+    const waits = commandOnLink ? null : this.waitsOf(station, w, state);
     return {
       tag: station.tag,
       at: Date.now(),
@@ -250,7 +245,7 @@ export class Fleet {
       motorHeat: w.motorHeat,
       power: w.power,
       driveTemperature: w.driveTemperature,
-      feedback: w.analogueInput,
+      feedback: Math.max(0, w.analogueInput),
       trip:
         w.tripCode === 0
           ? null
@@ -261,6 +256,16 @@ export class Fleet {
       command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       waits: waits && { code: waits, sentence: waitSentence[waits] },
       unkept: w.unkept !== 0,
+      words: {
+        mode: w.mode,
+        startedBy: w.startedBy,
+        speedBy: w.speedBy,
+        heldBack: w.heldBack,
+        inputs: w.inputs,
+        outputs: w.outputs,
+        analogue: w.analogueInput,
+        second: w.analogueInput2,
+      },
       another: null,
     };
   }

@@ -41,9 +41,20 @@ async function reliedOn(db: Db, m: MachineRow, edit: ProofEdit): Promise<Proof['
   };
 }
 
+/** @throws ProblemError 409 while somebody has command over the link, or nobody can tell */
+async function refuseBorrowed(fleet: Context['fleet'], m: MachineRow): Promise<void> {
+  const station = fleet.station(m.tag);
+  const live = station && (await fleet.ask(station));
+  if (live?.holder === 'terminals') return;
+  const why = live?.link === 'up' ? `${live.command} has command of ${m.tag}` : `the drive of ${m.tag} does not answer`;
+  throw new ProblemError(409, 'Contradicted by the drive', `Command was not seen to be given back: ${why}. Nothing was noted.`);
+}
+
 /** @throws ProblemError 409 when the drive's own reading speaks against a test that is said to have passed */
 async function refuseContradicted({ db, fleet }: Pick<Context, 'db' | 'fleet'>, m: MachineRow, { stage, item, outcome }: ProofEdit): Promise<void> {
-  if (stage !== 'before-power' || outcome !== 'passed') return;
+  if (outcome !== 'passed') return;
+  if (stage === 'command') return refuseBorrowed(fleet, m);
+  if (stage !== 'before-power') return;
   const station = fleet.station(m.tag);
   // asked at this moment: what was read a second ago may be another drive's, or of a bus that was still charged
   const live = station && (await fleet.ask(station));

@@ -1,13 +1,18 @@
+import { asTheyStand } from '@yare/books';
 import type { Checked } from '../checked';
 import type { MachineModel, StageFinding } from '../model';
 import { groundsOf, reliesOn, settingPrefix, type ProofDefinition, type StageDefinition } from '../stage';
 import { beforePowerStage } from './beforePower';
+import { commandStage } from './command';
 import { directionStage } from './direction';
 import { driveStage } from './drive';
+import { handOffAutoStage } from './handOffAuto';
 import { motionStage } from './motion';
 import { plateStage } from './plate';
+import { presetsStage } from './presets';
 import { protectionStage } from './protection';
 import { surveyStage } from './survey';
+import { terminalsStage } from './terminals';
 import { benchTool, recordingsTool, settingsTool, tripTool, turnTool } from './tools';
 import { tuneStage } from './tune';
 import { writeStage } from './write';
@@ -23,6 +28,10 @@ const definitions = [
   writeStage,
   directionStage,
   tuneStage,
+  commandStage,
+  terminalsStage,
+  presetsStage,
+  handOffAutoStage,
   settingsTool,
   turnTool,
   recordingsTool,
@@ -60,8 +69,10 @@ export function stageAfter(path: StagePath): Stage | null {
 }
 
 /** Everything that does not fit between plate, drive, supply and draft, each with its stage, sentence and way out. Pure. */
-export const stageFindings = (c: Checked): StageFinding[] =>
-  stages.flatMap((stage) => (stage.check?.(c) ?? []).map((f) => ({ ...f, stage: stage.path })));
+export function stageFindings(c: Checked): StageFinding[] {
+  const fixed = { ...c, settings: asTheyStand(c.settings) };
+  return stages.flatMap((stage) => (stage.check?.(fixed) ?? []).map((f) => ({ ...f, stage: stage.path })));
+}
 
 /** A test by its stage's path and its own name; undefined when there is none. */
 export const proofAt = (path: string, item: string): ProofDefinition | undefined =>

@@ -1,68 +1,68 @@
-import { ControlWord, DriveState, PowerUpStart, Switch } from '../drive';
+import { ControlWord, DriveState, PowerUpStart, Switch, UpDownKeeps, type OutputJob } from '../drive';
 import { tripMachine, type Machine } from '../machine';
+import { wakingMemory, type CommandInputs, type CommandMemory, type CommandSettings, type Resolution } from './command';
+import { outputOn, type Threshold } from './outputs';
 import { leaveProcess, restingProcess, stepProcess, type ProcessSettings, type ProcessState } from './process';
-import { stepRestarts, type RestartState } from './restarts';
-import { resolveTerminals, type TerminalCommand, type TerminalInputs, type TerminalMemory, type TerminalSettings } from './terminals';
+import { resolveCommand } from './resolve';
 
 /** The terminals are read this often, s. */
 export const scanStep = 0.01;
 
-/** What a drive's settings say about command, speed and process. */
+/** What a drive's settings say about command, speed, process and outputs. */
 export interface ControlSettings {
-  terminals: TerminalSettings;
+  command: CommandSettings;
   process: ProcessSettings;
-  /** see PowerUpStart */
-  startAfterPowerUp: number;
+  outputs: readonly OutputJob[];
+  threshold: Threshold;
   /** see LinkLossAction */
   onLinkLoss: number;
 }
 
-/** What a drive has decided from its terminals, and what it carries from scan to scan. */
+/** What speaks to a drive from outside it: the rest of {@link CommandInputs} it knows by itself. */
+export type OutsideInputs = Omit<CommandInputs, 'torqueAllowed' | 'trip' | 'present'>;
+
+/** What a drive has decided, and what it carries from scan to scan. */
 export interface ControlState {
-  command: TerminalCommand | null;
+  resolution: Resolution | null;
   /** Hz, signed, what the ramp is given */
   reference: number;
   /** control word of IEC 61800-7-201 */
   word: number;
   /** % of the process sensor */
   feedback: number;
-  readonly restarts: RestartState;
-  readonly memory: TerminalMemory;
+  /** outputs that have pulled in, in the order of the terminals */
+  outputs: readonly boolean[];
+  memory: CommandMemory;
   readonly process: ProcessState;
-  /** a start that was given when power came, or through a trip, has to be taken away first */
-  mustRelease: boolean;
-  resetWas: boolean;
   wasRunning: boolean;
 }
 
 export const restingControls = (): ControlState => ({
-  command: null,
+  resolution: null,
   reference: 0,
   word: ControlWord.shutdown,
   feedback: 0,
-  restarts: { made: 0, sinceTrip: 0 },
-  memory: { latched: false, lastReference: 0 },
+  outputs: [],
+  memory: wakingMemory(true),
   process: restingProcess(),
-  mustRelease: true,
-  resetWas: false,
   wasRunning: false,
 });
 
 /** What a power-on makes of a start that is already given. */
 export function powerOnControls(state: ControlState, s: ControlSettings): void {
-  state.mustRelease = s.startAfterPowerUp === PowerUpStart.needsNew;
-  state.memory.latched = false;
-  state.restarts.made = 0;
+  const kept = s.command.upDownKeeps === UpDownKeeps.keeps ? state.memory.upDown : 0;
+  state.memory = wakingMemory(s.command.startAfterPowerUp === PowerUpStart.needsNew, kept);
+  state.resolution = null;
   leaveProcess(state.process);
 }
 
 /** Hands what the terminals say to the machine's protections. */
-function tellProtections(m: Machine, c: TerminalCommand): void {
-  m.conditions.secondRamp = c.secondRamp ? 1 : 0;
-  m.conditions.externalTrip = c.externalTrip ? 1 : 0;
-  m.conditions.liveZeroLost = c.liveZeroLost ? 1 : 0;
+function tellProtections(m: Machine, r: Resolution): void {
+  m.conditions.secondRamp = r.secondRamp ? 1 : 0;
+  m.conditions.externalTrip = r.externalTrip ? 1 : 0;
+  m.conditions.liveZeroLost = r.liveZeroLost ? 1 : 0;
   // a switch that is not wired cannot tell of no flow
-  m.conditions.flowSwitch = c.flow === false ? 0 : 1;
+  m.conditions.flowSwitch = r.flow === false ? 0 : 1;
 }
 
 /** What can be seen only when a run begins: settings that contradict each other trip the drive. */
@@ -73,36 +73,6 @@ function begin(state: ControlState, m: Machine): void {
   if (neverChops || drive.minimumFrequency > drive.maximumFrequency) tripMachine(m, 'settingsConflict');
 }
 
-/** Hz from hand, input, preset or process; in process it also sees to sleep. */
-function referenceOf(state: ControlState, s: ControlSettings, m: Machine, c: TerminalCommand, dt: number): number {
-  if (!Number.isNaN(c.reference)) {
-    leaveProcess(state.process);
-    return c.reference;
-  }
-  const { minimumFrequency, maximumFrequency } = m.spec.drive;
-  if (c.liveZeroLost) return m.goal;
-  const pid = { ...s.process.pid, outputLow: (100 * minimumFrequency) / maximumFrequency };
-  return stepProcess(state.process, { ...s.process, pid }, state.feedback, Math.abs(m.ramp), maximumFrequency, dt);
-}
-
-/** Whether the trip is cleared in this scan, by its button or by the drive itself. */
-function clearsTrip(state: ControlState, m: Machine, c: TerminalCommand, dt: number): boolean {
-  const pressed = c.reset && !state.resetWas;
-  state.resetWas = c.reset;
-  // a reset means nothing to a drive that has not tripped
-  if (m.trip === null) {
-    state.restarts.sinceTrip = 0;
-    return false;
-  }
-  if (!c.run) {
-    state.restarts.sinceTrip += dt;
-    return pressed;
-  }
-  const act = stepRestarts(state.restarts, m.spec.drive, m.trip.cause, dt);
-  if (act === 'needs a person') state.mustRelease = true;
-  return pressed || act === 'clears';
-}
-
 /** The control word that brings the machine where the terminals want it. */
 function wordFor(state: DriveState, goes: boolean, reset: boolean): number {
   if (reset) return ControlWord.faultReset;
@@ -111,32 +81,61 @@ function wordFor(state: DriveState, goes: boolean, reset: boolean): number {
   return state === DriveState.operationEnabled ? ControlWord.switchOn : ControlWord.shutdown;
 }
 
-/**
- * One scan: terminals to one command and reference, process and sleep, restarts.
- * @param linkHolds the link has command: the terminals are read but do not act
- */
-export function scanControls(
-  state: ControlState,
-  s: ControlSettings,
-  m: Machine,
-  inputs: TerminalInputs,
-  linkHolds: boolean,
-  dt: number = scanStep,
-): void {
-  const c = resolveTerminals(s.terminals, inputs, state.memory);
-  state.command = c;
-  tellProtections(m, c);
-  state.feedback = 100 * inputs.analogue;
-  if (!c.run) state.mustRelease = false;
-  if (linkHolds) {
-    state.mustRelease = state.mustRelease || c.run;
-    return;
+/** Hz the process or another source gives; in process it also sees to sleep. */
+function referenceOf(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, dt: number): number {
+  if (r.asked !== null) {
+    leaveProcess(state.process);
+    // direction, limits and bands are the ramp's own, by the same rule
+    return r.asked;
   }
-  const tripped = m.trip !== null;
-  const reset = clearsTrip(state, m, c, dt);
-  const run = c.run && !state.mustRelease && !tripped;
-  if (run && !state.wasRunning) begin(state, m);
-  state.wasRunning = run;
-  state.reference = run ? referenceOf(state, s, m, c, dt) : 0;
-  state.word = wordFor(m.state, run && !state.process.sleep.asleep, reset);
+  const { minimumFrequency, maximumFrequency } = m.spec.drive;
+  if (r.liveZeroLost) return m.goal;
+  const pid = { ...s.process.pid, outputLow: (100 * minimumFrequency) / maximumFrequency };
+  return stepProcess(state.process, { ...s.process, pid }, state.feedback, Math.abs(m.ramp), maximumFrequency, dt);
+}
+
+/** Relays and transistor outputs as they stand after this scan. */
+function outputsOf(state: ControlState, s: ControlSettings, m: Machine): boolean[] {
+  const running = m.state === DriveState.operationEnabled || m.state === DriveState.quickStop;
+  const facts = {
+    running,
+    ready: m.trip === null && m.state >= DriveState.ready,
+    tripped: m.trip !== null,
+    atSpeed: running && m.goal !== 0 && Math.abs(m.ramp - m.goal) < atSpeedWithin,
+    frequency: Math.abs(m.ramp),
+    minimum: m.spec.drive.minimumFrequency,
+    brakeOpens: m.brakeCommand === 1,
+  };
+  return s.outputs.map((job, i) => outputOn(job, facts, s.threshold, state.outputs[i] === true));
+}
+
+/** Hz from its goal at which a drive says it is at speed. */
+const atSpeedWithin = 0.3;
+
+/** One scan: everything that speaks to the drive to one command and reference, then process and sleep, control word and outputs. */
+export function scanControls(state: ControlState, s: ControlSettings, m: Machine, outside: OutsideInputs, dt: number = scanStep): void {
+  const torqueAllowed = (m.conditions.sto1 & m.conditions.sto2) === 1;
+  // written out: a spread costs more than all that is resolved
+  const inputs: CommandInputs = {
+    closed: outside.closed,
+    analogue: outside.analogue,
+    second: outside.second,
+    keypad: outside.keypad,
+    link: outside.link,
+    borrowed: outside.borrowed,
+    torqueAllowed,
+    trip: m.trip?.cause ?? null,
+    present: m.ramp,
+  };
+  const r = resolveCommand(s.command, inputs, state.memory, dt);
+  state.resolution = r;
+  state.memory = r.memory;
+  tellProtections(m, r);
+  state.feedback = 100 * outside.analogue;
+  state.outputs = outputsOf(state, s, m);
+  if (r.borrowed) return;
+  if (r.run && !state.wasRunning) begin(state, m);
+  state.wasRunning = r.run;
+  state.reference = r.run ? referenceOf(state, s, m, r, dt) : 0;
+  state.word = wordFor(m.state, r.run && !state.process.sleep.asleep, r.clearsTrip);
 }

@@ -1,8 +1,12 @@
-export * from './pid';
-export * from './sleep';
-export * from './terminals';
-export * from './waits';
-export * from './process';
-export * from './restarts';
+export * from './analogue';
+export * from './command';
+export { presetOf, selectorWired } from './contacts';
 export * from './controls';
+export * from './outputs';
+export * from './pid';
+export * from './process';
+export { resolveCommand, whoLost } from './resolve';
+export * from './restarts';
+export * from './sleep';
 export * from './sleepDay';
+export * from './words';

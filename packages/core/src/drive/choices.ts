@@ -16,10 +16,25 @@ export const LinkLossAction = { ramp: 0, coast: 1, trip: 2 } as const;
 export const PhaseOrder = { asWired: 0, changedOver: 1 } as const;
 /** What may start a drive. */
 export const StartSource = { terminals: 0, keypad: 1, link: 2 } as const;
+export type StartSource = (typeof StartSource)[keyof typeof StartSource];
 /** Where a drive takes its speed from in automatic. */
-export const SpeedSource = { analogue: 0, keypad: 1, link: 2, presets: 3, process: 4 } as const;
+export const SpeedSource = { analogue: 0, keypad: 1, link: 2, presets: 3, process: 4, upDown: 5, secondAnalogue: 6 } as const;
+export type SpeedSource = (typeof SpeedSource)[keyof typeof SpeedSource];
 /** How an analogue input is wired. */
-export const AnalogueSignal = { liveZero: 0, zeroTo20: 1, volts: 2 } as const;
+export const AnalogueSignal = { liveZero: 0, zeroTo20: 1, volts: 2, bothWays: 3 } as const;
+export type AnalogueSignal = (typeof AnalogueSignal)[keyof typeof AnalogueSignal];
+/** Whether a run contact acts while it is closed, or only from the moment it closes on. */
+export const StartContact = { level: 0, edge: 1 } as const;
+/** What a change from local to remote, or back, does to a running motor. */
+export const SwitchOver = { carriesOn: 0, stops: 1 } as const;
+/** Whether the stop key of a drive's keypad stops whatever has command. */
+export const StopKey = { keypadStart: 0, always: 1 } as const;
+/** What closes a digital input: 24 V, or 0 V. */
+export const InputSense = { pnp: 0, npn: 1 } as const;
+/** Where hand takes its speed from. */
+export const HandSpeed = { keypad: 0, secondAnalogue: 1 } as const;
+/** Whether a speed set by up and down contacts is kept over a stop. */
+export const UpDownKeeps = { forgets: 0, keeps: 1 } as const;
 /** Which state of the external trip contact is the healthy one. */
 export const HealthyContact = { closed: 0, open: 1 } as const;
 /** Which way the output goes when the feedback is too low: up, or down. */
@@ -52,5 +67,26 @@ export const InputJob = {
   resetTrip: 12,
   enable: 13,
   flowSwitch: 14,
+  direction: 15,
+  reversePulse: 16,
+  jogForward: 17,
+  jogReverse: 18,
+  faster: 19,
+  slower: 20,
+  local: 21,
+  presetBit3: 22,
 } as const;
 export type InputJob = (typeof InputJob)[keyof typeof InputJob];
+
+/** Jobs a relay or a transistor output can have. */
+export const OutputJob = {
+  notUsed: 0,
+  running: 1,
+  ready: 2,
+  tripped: 3,
+  atSpeed: 4,
+  underMinimum: 5,
+  holdingBrake: 6,
+  aboveThreshold: 7,
+} as const;
+export type OutputJob = (typeof OutputJob)[keyof typeof OutputJob];

@@ -7,3 +7,4 @@ export * from './overload';
 export * from './protections';
 export * from './heatsink';
 export * from './sizing';
+export * from './reference';

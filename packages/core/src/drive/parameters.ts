@@ -195,3 +195,9 @@ export interface Supply {
 /** Usual source inductance in H for a short-circuit impedance given as a share of the load's own (3 % with a line choke; common practice). */
 export const sourceInductance = (voltage: number, frequency: number, current: number, share = 0.03): number =>
   (share * voltage) / (Math.sqrt(3) * current * 2 * Math.PI * frequency);
+
+/** What holds a reference within bounds: which way it may turn, least and most, and the bands to keep out of. */
+export type SpeedLimits = Pick<
+  DriveParameters,
+  'reversePermit' | 'minimumFrequency' | 'maximumFrequency' | 'skipCentre' | 'skipWidth' | 'skipCentre2' | 'skipWidth2'
+>;

@@ -9,12 +9,27 @@ type ControlRole =
   | 'onLinkLoss'
   | 'startSource'
   | 'speedSource'
+  | 'localStart'
+  | 'localSpeed'
+  | 'switchOver'
+  | 'startContact'
+  | 'stopKey'
+  | 'handSpeed'
+  | 'jogSpeed'
+  | 'upDownKeeps'
   | 'startAfterPowerUp'
   | 'externalTripSense'
   | 'analogueSignal'
   | 'analogueFilter'
   | 'analogueLow'
   | 'analogueHigh'
+  | 'analogueDeadBand'
+  | 'secondSignal'
+  | 'secondLow'
+  | 'secondHigh'
+  | 'thresholdFrequency'
+  | 'thresholdHysteresis'
+  | 'inputSense'
   | 'setpoint'
   | 'proportionalGain'
   | 'integralTime'
@@ -31,8 +46,10 @@ type ControlRole =
   | 'linkAddress'
   | 'settingsLock'
   | `relay ${string}`
+  | `analogue out ${string}`
   | `preset${number}`
-  | `job ${string}`;
+  | `job ${string}`
+  | `local job ${string}`;
 
 /**
  * What a setting does, in the trade's words. A drive book gives each family's code for a role; nothing else of the application knows a code.

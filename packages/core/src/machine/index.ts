@@ -1,6 +1,5 @@
 export * from './state';
 export * from './tripHistory';
-export { clampReference } from './ramp';
 export { causeGone } from './protection';
 export * from './machine';
 export * from './lookAhead';

@@ -1,4 +1,4 @@
-import { DriveState, ReversePermit, StartMode, StopMode, Switch, type DriveParameters } from '../drive';
+import { clampReference, DriveState, StartMode, StopMode, Switch } from '../drive';
 import { fieldOrder } from './fieldOrder';
 import { Phase, type Machine, Holding } from './state';
 
@@ -12,31 +12,6 @@ const boostLimitTo = 5;
 const holdBelowTrip = 60;
 
 const stepToward = (value: number, goal: number, by: number): number => (value < goal ? Math.min(goal, value + by) : Math.max(goal, value - by));
-
-/** Out of a skip band: to the edge on the side the output stands on. Hz, sizes without sign. */
-function outOfBand(size: number, present: number, centre: number, width: number, minimum: number): number {
-  if (width <= 0) return size;
-  const low = centre - width / 2;
-  const high = centre + width / 2;
-  if (size <= low || size >= high) return size;
-  // a ramp that arrived stands a rounding beside its goal
-  return present >= high - 1e-6 || low < minimum ? high : low;
-}
-
-/**
- * The reference a drive makes of what it is given: direction permitted or not, held between minimum and maximum, out of the
- * skip bands. Hz, signed.
- * @param present Hz, where the ramp stands: a band is left on that side
- */
-export function clampReference(p: DriveParameters, reference: number, present = 0): number {
-  if (reference === 0) return 0;
-  if (reference < 0 && p.reversePermit === ReversePermit.forbidden) return 0;
-  let size = Math.min(Math.max(Math.abs(reference), p.minimumFrequency), p.maximumFrequency);
-  const stands = reference * present > 0 ? Math.abs(present) : 0;
-  size = outOfBand(size, stands, p.skipCentre, p.skipWidth, p.minimumFrequency);
-  size = outOfBand(size, stands, p.skipCentre2, p.skipWidth2, p.minimumFrequency);
-  return reference < 0 ? -size : size;
-}
 
 /** Slip at the plate's load as the drive knows it, Hz. */
 export const ratedSlipFrequency = (m: Machine): number => {

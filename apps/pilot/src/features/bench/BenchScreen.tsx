@@ -13,6 +13,7 @@ import { SliderRow } from '../../ui/Slider';
 import { useWide } from '../../ui/theme';
 import { TrendChart } from '../../machine/TrendChart';
 import { Faults } from './Faults';
+import { Wires } from './Wires';
 import { LastTrip } from './LastTrip';
 import { MachineDrawing } from './MachineDrawing';
 import { Panel } from './Panel';
@@ -65,6 +66,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
             </>
           )}
           <FaultRows tag={tag} onAct={onAct} />
+          <Wires tag={tag} onAct={onAct} />
           <BuiltAnew model={model} />
           <Note>
             The bench is a simulated machine with values of its own that the rest of this application does not know. Nothing here touches a real

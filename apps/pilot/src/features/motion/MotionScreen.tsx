@@ -1,13 +1,13 @@
 import { View } from '@tamagui/core';
 import { useEffect, useMemo, useState } from 'react';
 import { lookAheadBand, motionFindings, motionStage, type BandQuantity, type MachineModel, type Section } from '@yare/commissioning';
-import type { LookAhead, SettingRole, WhatIf } from '@yare/core';
+import type { LookAhead, WhatIf } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
-import { goOn } from '../../machine/goOn';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { settingEntry } from '../../machine/SettingRow';
-import type { Act } from '../../ui/bar';
+import { foldText } from '../../machine/SettingSections';
 import { go } from '../../ui/go';
 import { Finding, Fold } from '../../ui/sheet';
 import { Second } from '../../ui/text';
@@ -51,7 +51,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       stage="motion"
       title="Motion"
       entries={entries}
-      acts={[undo, writeOrGoOn(model)]}
+      acts={[undo, writeOrGoOn(model, 'motion')]}
       evidenceTitle="Look-ahead: start, run, stop"
       evidenceNote={ahead.busy ? 'computing…' : source}
       evidence={
@@ -103,25 +103,6 @@ function MotionSheet({ model }: { model: MachineModel }) {
       )}
     </MachineFrame>
   );
-}
-
-function writeOrGoOn({ machine: { tag }, differing }: MachineModel): Act {
-  const count = differing.length;
-  if (count === 0) return goOn(tag, 'motion');
-  return {
-    text: `Go to Write: ${count} ${count === 1 ? 'change' : 'changes'}`,
-    main: true,
-    hotkey: 'w',
-    onPress: () => go(`/m/${tag}/write`),
-    testID: 'go-write',
-  };
-}
-
-/** What a shut section holds, so that it need not be opened to know. */
-function foldText(model: MachineModel, roles: readonly SettingRole[]): string {
-  const settings = model.drafted.having(roles);
-  const differ = settings.filter((s) => model.differing.includes(s)).length;
-  return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;
 }
 
 /** Ramps, limits and stopping lie open, and whatever something is wrong with. */

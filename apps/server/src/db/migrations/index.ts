@@ -6,6 +6,7 @@ import * as newMachines from './004_new_machines';
 import * as nothingByAccident from './005_nothing_by_accident';
 import * as oneAccountOfAWrite from './006_one_account_of_a_write';
 import * as unitId from './007_unit_id';
+import * as wiring from './008_wiring';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -16,4 +17,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '005_nothing_by_accident': nothingByAccident,
   '006_one_account_of_a_write': oneAccountOfAWrite,
   '007_unit_id': unitId,
+  '008_wiring': wiring,
 };

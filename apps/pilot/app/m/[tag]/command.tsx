@@ -1,0 +1,1 @@
+export { CommandScreen as default } from '../../../src/features/command/CommandScreen';

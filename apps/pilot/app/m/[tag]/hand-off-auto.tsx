@@ -1,0 +1,1 @@
+export { HandOffAutoScreen as default } from '../../../src/features/hand-off-auto/HandOffAutoScreen';

@@ -1,0 +1,1 @@
+export { PresetsScreen as default } from '../../../src/features/presets/PresetsScreen';

@@ -1,0 +1,1 @@
+export { TerminalsScreen as default } from '../../../src/features/terminals/TerminalsScreen';

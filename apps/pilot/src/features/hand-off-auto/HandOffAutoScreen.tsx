@@ -1,0 +1,165 @@
+import { useEffect, useState } from 'react';
+import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
+import { formatFigure, InputJob, selectorWired } from '@yare/core';
+import { useCommandNow, type CommandNow } from '../../data/commandNow';
+import { useProofs, useProve } from '../../data/proofs';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { machineScreen } from '../../machine/machineScreen';
+import { Permissives } from '../../machine/Permissives';
+import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
+import { StageFindings } from '../../machine/StageFindings';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
+import { Refusal } from '../../ui/Answer';
+import type { Act } from '../../ui/bar';
+import { go } from '../../ui/go';
+import { Segments } from '../../ui/Segments';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ProofShape } from '../../ui/shapes';
+import { useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
+
+const { sections = [] } = handOffAutoStage;
+const names: Record<Position, string> = { hand: 'Hand', off: 'Off', auto: 'Auto' };
+const positions: readonly Position[] = ['hand', 'off', 'auto'];
+
+/** What was seen at a position of the real selector. */
+type Seen = Partial<Record<Position, string>>;
+
+const positionNow = (now: CommandNow): Position => (now.told.mode === 'hand' ? 'hand' : now.told.mode === 'off' ? 'off' : 'auto');
+
+/** Watches the real selector: a position counts once the drive did there what it should. */
+function useSeen(now: CommandNow | null): Seen {
+  const [seen, setSeen] = useState<Seen>({});
+  const at = now && now.holder === 'terminals' ? positionNow(now) : null;
+  const state = now?.state;
+  const frequency = now?.frequency ?? 0;
+  useEffect(() => {
+    if (at === null) return;
+    const stands = at === 'off' && (state === 'ready' || state === 'held');
+    const turns = at !== 'off' && (state === 'running' || state === 'asleep');
+    if (stands) setSeen((s) => ({ ...s, off: 'stood still' }));
+    if (turns) setSeen((s) => ({ ...s, [at]: state === 'asleep' ? 'asleep, in auto' : `ran at ${formatFigure(frequency, 1)} Hz` }));
+  }, [at, state, frequency]);
+  return seen;
+}
+
+/** The selector tried on the screen: what each position would do, from standing and from running. Nothing is sent. */
+function TryIt({ model }: { model: MachineModel }) {
+  const [position, setPosition] = useState<Position>('off');
+  const [from, setFrom] = useState<Position | null>(null);
+  const tried = from && tryPosition(model.drafted, from, position);
+  return (
+    <>
+      <SectionHead right="worked out, nothing is sent">Try it here</SectionHead>
+      <Segments
+        label="Selector"
+        options={positions.map((p) => ({ value: p, text: names[p], testID: `try-${p}` }))}
+        value={position}
+        onChoose={(p) => {
+          setFrom(position);
+          setPosition(p);
+        }}
+      />
+      {from && tried ? (
+        <Finding
+          severity={tried.run ? 'act' : 'good'}
+          sentence={`From ${names[from].toLowerCase()} to ${names[position].toLowerCase()}: ${tried.sentence}`}
+        />
+      ) : (
+        <Note>Turn it here to see what the machine would do.</Note>
+      )}
+    </>
+  );
+}
+
+function useKeep(model: MachineModel, seen: Seen): { act: Act | null; error: Error | null } {
+  const prove = useProve(model);
+  if (!positions.every((p) => seen[p] !== undefined)) return { act: null, error: prove.error };
+  return {
+    error: prove.error,
+    act: {
+      text: 'Count it: every position seen',
+      main: true,
+      hotkey: 'k',
+      testID: 'keep-selector',
+      onPress: () =>
+        prove.mutate({
+          stage: 'hand-off-auto',
+          item: 'selector',
+          outcome: 'passed',
+          expected: 'hand and auto run it, off stops it',
+          measured: positions.map((p) => `${names[p]}: ${seen[p] ?? ''}`).join('; '),
+        }),
+    },
+  };
+}
+
+function HandOffAutoSheet({ model }: { model: MachineModel }) {
+  const { machine, drafted } = model;
+  const wide = useWide();
+  const now = useCommandNow(model);
+  const undo = useUndo(machine.tag, 'draft');
+  const seen = useSeen(now);
+  const keep = useKeep(model, seen);
+  const { newest, standing } = useProofs(model)('hand-off-auto', 'selector');
+  const wired = selectorWired(drafted.controls().command);
+  const shown = new Set(drafted.having(sections.flatMap((s) => s.roles)).map((s) => s.code));
+  const can = drafted.inputs.some((s) => drafted.valueFor(s, InputJob.hand) !== null);
+  const next = writeOrGoOn(model, 'hand-off-auto');
+  const permissives = <Permissives model={model} now={now} />;
+  return (
+    <MachineFrame
+      model={model}
+      stage="hand-off-auto"
+      title="Hand-off-auto"
+      entries={sectionEntries(model, 'hand-off-auto', sections)}
+      acts={[undo, standing.state !== 'passed' && keep.act && model.differing.length === 0 ? keep.act : next]}
+      evidenceTitle="What holds it back"
+      evidenceNote="live"
+      evidence={permissives}
+    >
+      <Refusal of={keep.error} />
+      {standing.state === 'passed' && newest && (
+        <Finding severity="good" sentence={`Every position seen: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
+      )}
+      {!wired && !can && (
+        <Note>{`${drafted.book.family} has no hand-off-auto: none of its inputs does hand or auto. A selector outside may choose between two run contacts or signals.`}</Note>
+      )}
+      {!wired && can && (
+        <Finding
+          severity="act"
+          sentence="No input is hand or auto: this machine has no selector at its drive. Choose hand-off-auto under Ways to wire it, or go on."
+          act="Go to Command"
+          onAct={() => go(`/m/${machine.tag}/command`)}
+        />
+      )}
+      <StageFindings model={model} findings={otherFindings(model, 'hand-off-auto', shown)} />
+      {wired && (
+        <>
+          <SectionHead right="turn the real selector">Positions</SectionHead>
+          {positionsOf(drafted).map(({ position, sentence }) => (
+            <SheetRow
+              key={position}
+              label={names[position]}
+              second={sentence}
+              text={seen[position] ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
+              mark={<ProofShape proof={standing.state === 'passed' || seen[position] !== undefined ? 'proved' : 'not yet'} />}
+              testID={`position-${position}`}
+            />
+          ))}
+          <TryIt model={model} />
+        </>
+      )}
+      <SettingSections model={model} stage="hand-off-auto" sections={sections.filter((s) => s.id !== 'hand' || wired)} />
+      {!wide && (
+        <>
+          <SectionHead right="the first one first">What holds it back</SectionHead>
+          {permissives}
+        </>
+      )}
+    </MachineFrame>
+  );
+}
+
+/** What each position of the selector does, tried on the screen and proved with the selector in the hand. */
+export const HandOffAutoScreen = machineScreen(HandOffAutoSheet);

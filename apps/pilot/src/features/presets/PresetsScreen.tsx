@@ -1,0 +1,230 @@
+import { useEffect, useMemo, useState } from 'react';
+import { View } from '@tamagui/core';
+import { presetsStage, presetTable, inputName, speedUnits, openSpeed, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
+import { formatFigure } from '@yare/core';
+import { useCommandNow, type CommandNow } from '../../data/commandNow';
+import { editDraft } from '../../data/edits';
+import { useProofs, useProve } from '../../data/proofs';
+import { useWiring } from '../../data/wiring';
+import { Switches } from '../../machine/Switches';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { machineScreen } from '../../machine/machineScreen';
+import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
+import { StageFindings } from '../../machine/StageFindings';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
+import { Refusal } from '../../ui/Answer';
+import type { Act } from '../../ui/bar';
+import { EntryRow } from '../../ui/EntryRow';
+import type { Entry } from '../../ui/entryStore';
+import { Segments } from '../../ui/Segments';
+import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { OwnUnit, ownUnitEntry } from './OwnUnit';
+import { ProofShape } from '../../ui/shapes';
+import { Second } from '../../ui/text';
+
+const { sections = [] } = presetsStage;
+/** Hz from its preset at which a speed counts as reached. */
+const reachedWithin = 0.2;
+
+/** A preset's speed in the unit it is spoken of in. */
+function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entry | null {
+  const { setting } = row;
+  if (!setting) return null;
+  const { tag } = model.machine;
+  const now = model.draftOf(setting.code);
+  const inUnit = (value: number) => model.drafted.inRole(setting, value) * unit.perHertz;
+  return {
+    id: `${tag} presets ${setting.code} ${unit.name}`,
+    label: `Preset ${row.number}`,
+    value: Number(inUnit(now.value).toFixed(unit.decimals)),
+    unit: unit.name,
+    decimals: unit.decimals,
+    min: inUnit(setting.min),
+    max: inUnit(setting.max),
+    onSet: (typed) => {
+      const value = typed === null ? null : model.drafted.valueFor(setting, typed / unit.perHertz);
+      if (value !== null && value !== now.value) editDraft(tag, { [setting.code]: { value, source: 'chosen' } }, { [setting.code]: now });
+    },
+  };
+}
+
+/** Speeds seen at their presets while the real switches were turned, Hz by preset. */
+function useSeen(rows: readonly PresetRow[], now: CommandNow | null): ReadonlyMap<number, number> {
+  const [seen, setSeen] = useState<ReadonlyMap<number, number>>(new Map());
+  const preset = now?.told.speed === 'preset' ? now.command.preset : 0;
+  const there = now && preset > 0 && now.state === 'running' ? now.frequency : null;
+  useEffect(() => {
+    const row = rows.find((r) => r.number === preset);
+    if (there === null || row?.given === null || row?.given === undefined) return;
+    if (Math.abs(there - row.given) < reachedWithin) setSeen((before) => new Map(before).set(preset, there));
+  }, [there, preset, rows]);
+  return seen;
+}
+
+/** What keeps the presets that were measured. */
+function useKeep(model: MachineModel, rows: readonly PresetRow[], seen: ReadonlyMap<number, number>): { act: Act | null; error: Error | null } {
+  const prove = useProve(model);
+  const proofOf = useProofs(model);
+  const fresh = rows.filter((r) => r.number > 0 && seen.has(r.number) && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed');
+  if (fresh.length === 0) return { act: null, error: prove.error };
+  const keep = async () => {
+    for (const r of fresh)
+      await prove.mutateAsync({
+        stage: 'presets',
+        item: `preset ${r.number}`,
+        outcome: 'passed',
+        expected: `${formatFigure(r.given ?? 0, 1)} Hz with its switches`,
+        measured: `${formatFigure(seen.get(r.number) ?? 0, 1)} Hz`,
+      });
+  };
+  return {
+    act: {
+      text: `Keep ${fresh.length} measured`,
+      main: true,
+      hotkey: 'k',
+      testID: 'keep-presets',
+      onPress: () => void keep().catch(() => undefined),
+    },
+    error: prove.error,
+  };
+}
+
+function PresetsSheet({ model }: { model: MachineModel }) {
+  const { machine, drafted } = model;
+  const { tag } = machine;
+  const wiring = useWiring(tag);
+  const now = useCommandNow(model);
+  const undo = useUndo(tag, 'draft');
+  const proofOf = useProofs(model);
+  const units = speedUnits(drafted, machine.driven, wiring);
+  const [unitName, setUnit] = useState('Hz');
+  const unit = units.find((u) => u.name === unitName) ?? { name: 'Hz', perHertz: 1, decimals: 1 };
+  const { contacts, rows } = useMemo(() => presetTable(drafted), [drafted]);
+  const inDrive = useMemo(() => (model.held ? presetTable(model.held).rows : []), [model.held]);
+  const seen = useSeen(inDrive, now);
+  const keep = useKeep(model, inDrive, seen);
+  const chosen = now?.told.speed === 'preset' ? now.command.preset : now ? 0 : null;
+  const entries = rows.flatMap((r) => presetEntry(model, r, unit) ?? []);
+  const shown = new Set([...drafted.presets, ...drafted.having(sections.flatMap((s) => s.roles))].map((s) => s.code));
+  return (
+    <MachineFrame
+      model={model}
+      stage="presets"
+      title="Presets"
+      entries={[...entries, ownUnitEntry(model, wiring), ...sectionEntries(model, 'presets', sections)]}
+      acts={[undo, keep.act ?? writeOrGoOn(model, 'presets')]}
+      evidenceTitle="Which switches give which"
+      evidenceNote={now ? 'live' : 'as drafted'}
+      evidence={<Selection rows={rows} unit={unit} chosen={chosen} />}
+    >
+      <Segments
+        label="Unit of the speeds"
+        options={units.map((u) => ({ value: u.name, text: u.name, testID: `unit-${u.name}` }))}
+        value={unit.name}
+        onChoose={setUnit}
+      />
+      <Refusal of={keep.error} />
+      <StageFindings model={model} findings={otherFindings(model, 'presets', shown)} />
+      {contacts.length === 0 ? (
+        <Note>
+          No input chooses a preset here. Give inputs the jobs of preset bits on Terminals: one contact chooses 2 speeds, two 4, three 8, four 16.
+        </Note>
+      ) : (
+        <Note>{`${contacts.map((c) => `${inputName(drafted, c.input)} counts ${2 ** c.bit}`).join(', ')}. Turn the real switches while it runs: each speed that is reached is measured.`}</Note>
+      )}
+      <SectionHead right={`${rows.length} with ${contacts.length} ${contacts.length === 1 ? 'switch' : 'switches'}`}>Speeds</SectionHead>
+      {rows.map((row) => (
+        <Row
+          key={row.number}
+          model={model}
+          row={row}
+          unit={unit}
+          chosen={chosen === row.number}
+          seen={seen.get(row.number)}
+          proved={proofOf('presets', `preset ${row.number}`).standing.state}
+        />
+      ))}
+      <StageFindings model={model} findings={model.findings.filter((f) => f.id === 'two ramps')} />
+      <Fold title="The machine’s own unit" right={wiring.unit?.name ?? 'none given'} open={false} testID="fold-unit">
+        <OwnUnit model={model} wiring={wiring} />
+      </Fold>
+      <SettingSections model={model} stage="presets" sections={sections} />
+    </MachineFrame>
+  );
+}
+
+function Row({
+  model,
+  row,
+  unit,
+  chosen,
+  seen,
+  proved,
+}: {
+  model: MachineModel;
+  row: PresetRow;
+  unit: SpeedUnit;
+  chosen: boolean;
+  seen: number | undefined;
+  proved: string;
+}) {
+  const { setting } = row;
+  const entry = presetEntry(model, row, unit);
+  if (!setting || !entry)
+    return (
+      <SheetRow
+        label="All switches open"
+        second={[chosen && 'chosen now', openSpeed(model.drafted)].filter(Boolean).join(' · ')}
+        mark={<ProofShape proof="not yet" />}
+        testID="preset-0"
+      >
+        <Switches closed={row.closed} />
+      </SheetRow>
+    );
+  const way = (row.given ?? 0) < 0 ? ', backward' : '';
+  const told = [
+    chosen && 'chosen now',
+    row.given !== null && row.given !== row.asked && `gives ${formatFigure(row.given, 1)} Hz`,
+    seen !== undefined ? `measured ${formatFigure(seen, 1)} Hz` : setting.code,
+  ].filter(Boolean);
+  return (
+    <>
+      <EntryRow
+        entry={entry}
+        label={`Preset ${row.number}${way}`}
+        second={<PresetSecond closed={row.closed} text={told.join(' · ')} />}
+        mark={<ProofShape proof={proved === 'passed' ? 'proved' : seen !== undefined || proved === 'stale' ? 'stale' : 'not yet'} />}
+        testID={`preset-${row.number}`}
+      />
+      <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'presets' && f.code === setting.code)} />
+    </>
+  );
+}
+
+const PresetSecond = ({ closed, text }: { closed: readonly boolean[]; text: string }) => (
+  <View flexDirection="row" alignItems="center" gap={8}>
+    <Switches closed={closed} />
+    <View flex={1}>
+      <Second>{text}</Second>
+    </View>
+  </View>
+);
+
+/** The whole selection, for the evidence of a wide screen. */
+const Selection = ({ rows, unit, chosen }: { rows: readonly PresetRow[]; unit: SpeedUnit; chosen: number | null }) => (
+  <>
+    {chosen !== null && <Finding severity="act" sentence={chosen === 0 ? 'No preset is chosen now.' : `Preset ${chosen} is chosen now.`} />}
+    {rows.map((r) => (
+      <SheetRow
+        key={r.number}
+        label={r.number === 0 ? 'open' : `Preset ${r.number}`}
+        {...(r.given !== null && { figure: formatFigure(r.given * unit.perHertz, unit.decimals), unit: unit.name })}
+      >
+        <Switches closed={r.closed} />
+      </SheetRow>
+    ))}
+  </>
+);
+
+/** Preset speeds, the switches that choose them, and the speed measured at each. */
+export const PresetsScreen = machineScreen(PresetsSheet);

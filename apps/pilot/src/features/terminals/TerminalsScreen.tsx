@@ -1,0 +1,102 @@
+import { useState } from 'react';
+import { stripOf, type MachineModel } from '@yare/commissioning';
+import { rowOf, type SettingRole } from '@yare/core';
+import { useCommandNow } from '../../data/commandNow';
+import { useProofs } from '../../data/proofs';
+import { useWiring } from '../../data/wiring';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { machineScreen } from '../../machine/machineScreen';
+import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
+import { StageFindings } from '../../machine/StageFindings';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
+import { ActRow, Finding, Fold, SectionHead } from '../../ui/sheet';
+import { useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
+import { InputRows } from './InputRows';
+import { SignalLine } from './SignalLine';
+import { StripDrawing } from './StripDrawing';
+import { WireByWire } from './WireByWire';
+
+/** Settings of signals and outputs this family has. */
+const sectionsOf = ({ drafted }: MachineModel) => [
+  {
+    id: 'outputs',
+    title: 'Relays and outputs',
+    roles: [
+      ...drafted.outputs.flatMap((s) => s.role ?? []),
+      'thresholdFrequency' as const,
+      'thresholdHysteresis' as const,
+      'holdingBrake' as const,
+      'brakeOpenDelay' as const,
+      'brakeCloseDelay' as const,
+      ...drafted.book.terminals.filter((t) => t.kind === 'analogue out').map((t): SettingRole => `analogue out ${t.id}`),
+    ],
+  },
+  { id: 'sense', title: 'How inputs are wired', roles: ['inputSense' as const, 'externalTripSense' as const] },
+];
+
+function TerminalsSheet({ model }: { model: MachineModel }) {
+  const { machine, drafted } = model;
+  const { tag } = machine;
+  const wide = useWide();
+  const wiring = useWiring(tag);
+  const now = useCommandNow(model);
+  const undo = useUndo(tag, 'draft');
+  const [trying, setTrying] = useState(false);
+  const { newest, standing } = useProofs(model)('terminals', 'wires');
+  const strip = stripOf(drafted, wiring);
+  const sections = sectionsOf(model);
+  const shown = new Set([...drafted.inputs, ...drafted.having(sections.flatMap((s) => s.roles))].map((s) => s.code));
+  const drawing = <StripDrawing strip={strip} closed={now?.closed ?? null} on={now ? rowOf(now.words.outputs, drafted.outputs.length) : null} />;
+  return (
+    <MachineFrame
+      model={model}
+      stage="terminals"
+      title="Terminals"
+      entries={sectionEntries(model, 'terminals', sections)}
+      acts={[undo, writeOrGoOn(model, 'terminals')]}
+      evidenceTitle="The strip"
+      evidenceNote={now ? 'live' : 'as drafted'}
+      evidence={drawing}
+    >
+      {trying ? (
+        <WireByWire model={model} wiring={wiring} onDone={() => setTrying(false)} />
+      ) : (
+        <>
+          {standing.state === 'passed' && newest && (
+            <Finding severity="good" sentence={`Every wire answered: ${newest.author}, ${when(newest.at)}.`} />
+          )}
+          {standing.state === 'stale' && newest && (
+            <Finding severity="warning" sentence={`Wires were tried ${when(newest.at)}, but jobs changed since. Try them again.`} />
+          )}
+          <ActRow
+            text="Try wire by wire"
+            second={model.held ? 'with the motor still: you press, it watches which input answers' : 'needs a drive that was read once'}
+            onPress={() => setTrying(true)}
+            disabled={!model.held || now === null}
+            testID="try-wires"
+          />
+          <ActRow
+            text="Wiring list and strip as PDF"
+            second="A4, opens beside this page"
+            onPress={() => window.open(`/api/v1/machines/${tag}/wiring-list.pdf`, '_blank')}
+            testID="wiring-pdf"
+          />
+        </>
+      )}
+      <StageFindings model={model} findings={otherFindings(model, 'terminals', shown)} />
+      {!wide && (
+        <Fold title="The strip" right={now ? 'live' : 'as drafted'} open testID="fold-strip">
+          {drawing}
+        </Fold>
+      )}
+      <SectionHead right={`${drafted.inputs.length} inputs`}>Inputs</SectionHead>
+      <InputRows model={model} strip={strip} wiring={wiring} />
+      <SignalLine model={model} now={now} />
+      <SettingSections model={model} stage="terminals" sections={sections} />
+    </MachineFrame>
+  );
+}
+
+/** The strip of this drive: what is wired where, what each terminal does, and the wires tried one by one. */
+export const TerminalsScreen = machineScreen(TerminalsSheet);

@@ -1,0 +1,95 @@
+import { setTimeout } from 'node:timers/promises';
+import { ControlWord } from '@yare/core';
+import { stillLapse } from '@yare/contract';
+import type { Claims } from '../claims';
+import type { Fleet, Station } from '../link/fleet';
+import { ProblemError } from '../problem';
+
+/** The link is refreshed this often while a machine is kept still, ms. */
+const refreshEvery = 100;
+
+interface Kept {
+  who: string;
+  /** when it was last asked for, on this process's clock, ms */
+  asked: number;
+  over: boolean;
+  done: Promise<void>;
+}
+
+/**
+ * Keeps a machine still while its contacts are tried: command is taken at rest and nothing is enabled, so that a start at the terminals is
+ * seen and does nothing. Who asked has to go on asking; past {@link stillLapse} command goes back, and a start that is given then has to be
+ * given anew.
+ */
+export class Still {
+  private readonly kept = new Map<string, Kept>();
+
+  constructor(
+    private readonly fleet: Fleet,
+    private readonly claims: Claims,
+    private readonly clock: () => number = () => performance.now(),
+  ) {}
+
+  /**
+   * Begins to keep a machine still, or goes on with it.
+   * @throws Claimed when somebody else acts on it, ProblemError 409 when it turns, what the link throws
+   */
+  async keep(tag: string, who: string): Promise<void> {
+    const now = this.kept.get(tag);
+    if (now && now.who === who && !now.over) {
+      now.asked = this.clock();
+      return;
+    }
+    const station = this.fleet.stationOf(tag);
+    const giveBack = this.claims.take(tag, who, 'wires');
+    try {
+      const live = await this.fleet.ask(station);
+      if (live.state === 'running' || live.state === 'stopping' || live.state === 'asleep')
+        throw new ProblemError(409, 'Turning', `${tag} turns, or may wake by itself. Stop it first: wires are tried with the motor still.`);
+      if (live.holder === 'other')
+        throw new ProblemError(409, 'Another master', `Another master on the link has command of ${tag}. Nothing was done.`);
+      station.holder = who;
+      await station.link.takeCommand();
+    } catch (error) {
+      station.holder = null;
+      giveBack();
+      throw error;
+    }
+    const kept: Kept = { who, asked: this.clock(), over: false, done: Promise.resolve() };
+    this.kept.set(tag, kept);
+    kept.done = this.hold(station, kept).finally(() => {
+      station.holder = null;
+      station.fast = false;
+      this.kept.delete(tag);
+      giveBack();
+    });
+  }
+
+  private async hold(station: Station, kept: Kept): Promise<void> {
+    station.fast = true;
+    try {
+      while (!kept.over && this.clock() - kept.asked < stillLapse) {
+        await station.link.command(ControlWord.shutdown, 0);
+        await setTimeout(refreshEvery);
+      }
+    } catch {
+      // a link that is lost gives command back by itself
+    } finally {
+      kept.over = true;
+      await station.link.giveCommand().catch(() => undefined);
+    }
+  }
+
+  /** Gives command back, and tells once it is with the machine again; false when it was not taken. */
+  async end(tag: string): Promise<boolean> {
+    const kept = this.kept.get(tag);
+    if (!kept) return false;
+    kept.over = true;
+    await kept.done;
+    return true;
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all([...this.kept.keys()].map((tag) => this.end(tag)));
+  }
+}

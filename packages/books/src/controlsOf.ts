@@ -1,0 +1,88 @@
+import {
+  AnalogueSignal,
+  HandSpeed,
+  HealthyContact,
+  LiveZeroAction,
+  PowerUpStart,
+  ProcessAction,
+  SpeedSource,
+  StartContact,
+  StartSource,
+  StopKey,
+  SwitchOver,
+  UpDownKeeps,
+  type AnalogueScale,
+  type CommandSettings,
+  type ControlSettings,
+  type OutputJob,
+  type SettingRole,
+} from '@yare/core';
+import type { DriveSettings } from './driveSettings';
+
+/** A choice of a setting, or what a family without it does. */
+const choice = <C extends number>(d: DriveSettings, role: SettingRole, absent: C): C => d.roleOr(role, absent) as C;
+
+const scaleOf = (d: DriveSettings, signal: SettingRole, low: SettingRole, high: SettingRole, deadBand: number): AnalogueScale => ({
+  signal: choice<AnalogueSignal>(d, signal, AnalogueSignal.volts),
+  low: d.roleOr(low, 0),
+  high: d.roleOr(high, d.region),
+  deadBand,
+});
+
+/** Who may start it and who may set its speed, as set. */
+function commandOf(d: DriveSettings): CommandSettings {
+  const limits = d.parameters();
+  const remote = {
+    start: choice<StartSource>(d, 'startSource', StartSource.terminals),
+    speed: choice<SpeedSource>(d, 'speedSource', SpeedSource.analogue),
+  };
+  return {
+    jobs: d.jobs,
+    localJobs: d.localJobs,
+    remote,
+    // a family that knows no local has one pair
+    local: { start: choice<StartSource>(d, 'localStart', remote.start), speed: choice<SpeedSource>(d, 'localSpeed', remote.speed) },
+    switchOver: d.roleOr('switchOver', SwitchOver.carriesOn),
+    startContact: d.roleOr('startContact', StartContact.level),
+    stopKey: d.roleOr('stopKey', StopKey.keypadStart),
+    handSpeed: d.roleOr('handSpeed', HandSpeed.keypad),
+    upDownKeeps: d.roleOr('upDownKeeps', UpDownKeeps.forgets),
+    startAfterPowerUp: d.roleOr('startAfterPowerUp', PowerUpStart.needsNew),
+    keypadSpeed: d.roleOr('keypadSpeed', 0),
+    jogSpeed: d.roleOr('jogSpeed', 0),
+    presets: d.presets.map((s) => d.inRole(s)),
+    analogue: scaleOf(d, 'analogueSignal', 'analogueLow', 'analogueHigh', d.roleOr('analogueDeadBand', 0)),
+    second: scaleOf(d, 'secondSignal', 'secondLow', 'secondHigh', 0),
+    onLiveZeroLoss: d.roleOr('liveZeroLoss', LiveZeroAction.ignore),
+    externalTripOpenIsHealthy: d.role('externalTripSense') === HealthyContact.open,
+    upDownRate: limits.motorFrequency / limits.accelerationTime,
+    limits,
+    restarts: limits,
+  };
+}
+
+/** What command, terminals, process and outputs of a drive need, each in the unit of its role. */
+export const controlsOf = (d: DriveSettings): ControlSettings => ({
+  command: commandOf(d),
+  process: {
+    setpoint: 100 * d.roleOr('setpoint', 0),
+    pid: {
+      proportionalGain: d.roleOr('proportionalGain', 1),
+      integralTime: d.roleOr('integralTime', 10),
+      derivativeTime: 0,
+      setpointWeight: 1,
+      reverse: d.role('processAction') === ProcessAction.reverse,
+      outputLow: 0,
+      outputHigh: 100,
+    },
+    sleep: {
+      frequency: d.roleOr('sleepFrequency', 0),
+      delay: d.roleOr('sleepDelay', 20),
+      wakeFall: 100 * d.roleOr('wakeFall', 0.03),
+      wakeDelay: d.roleOr('wakeDelay', 2),
+    },
+  },
+  outputs: d.outputs.map((o) => d.inRole(o) as OutputJob),
+  threshold: { frequency: d.roleOr('thresholdFrequency', 0), hysteresis: d.roleOr('thresholdHysteresis', 0) },
+  onLinkLoss: d.roleOr('onLinkLoss', 0),
+});

@@ -1,0 +1,144 @@
+import type { DriveSettings, Setting, SettingChange } from '@yare/books';
+import { InputJob, SpeedSource, StartSource } from '@yare/core';
+
+/** What somebody wants the terminals to do: jobs by their importance, what guards before what is handy, and the sources that go with them. */
+export interface Scheme {
+  id: string;
+  name: string;
+  jobs: readonly InputJob[];
+  start: StartSource;
+  speed: SpeedSource;
+}
+
+export const schemes: readonly Scheme[] = [
+  {
+    id: 'two-wire',
+    name: 'Run contact and a knob',
+    jobs: [InputJob.runForward, InputJob.externalTrip, InputJob.resetTrip],
+    start: StartSource.terminals,
+    speed: SpeedSource.analogue,
+  },
+  {
+    id: 'two-wire both ways',
+    name: 'Forward and reverse contacts and a knob',
+    jobs: [InputJob.runForward, InputJob.runReverse, InputJob.externalTrip, InputJob.resetTrip],
+    start: StartSource.terminals,
+    speed: SpeedSource.analogue,
+  },
+  {
+    id: 'buttons',
+    name: 'Start and stop buttons, three preset speeds',
+    jobs: [InputJob.startPulse, InputJob.stopOpens, InputJob.externalTrip, InputJob.presetBit0, InputJob.presetBit1, InputJob.resetTrip],
+    start: StartSource.terminals,
+    speed: SpeedSource.presets,
+  },
+  {
+    id: 'buttons both ways',
+    name: 'Buttons forward, reverse and stop, three preset speeds',
+    jobs: [
+      InputJob.startPulse,
+      InputJob.stopOpens,
+      InputJob.externalTrip,
+      InputJob.reversePulse,
+      InputJob.presetBit0,
+      InputJob.presetBit1,
+      InputJob.resetTrip,
+    ],
+    start: StartSource.terminals,
+    speed: SpeedSource.presets,
+  },
+  {
+    id: 'hand-off-auto',
+    name: 'Hand-off-auto, the process has the speed',
+    jobs: [InputJob.hand, InputJob.auto, InputJob.externalTrip, InputJob.resetTrip, InputJob.flowSwitch],
+    start: StartSource.terminals,
+    speed: SpeedSource.process,
+  },
+];
+
+/** A job that found no input, and how one gets by without it. */
+export interface JobLeftOut {
+  job: InputJob;
+  /** no input of the family may do it, or there were too few */
+  why: 'never' | 'too few';
+  instead: string;
+}
+
+export interface Fit {
+  /** by input: the job it is to have */
+  placed: Array<{ input: number; setting: Setting; job: InputJob }>;
+  left: JobLeftOut[];
+  /** the family has no such speed source */
+  lacksSpeed: boolean;
+  changes: SettingChange[];
+}
+
+/** How one gets by without a job. Common practice. */
+function insteadOf(job: InputJob): string {
+  switch (job) {
+    case InputJob.resetTrip:
+      return 'reset at the keypad of the drive, or over the link';
+    case InputJob.reversePulse:
+    case InputJob.runReverse:
+    case InputJob.direction:
+      return 'a minus sign on a preset turns it backwards and takes no input';
+    case InputJob.externalTrip:
+      return 'put its contact in series with the stop, or with both channels of safe torque off: it then stops without a trip in the memory';
+    case InputJob.presetBit0:
+    case InputJob.presetBit1:
+    case InputJob.presetBit2:
+    case InputJob.presetBit3:
+      return 'half as many presets, or a knob';
+    case InputJob.flowSwitch:
+      return 'the low-load trip, which notices a pump that moves no water';
+    case InputJob.startPulse:
+    case InputJob.stopOpens:
+      return 'a run contact starts and stops with one wire; a contactor relay outside holds it for buttons';
+    case InputJob.hand:
+    case InputJob.auto:
+      return 'a run contact, and a switch outside that chooses between two signals';
+    default:
+      return 'a larger family has more inputs';
+  }
+}
+
+const carries = (d: DriveSettings, s: Setting, job: InputJob): boolean => d.valueFor(s, job) !== null;
+
+/** Places a job at a free input, or moves others on to inputs that carry them too (augmenting path; Ford and Fulkerson 1956). */
+function place(d: DriveSettings, inputs: readonly Setting[], held: Array<InputJob | null>, job: InputJob, tried: Set<number>): boolean {
+  const may = inputs.flatMap((s, i) => (!tried.has(i) && carries(d, s, job) ? [i] : []));
+  const free = may.find((i) => held[i] === null);
+  if (free !== undefined) {
+    held[free] = job;
+    return true;
+  }
+  return may.some((i) => {
+    tried.add(i);
+    const there = held[i];
+    if (there === null || there === undefined || !place(d, inputs, held, there, tried)) return false;
+    held[i] = job;
+    return true;
+  });
+}
+
+/** Finds inputs for the jobs of a scheme, the most important first; each stays where it is already if it can. */
+export function fitJobs(d: DriveSettings, scheme: Scheme): Fit {
+  const { inputs } = d;
+  const held: Array<InputJob | null> = inputs.map(() => null);
+  const left: JobLeftOut[] = [];
+  const now = d.jobs;
+  for (const job of scheme.jobs) {
+    const at = now.indexOf(job);
+    if (at >= 0 && held[at] === null) held[at] = job;
+    else if (!place(d, inputs, held, job, new Set()))
+      left.push({ job, why: inputs.some((s) => carries(d, s, job)) ? 'too few' : 'never', instead: insteadOf(job) });
+  }
+  const placed = inputs.flatMap((setting, input) => {
+    const job = held[input];
+    return job === null || job === undefined ? [] : [{ input, setting, job }];
+  });
+  const jobs = inputs.flatMap((s, i) => (s.role ? d.change(s.role, held[i] ?? InputJob.notUsed, 'chosen') : []));
+  const sources = [...d.change('startSource', scheme.start, 'chosen'), ...d.change('speedSource', scheme.speed, 'chosen')];
+  const changes = [...jobs, ...sources].filter((c) => d.values[c.code] !== c.value);
+  return { placed, left, lacksSpeed: d.change('speedSource', scheme.speed).length === 0, changes };
+}

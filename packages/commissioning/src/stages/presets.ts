@@ -1,0 +1,88 @@
+import { ReversePermit } from '@yare/core';
+import type { Checked, Finding } from '../checked';
+import { presetTable } from '../command/presets';
+import { hz } from '../command/words';
+import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+
+/** Most presets any family has. */
+const most = 15;
+
+/** A preset was chosen by its switch, and the speed was measured. */
+export const presetProof = (n: number): ProofDefinition => ({
+  id: `preset ${n}`,
+  name: `Preset ${n}`,
+  relies: {
+    roles: [`preset${n}`, 'minimumFrequency', 'maximumFrequency', 'skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2', 'reversePermit'],
+    presetInputs: true,
+  },
+});
+
+const limitText = {
+  'reverse forbidden': 'reverse is forbidden: chosen, it stands still',
+  minimum: 'it is below the minimum',
+  maximum: 'it is above the maximum',
+  'skip band': 'it lies in a speed to avoid',
+} as const;
+
+/** Presets against each other, the limits and the contacts. */
+function check(c: Checked): Finding[] {
+  const { rows, unreached, contacts } = presetTable(c.settings);
+  const out: Finding[] = [];
+  for (const { number, setting, asked, given, limited, alike } of rows) {
+    if (!setting?.role || asked === null || given === null) continue;
+    if (limited)
+      out.push({
+        id: `preset ${number} limited`,
+        code: setting.code,
+        severity: 'warning',
+        sentence: `Preset ${number} asks for ${hz(asked)} and gives ${hz(given)}: ${limitText[limited]}.`,
+        remedy:
+          limited === 'reverse forbidden'
+            ? { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') }
+            : { label: `Set it to ${hz(given)}`, changes: c.settings.change(setting.role, given, 'chosen') },
+        more:
+          limited === 'reverse forbidden'
+            ? [{ label: `Turn it forward at ${hz(-asked)}`, changes: c.settings.change(setting.role, -asked, 'chosen') }]
+            : [],
+      });
+    else if (alike !== null && alike > 0)
+      out.push({
+        id: `preset ${number} alike`,
+        code: setting.code,
+        severity: 'warning',
+        sentence: `Preset ${number} gives ${hz(given)}, as preset ${alike} does: one of the switch positions changes nothing.`,
+      });
+  }
+  if (contacts.length > 0 && unreached.length > 0 && contacts.some((x, i) => x.bit !== i))
+    out.push({
+      id: 'gap in the contacts',
+      code: contacts[0]?.setting.code,
+      severity: 'warning',
+      sentence: `The speed contacts are not the first ones in a row, so presets ${unreached.join(', ')} are never chosen.`,
+      remedy: { label: 'Go to Terminals', go: 'terminals' },
+    });
+  return out;
+}
+
+/** Speeds by switches. */
+export const presetsStage = defineStage({
+  path: 'presets',
+  name: 'Presets',
+  key: 'u',
+  sections: [
+    {
+      id: 'ramp',
+      title: 'Ramps between presets',
+      roles: ['accelerationTime', 'decelerationTime', 'secondAccelerationTime', 'secondDecelerationTime'],
+    },
+  ],
+  proofs: Array.from({ length: most }, (_, i) => presetProof(i + 1)),
+  check,
+  standing: (m, { proofOf }) => {
+    const { rows } = presetTable(m.drafted);
+    const chosen = rows.filter((r) => r.number > 0);
+    if (chosen.length === 0) return { proof: 'proved', text: 'no switch chooses a preset here' };
+    const items = chosen.map((r) => proofOf('presets', `preset ${r.number}`));
+    return against(m, 'presets') ?? ofItems(m, items, { passed: `${chosen.length} measured`, open: `${chosen.length} to be measured` });
+  },
+});

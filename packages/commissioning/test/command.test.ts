@@ -1,0 +1,231 @@
+import { bookById, DriveSettings } from '@yare/books';
+import { InputJob, present } from '@yare/core';
+import { demoDraft, demoMachine } from '@yare/demo-plant';
+import {
+  enumerateCommand,
+  expectedAt,
+  fitJobs,
+  otherSpeakers,
+  presetTable,
+  schemes,
+  sourceSentences,
+  speedUnits,
+  stageFindings,
+  stripOf,
+  truthTable,
+  wireSteps,
+  wireText,
+  wireVerdict,
+  type WireLook,
+} from '@yare/commissioning';
+
+const draft = (tag: string, change: Record<string, number> = {}) => demoDraft(demoMachine(tag), change);
+const found = (tag: string, change: Record<string, number> = {}) => {
+  const { plate, supply, driven } = demoMachine(tag);
+  return stageFindings({ settings: draft(tag, change), plate, supply, driven });
+};
+const one = (tag: string, id: string, change: Record<string, number> = {}) => present(found(tag, change).find((f) => f.id === id));
+const scheme = (id: string) => present(schemes.find((s) => s.id === id));
+const labels = (f: ReturnType<typeof one>) => [f.remedy, ...(f.more ?? [])].map((r) => r?.label);
+
+/** What is left to say once a way out was taken. */
+const after = (tag: string, id: string, change: Record<string, number>, way: number) => {
+  const f = one(tag, id, change);
+  const changes = present([f.remedy, ...(f.more ?? [])][way]).changes ?? [];
+  return found(tag, { ...change, ...Object.fromEntries(changes.map((c) => [c.code, c.value])) }).map((x) => x.id);
+};
+
+describe('who starts it and who sets its speed', () => {
+  test('in one sentence, by mode', () => {
+    expect(sourceSentences(draft('P-11')).map((s) => s.sentence)).toEqual([
+      'The selector at auto (D5) starts it; the process loop sets its speed.',
+      'The selector at hand (D4) starts it; the signal at A2 sets its speed.',
+    ]);
+    expect(sourceSentences(draft('C-21'))[0]?.sentence).toBe('The run contact at D1 starts it; the signal at A1 sets its speed.');
+  });
+
+  test('what would happen if the others spoke', () => {
+    const rest = [false, true, false, false, false, true];
+    const said = Object.fromEntries(otherSpeakers(draft('C-07'), rest).map((o) => [o.who, o.would]));
+    expect(said['Start button pressed (D1)']).toContain('it starts, at 10 Hz');
+    expect(said['Stop button pressed (D2)']).toContain('nothing starts. The stop contact is open');
+    expect(said['Start key of the keypad pressed']).toContain('nothing starts');
+  });
+});
+
+test('the truth table of three wires: only the start with the stop closed runs', () => {
+  const { terminals, rows } = truthTable(draft('C-07'));
+  expect(terminals).toEqual(['D1', 'D2']);
+  expect(rows.map((r) => [r.closed.map(Number).join(''), r.outcome])).toEqual([
+    ['00', 'stands'],
+    ['10', 'stands'],
+    ['01', 'stands'],
+    ['11', 'runs forward, 10 Hz'],
+  ]);
+  const selector = truthTable(draft('P-11')).rows.map((r) => r.outcome);
+  expect(selector).toEqual(['stands', 'runs forward, 25 Hz', 'runs forward, at what the process asks', 'stands']);
+});
+
+describe('conflicts over all modes', () => {
+  test('a machine of the demo plant has none of the hard ones', () => {
+    for (const tag of ['P-11', 'F-32', 'C-07', 'C-21', 'M-55', 'P-41'])
+      expect([tag, found(tag).filter((f) => ['command', 'terminals', 'presets'].includes(f.stage) && f.severity === 'error')]).toEqual([tag, []]);
+  });
+
+  test('an input that guards in remote and chooses a preset in local: both jobs, both settings, every way out', () => {
+    // D5 is the external trip in remote and preset bit 0 in local
+    const change = { '6a': 22, '6e': 9, '6f': 0, '6z': 5 };
+    const f = one('C-21', 'two jobs 6e', change);
+    expect(f).toMatchObject({ severity: 'error' });
+    for (const part of ['D5', 'External trip (6e)', 'Preset bit 0 (6z)', 'in local nobody guards']) expect(f.sentence).toContain(part);
+    expect(labels(f)).toEqual(['Let D5 keep its job in local', 'Move External trip to D6']);
+    for (const way of [0, 1]) expect(after('C-21', 'two jobs 6e', change, way)).not.toContain('two jobs 6e');
+  });
+
+  test('one job at two inputs; either can be left unused', () => {
+    const change = { '6c': 5 };
+    const f = one('C-07', 'doubled 6d', change);
+    expect(f.sentence).toContain('D3 (6c) and D4 (6d) both have the job Preset bit 0');
+    for (const way of [0, 1]) expect(after('C-07', 'doubled 6d', change, way)).not.toContain('doubled 6d');
+  });
+
+  test('buttons without a stop, half a selector, a brake without a relay', () => {
+    expect(labels(one('C-07', 'no stop', { '6b': 0 }))).toEqual(['Give D2 the stop', 'Use a run contact instead of a button']);
+    expect(one('P-11', 'half a selector', { '6e': 0 }).sentence).toContain('D4 (6d) is hand and no input is auto');
+    expect(one('C-07', 'brake without relay', { '6h': 1 }).sentence).toContain('the brake never opens');
+    expect(after('C-07', 'brake without relay', { '6h': 1 }, 1)).not.toContain('brake without relay');
+  });
+
+  test('a contact nothing listens to is found by trying every combination', () => {
+    expect(one('P-11', 'idle remote 6a', { '6a': 1 }).sentence).toContain('a selector is wired, and its position starts it');
+    expect(one('C-21', 'idle remote 6a', { '5a': 1 }).sentence).toContain('Start source 5a says Keypad');
+    expect(found('C-21', { '5a': 1 }).map((f) => f.id)).not.toContain('idle remote 6f');
+  });
+
+  test('every combination of a drive with eight inputs in every mode', () => {
+    const e = enumerateCommand(draft('F-32', { '16/1': 15 }));
+    expect(e.rows).toHaveLength(256);
+    expect([...e.modes].sort()).toEqual(['hand', 'local', 'off', 'remote']);
+  });
+
+  test('speeds: nothing that starts, presets nobody chooses, a threshold that is never reached, restarts by itself', () => {
+    const ids = found('C-21', { '6a': 0, '6b': 0, '5b': 3, '6d': 0, '6e': 0, '6g': 7, '6u': 70, '7f': 3, '5e': 1 }).map((f) => f.id);
+    for (const id of ['remote nothing starts', 'remote no preset contact', 'threshold too high', 'restarts by itself', 'starts with the power'])
+      expect(ids).toContain(id);
+  });
+});
+
+describe('presets', () => {
+  test('two contacts choose four, and each is what its switches make', () => {
+    const { rows, contacts } = presetTable(draft('C-07'));
+    expect(contacts.map((c) => c.setting.code)).toEqual(['6d', '6e']);
+    expect(rows.map((r) => [r.number, r.closed.map(Number).join(''), r.given])).toEqual([
+      [0, '00', null],
+      [1, '10', 15],
+      [2, '01', 30],
+      [3, '11', 45],
+    ]);
+  });
+
+  test('four contacts choose sixteen', () => {
+    expect(presetTable(draft('C-07', { '6a': 5, '6b': 6, '6c': 7, '6d': 15, '6e': 0 })).rows).toHaveLength(16);
+  });
+
+  test('clashes with limits, skip band, reverse and each other', () => {
+    const ids = found('C-07', { '2c': 0, '2d': 30, '2e': 4, '9a': -15, '9c': 28 }).filter((f) => f.stage === 'presets');
+    expect(ids.map((f) => f.id)).toEqual(['preset 1 limited', 'preset 2 limited', 'preset 3 alike']);
+    expect(ids[0]?.sentence).toBe('Preset 1 asks for −15 Hz and gives 0 Hz: reverse is forbidden: chosen, it stands still.');
+    expect(labels(present(ids[0]))).toEqual(['Permit reverse', 'Turn it forward at 15 Hz']);
+  });
+
+  // common practice: presets as shares of rated speed; 10, 50 and 100 % of 1370 rpm
+  test('10, 50 and 100 % of 1370 rpm are 137, 685 and 1370 rpm', () => {
+    const d = new DriveSettings(bookById('osier-g'), 'G2.2', { '1d': 50, '1e': 1370 }, 50);
+    const named = Object.fromEntries(speedUnits(d, demoMachine('C-07').driven, { unit: null }).map((u) => [u.name, u.perHertz]));
+    const rated = d.parameters().motorSpeed;
+    expect([10, 50, 100].map((share) => Math.round((share / present(named['%'])) * present(named.rpm) * (1370 / rated)))).toEqual([137, 685, 1370]);
+  });
+
+  test('a belt’s own unit comes from its drum, a fan’s from its volume, and any other from what somebody noted', () => {
+    const unit = (tag: string, own: { name: string; value: number; frequency: number } | null = null) =>
+      speedUnits(draft(tag), demoMachine(tag).driven, { unit: own })[3];
+    // 1.1 m/s at 50 Hz
+    expect(present(unit('C-07')).perHertz * 50).toBeCloseTo(66, 9);
+    expect(present(unit('F-32')).name).toBe('m³/h');
+    expect(unit('M-55')).toBeUndefined();
+    expect(unit('M-55', { name: 'strokes/min', value: 120, frequency: 50 })).toMatchObject({ name: 'strokes/min', perHertz: 2.4 });
+  });
+});
+
+describe('jobs for too few inputs', () => {
+  test('each job finds an input that may carry it, the most important first; what is left out is told with a way', () => {
+    const fit = fitJobs(draft('M-55'), scheme('buttons'));
+    expect(fit.placed.map((p) => p.job).sort()).toEqual([InputJob.startPulse, InputJob.stopOpens, InputJob.externalTrip, InputJob.presetBit0].sort());
+    expect(fit.left.map((l) => [l.job, l.why])).toEqual([
+      [InputJob.presetBit1, 'too few'],
+      [InputJob.resetTrip, 'too few'],
+    ]);
+    expect(fitJobs(draft('M-55'), scheme('hand-off-auto'))).toMatchObject({ lacksSpeed: true });
+  });
+
+  test('a family that takes some jobs at some inputs only gets them there', () => {
+    const d = draft('F-32');
+    for (const s of schemes)
+      for (const { setting, job } of fitJobs(d, s).placed) expect([s.id, setting.code, d.valueFor(setting, job)]).not.toContain(null);
+  });
+
+  test('what stands right already stays', () => {
+    expect(fitJobs(draft('C-07'), scheme('buttons')).changes).toEqual([]);
+  });
+});
+
+describe('wire by wire', () => {
+  const d = draft('C-07');
+  const steps = wireSteps(d, { inputs: {} });
+  const start = present(steps[0]);
+  const rest = [false, true, false, false, false, true];
+  /** Looks every 100 ms: at rest, then so many with some inputs changed. */
+  const looks = (...changed: Array<Record<number, boolean>>): WireLook[] =>
+    [{}, ...changed].map((c, i) => ({ at: i * 500, closed: rest.map((r, n) => c[n] ?? r) }));
+  const pressed = (input: number) => looks({ [input]: true }, { [input]: true }, {}, {}, {});
+
+  test('asks for each input that has a job, by what hangs there', () => {
+    expect(steps.map((s) => s.terminal)).toEqual(['D1', 'D2', 'D3', 'D4', 'D5', 'D6']);
+    expect(start.ask).toBe('Press Start button and hold it for a moment.');
+    expect(expectedAt(InputJob.stopOpens, false)).toMatchObject({ device: 'push button', atRest: 'closed' });
+  });
+
+  test.each([
+    ['right', pressed(0), false, 'right'],
+    ['the other one answers', pressed(2), false, 'swapped'],
+    ['none answers', looks({}, {}), true, 'missing'],
+    ['it chatters', looks({ 0: true }, {}, { 0: true }, {}, { 0: true }, {}), false, 'bouncing'],
+  ] as const)('%s', (_name, seen, givenUp, kind) => {
+    const v = present(wireVerdict(start, steps, seen, givenUp));
+    expect(v.kind).toBe(kind);
+    expect(wireText(start, v)).toContain('D1');
+  });
+
+  test('a contact of the other kind, and one that is closed whatever is done', () => {
+    const closed = [true, true, false, false, false, true];
+    const inverted = [closed, [false, ...closed.slice(1)], [false, ...closed.slice(1)], closed, closed, closed].map((c, i) => ({
+      at: i * 500,
+      closed: c,
+    }));
+    expect(wireVerdict(start, steps, inverted)?.kind).toBe('inverted');
+    expect(wireVerdict(start, steps, [{ at: 0, closed }], true)?.kind).toBe('always closed');
+  });
+
+  test('nothing is said before something has answered and was watched on', () => {
+    expect(wireVerdict(start, steps, looks({}, {}))).toBeNull();
+    expect(wireVerdict(start, steps, looks({ 0: true }))).toBeNull();
+  });
+});
+
+test('the strip has every terminal of this size once, and a doubler’s has no third phase', () => {
+  const ids = stripOf(draft('C-07'), { inputs: {} }).map((t) => t.id);
+  expect(new Set(ids).size).toBe(ids.length);
+  expect(ids).toEqual(expect.arrayContaining(['L1', 'D1', 'R2', 'Q1', 'A2', 'S1']));
+  const doubler = stripOf(new DriveSettings(bookById('withy'), 'W0.4D', {}, 60), { inputs: {} }).map((t) => t.id);
+  expect([doubler.includes('N'), doubler.includes('3')]).toEqual([true, false]);
+});
