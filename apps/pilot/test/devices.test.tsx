@@ -1,13 +1,13 @@
-import { screen } from '@testing-library/react';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { DeviceView } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { askWhoWeAre, usePairing } from '../src/data/pairing';
 import { DevicesScreen } from '../src/features/devices/DevicesScreen';
 import { PairGate } from '../src/features/pair/PairGate';
 import { freshServer, open, row, settled, touchRow, touchText, type FakeServer } from './fakeServer';
-import { fireEvent } from '@testing-library/react';
 
-jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => '/' }));
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => mockPath }));
+let mockPath = '/';
 
 let server: FakeServer;
 let allowed: boolean;
@@ -20,6 +20,7 @@ beforeEach(() => {
   server = freshServer();
   usePairing.setState({ allowed: null, local: false, device: null, putOut: false });
   location.hash = '';
+  mockPath = '/';
   pairAnswers.length = 0;
   server.special.push(({ path }) => {
     if (path === '/devices/here') return { status: 200, body: { allowed, local: false, device: allowed ? 'Phone' : null } };
@@ -70,6 +71,27 @@ test('a scanned code stands there already; a wrong one is told and cleared, the 
     { code: 'WXYZ6789', name: 'Phone of Ines' },
   ]);
   expect(screen.getByText('The plant')).toBeTruthy();
+});
+
+test('what is typed on the page that asks outlives the server’s first no', async () => {
+  allowed = false;
+  mockPath = '/pair';
+  let answer: () => void = () => undefined;
+  const here = new Promise<void>((resolve) => (answer = resolve));
+  const own = globalThis.fetch;
+  Object.assign(globalThis, {
+    fetch: async (url: string, init?: RequestInit) => {
+      if (url.endsWith('/devices/here')) await here;
+      return own(url, init);
+    },
+  });
+  await open(page);
+  fireEvent.change(row('pair-code'), { target: { value: 'abcd 23' } });
+  fireEvent.change(row('pair-name'), { target: { value: 'Phone of Ines' } });
+  answer();
+  await waitFor(() => expect(usePairing.getState().allowed).toBe(false));
+  expect((row('pair-code') as HTMLInputElement).value).toBe('ABCD 23');
+  expect((row('pair-name') as HTMLInputElement).value).toBe('Phone of Ines');
 });
 
 test('a device that is put out is told so, and keeps its name', async () => {

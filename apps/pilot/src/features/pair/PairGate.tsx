@@ -1,3 +1,4 @@
+import { usePathname } from 'expo-router';
 import { useEffect, type ReactNode } from 'react';
 import { askWhoWeAre, usePairing } from '../../data/pairing';
 import { PairScreen } from './PairScreen';
@@ -6,6 +7,7 @@ import { PairScreen } from './PairScreen';
 export function PairGate({ children }: { children: ReactNode }) {
   const allowed = usePairing((p) => p.allowed);
   useEffect(askWhoWeAre, []);
-  // until the server has said no, what this device remembers may be shown
-  return allowed === false ? <PairScreen /> : children;
+  const asksItself = usePathname() === '/pair';
+  // until the server has said no, what this device remembers may be shown; the page that asks is not begun anew when the answer comes
+  return allowed === false || asksItself ? <PairScreen /> : children;
 }

@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { memo, useId, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useId, useMemo, useRef, useState } from 'react';
 import Svg, { Defs, Line, Pattern, Text as SvgText } from 'react-native-svg';
 import { fontFamily } from '../palette';
 import { usePalette } from '../theme';
@@ -32,6 +32,8 @@ export default memo(function DrawnChart(props: ChartProps) {
   const { zoomed, handle } = useZoom(frame, explore && width > 0, layout.left, right, height);
   const [first, last] = domain;
   const base = useMemo(() => scaleFor([first, last], [layout.left, right]), [first, last, right]);
+  // a part of one axis is not the same part of another: what has become longer is shown whole, with the cursor in sight
+  useEffect(() => handle.current?.fit(), [handle, first, last]);
   const x = useMemo(() => rescaled(base, zoomed), [base, zoomed]);
   useReading(frame, zoomed.k > 1, (px) => {
     const at = held(x.invert(px), domain);
