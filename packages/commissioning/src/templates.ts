@@ -1,12 +1,16 @@
 import { refuseValue, storedValue, type DriveSettings, type Setting } from '@yare/books';
 import {
   ControlMethod,
+  HealthyContact,
+  LiveZeroAction,
   PowerUpStart,
   ReversePermit,
   StartMode,
   StartSource,
+  StopKey,
   StopMode,
   Switch,
+  SwitchOver,
   polesFrom,
   stampedPower,
   type SettingRole,
@@ -36,6 +40,10 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
     { role: 'phaseLoss', value: Switch.on, why: 'a lost phase burns a motor slowly' },
     { role: 'earthFault', value: Switch.on, why: 'wet insulation trips before it burns' },
     { role: 'startSource', value: StartSource.terminals, why: 'start and stop come from the panel' },
+    { role: 'switchOver', value: SwitchOver.stops, why: 'nothing runs on under a hand that has just taken it over' },
+    { role: 'stopKey', value: StopKey.always, why: 'the stop key at the drive stops it whoever started it' },
+    { role: 'externalTripSense', value: HealthyContact.closed, why: 'a broken wire acts like the contact itself' },
+    { role: 'liveZeroLoss', value: LiveZeroAction.trip, why: 'a signal whose wire is broken is not a speed' },
   ];
   const limit = (share: number, why: string): Line => ({ role: 'currentLimit', value: share * plate.current, why });
   switch (kind) {

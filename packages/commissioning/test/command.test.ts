@@ -1,13 +1,15 @@
 import { bookById, DriveSettings } from '@yare/books';
-import { InputJob, present } from '@yare/core';
+import { AnalogueOutJob, InputJob, outputSignal, present, StartSource } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import {
   enumerateCommand,
   expectedAt,
   fitJobs,
+  atRest,
   otherSpeakers,
   presetTable,
   schemes,
+  shownSignals,
   sourceSentences,
   speedUnits,
   stageFindings,
@@ -16,6 +18,7 @@ import {
   wireSteps,
   wireText,
   wireVerdict,
+  type AsItStands,
   type WireLook,
 } from '@yare/commissioning';
 
@@ -45,11 +48,27 @@ describe('who starts it and who sets its speed', () => {
   });
 
   test('what would happen if the others spoke', () => {
-    const rest = [false, true, false, false, false, true];
-    const said = Object.fromEntries(otherSpeakers(draft('C-07'), rest).map((o) => [o.who, o.would]));
+    const would = (from: AsItStands) => Object.fromEntries(otherSpeakers(draft('C-07'), from).map((o) => [o.who, o.would]));
+    const rest = atRest(draft('C-07'));
+    const said = would(rest);
     expect(said['Start button pressed (D1)']).toContain('it starts, at 10 Hz');
     expect(said['Stop button pressed (D2)']).toContain('nothing starts. The stop contact is open');
     expect(said['Start key of the keypad pressed']).toContain('nothing starts');
+    // started by its button, which remembers: a second press is nothing, a stop is one
+    const running = would({ ...rest, memory: { ...rest.memory, latched: 1, ran: true } });
+    expect(running['Start button pressed (D1)']).toBe('nothing changes');
+    expect(running['Stop button pressed (D2)']).toContain('it stops');
+  });
+
+  test('a controller that has started it and falls silent, and a run contact that opens', () => {
+    const linked = draft('C-07', { '5a': StartSource.link });
+    const { inputs, memory } = atRest(linked);
+    const said = (from: AsItStands) => Object.fromEntries(otherSpeakers(linked, from).map((o) => [o.id, `${o.who}: ${o.would}`]));
+    expect(said({ inputs, memory }).link).toContain('says run: it starts');
+    expect(said({ inputs: { ...inputs, link: { alive: true, run: true, reference: 30 } }, memory }).link).toContain('says stop: it stops');
+    const running = { ...inputs, closed: inputs.closed.map((c, i) => c || i === 0) };
+    const run = otherSpeakers(draft('C-21'), { ...atRest(draft('C-21')), inputs: running }).find((o) => o.who.startsWith('Run contact'));
+    expect(present(run).who).toContain('opened');
   });
 });
 
@@ -228,4 +247,12 @@ test('the strip has every terminal of this size once, and a doubler’s has no t
   expect(ids).toEqual(expect.arrayContaining(['L1', 'D1', 'R2', 'Q1', 'A2', 'S1']));
   const doubler = stripOf(new DriveSettings(bookById('withy'), 'W0.4D', {}, 60), { inputs: {} }).map((t) => t.id);
   expect([doubler.includes('N'), doubler.includes('3')]).toEqual([true, false]);
+});
+
+test('an analogue output shows its value as 4 to 20 mA: 40 % is 10.4 mA, backwards no less, beyond its end no more', () => {
+  const [shown] = shownSignals(draft('C-07'));
+  const { full, unit, job } = present(shown);
+  expect([job, unit, full]).toEqual([AnalogueOutJob.outputFrequency, 'Hz', draft('C-07').parameters().maximumFrequency]);
+  expect([0, 0.4, -0.4, 1.2].map((share) => outputSignal(share * full, full))).toEqual([4, 10.4, 10.4, 20].map((mA) => expect.closeTo(mA, 9)));
+  expect(shownSignals(draft('C-07', { '6w': AnalogueOutJob.nothing }))).toEqual([]);
 });

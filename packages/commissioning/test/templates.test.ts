@@ -1,5 +1,5 @@
 import { allBooks, bookById, DriveSettings, factoryValues, settingsOf } from '@yare/books';
-import { present } from '@yare/core';
+import { HealthyContact, LiveZeroAction, present, StopKey, SwitchOver } from '@yare/core';
 import { settingsByTask, templateChanges, templateKinds } from '@yare/commissioning';
 import { demoMachine, demoPlant } from '@yare/demo-plant';
 
@@ -32,6 +32,25 @@ describe('templates', () => {
     expect(value('17/12')).toBeUndefined();
     expect(value('13/1')).toBe(60);
     expect(changes.find((c) => c.code === '11/4')).toMatchObject({ value: 54.4, source: 'plate' });
+  });
+
+  test('who may stop it and what a broken wire does: the same in every family that knows it', () => {
+    const m = demoMachine('P-11');
+    for (const book of allBooks()) {
+      const draft = factory(book.id, present(book.ratings[0]).size);
+      const changes = templateChanges(draft, 'general', m.plate);
+      const done = draft.with({ ...draft.values, ...Object.fromEntries(changes.map((c) => [c.code, c.value])) });
+      const told = {
+        stopKey: StopKey.always,
+        switchOver: SwitchOver.stops,
+        externalTripSense: HealthyContact.closed,
+        liveZeroLoss: LiveZeroAction.trip,
+      };
+      for (const [role, value] of Object.entries(told)) {
+        const s = done.find(role as keyof typeof told);
+        if (s && done.valueFor(s, value) !== null) expect([book.id, role, done.inRole(s)]).toEqual([book.id, role, value]);
+      }
+    }
   });
 
   test('a plate no motor could have gives no motor figures', () => {

@@ -22,20 +22,23 @@ export interface Decoded {
   /** % of the range */
   analogue: number;
   second: number;
+  /** what the resolver was given: what stands at the drive, and what it must remember */
+  inputs: CommandInputs;
+  memory: CommandMemory;
   /** by the resolver, from the same inputs, and who has lost to whom */
   resolution: Resolution;
   lost: Lost[];
 }
 
-/** The inputs of the resolver as the drive tells them. Keys and what a controller says are not told. */
-function inputsOf(d: DriveSettings, { words, holder, trip, outputFrequency }: Seen): CommandInputs {
+/** The inputs of the resolver as the drive tells them. A key is told by its start alone, a controller that says run by being the source in force. */
+function inputsOf(d: DriveSettings, told: Told, { words, holder, trip, outputFrequency }: Seen): CommandInputs {
   const { closed, sto } = inputsTold(words.inputs, d.inputs.length);
   return {
     closed,
     analogue: words.analogue / 100,
     second: words.second / 100,
     keypad: { start: false, stop: false },
-    link: { alive: true, run: false, reference: 0 },
+    link: { alive: true, run: told.start === 'link' && !told.held.includes('not asked'), reference: outputFrequency },
     borrowed: holder === 'here' || holder === 'other',
     torqueAllowed: sto,
     // that it has tripped is enough here: restarts by cause are the drive's own
@@ -63,11 +66,13 @@ function memoryOf(told: Told, { state, outputFrequency }: Seen, closed: readonly
 /** Decodes a sample of a drive into who has command, with the settings that are in the drive. */
 export function decode(held: DriveSettings, sample: Seen): Decoded {
   const told = toldOf(held.book, sample.words);
-  const inputs = inputsOf(held, sample);
+  const inputs = inputsOf(held, told, sample);
   const { command } = held.controls();
   const memory = memoryOf(told, sample, inputs.closed);
   return {
     told,
+    inputs,
+    memory,
     closed: [...inputs.closed],
     sto: inputs.torqueAllowed,
     analogue: sample.words.analogue,

@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import { InputJob, resolveCommand, wakingMemory, SpeedSource, StartSource, type CommandInputs, type Resolution } from '@yare/core';
+import type { Decoded } from './decode';
 import { commandSentence, holdText, hz, inputName, speedText } from './words';
 import { quietInputs, restsClosed } from './quiet';
 
@@ -24,49 +25,54 @@ function outcome(d: DriveSettings, now: Resolution, then: Resolution): string {
   return `nothing starts. ${first ? holdText(d, first, then) : ''}`.trim();
 }
 
-const verbs: Partial<Record<InputJob, string>> = {
-  [InputJob.startPulse]: 'Start button pressed',
-  [InputJob.reversePulse]: 'Reverse button pressed',
-  [InputJob.runForward]: 'Run contact closed',
-  [InputJob.runReverse]: 'Reverse contact closed',
-  [InputJob.hand]: 'Selector turned to hand',
-  [InputJob.auto]: 'Selector turned to auto',
-  [InputJob.jogForward]: 'Jog contact closed',
-  [InputJob.jogReverse]: 'Jog backward closed',
-  [InputJob.presetBit0]: 'Speed contact 1 closed',
-  [InputJob.presetBit1]: 'Speed contact 2 closed',
-  [InputJob.presetBit2]: 'Speed contact 4 closed',
-  [InputJob.presetBit3]: 'Speed contact 8 closed',
-  [InputJob.local]: 'Local switched on',
-  [InputJob.direction]: 'Direction contact closed',
-  [InputJob.stopOpens]: 'Stop button pressed',
-  [InputJob.enable]: 'Enable opened',
+/** What somebody does to a contact: from rest, and back. */
+const verbs: Partial<Record<InputJob, readonly [worked: string, back: string]>> = {
+  [InputJob.startPulse]: ['Start button pressed', 'Start button let go'],
+  [InputJob.reversePulse]: ['Reverse button pressed', 'Reverse button let go'],
+  [InputJob.runForward]: ['Run contact closed', 'Run contact opened'],
+  [InputJob.runReverse]: ['Reverse contact closed', 'Reverse contact opened'],
+  [InputJob.hand]: ['Selector turned to hand', 'Selector turned to off'],
+  [InputJob.auto]: ['Selector turned to auto', 'Selector turned to off'],
+  [InputJob.jogForward]: ['Jog contact closed', 'Jog contact opened'],
+  [InputJob.jogReverse]: ['Jog backward closed', 'Jog backward opened'],
+  [InputJob.presetBit0]: ['Speed contact 1 closed', 'Speed contact 1 opened'],
+  [InputJob.presetBit1]: ['Speed contact 2 closed', 'Speed contact 2 opened'],
+  [InputJob.presetBit2]: ['Speed contact 4 closed', 'Speed contact 4 opened'],
+  [InputJob.presetBit3]: ['Speed contact 8 closed', 'Speed contact 8 opened'],
+  [InputJob.local]: ['Local switched on', 'Local switched off'],
+  [InputJob.direction]: ['Direction contact closed', 'Direction contact opened'],
+  [InputJob.stopOpens]: ['Stop button pressed', 'Stop button let go'],
+  [InputJob.enable]: ['Enable opened', 'Enable closed'],
 };
 
-/**
- * What would happen if each of the others spoke, from where the contacts stand now. Worked out by the resolver; nothing is sent.
- * @param closed contacts as they are @param now what else is so: taken command, trip, safety
- */
-export function otherSpeakers(d: DriveSettings, closed: readonly boolean[], now: Partial<CommandInputs> = {}): OtherSpeaker[] {
+/** Where things stand at a drive: what is at its inputs, and what it remembers. */
+export type AsItStands = Pick<Decoded, 'inputs' | 'memory'>;
+
+/** Everything on a good day, nobody working anything. */
+export function atRest(d: DriveSettings): AsItStands {
+  const closed = d.controls().command.jobs.map((job) => restsClosed.includes(job));
+  return { inputs: { ...quietInputs, closed }, memory: { ...wakingMemory(false), closed } };
+}
+
+/** What would happen if each of the others spoke, or fell silent, from where things stand. Worked out by the resolver; nothing is sent. */
+export function otherSpeakers(d: DriveSettings, { inputs, memory }: AsItStands): OtherSpeaker[] {
   const { command } = d.controls();
-  const inputs: CommandInputs = { ...quietInputs, ...now, closed };
-  const rest = resolveCommand(command, inputs, { ...wakingMemory(false), closed, mode: null }, 0.01);
+  const { closed, link } = inputs;
+  const rest = resolveCommand(command, inputs, memory, 0.01);
   const then = (change: Partial<CommandInputs>): Resolution => resolveCommand(command, { ...inputs, ...change }, rest.memory, 0.01);
+  const selectors: readonly InputJob[] = [InputJob.hand, InputJob.auto];
   const out: OtherSpeaker[] = [];
   command.jobs.forEach((job, i) => {
     const verb = verbs[job];
-    const wouldOpen = restsClosed.includes(job);
-    // what it is asked to do it does already
-    if (!verb || closed[i] === !wouldOpen) return;
-    const selector = job === InputJob.hand || job === InputJob.auto;
-    const next = closed.map((c, n) =>
-      n === i ? !wouldOpen : selector && (command.jobs[n] === InputJob.hand || command.jobs[n] === InputJob.auto) ? false : c,
-    );
-    out.push({ id: `job ${job}`, who: `${verb} (${inputName(d, i)})`, would: outcome(d, rest, then({ closed: next })) });
+    if (!verb) return;
+    const worked = closed[i] === !restsClosed.includes(job);
+    const next = closed.map((c, n) => (n === i ? !c : !closed[i] && selectors.includes(job) && selectors.includes(command.jobs[n] ?? 0) ? false : c));
+    out.push({ id: `job ${job}`, who: `${verb[worked ? 1 : 0]} (${inputName(d, i)})`, would: outcome(d, rest, then({ closed: next })) });
   });
   out.push({ id: 'keypad', who: 'Start key of the keypad pressed', would: outcome(d, rest, then({ keypad: { start: true, stop: false } })) });
-  const link = then({ link: { alive: true, run: true, reference: command.limits.maximumFrequency } });
-  out.push({ id: 'link', who: 'A controller on the link says run', would: outcome(d, rest, link) });
+  out.push({ id: 'stop key', who: 'Stop key of the keypad pressed', would: outcome(d, rest, then({ keypad: { start: false, stop: true } })) });
+  const said = link.run ? { ...link, run: false } : { ...link, run: true, reference: command.limits.maximumFrequency };
+  out.push({ id: 'link', who: `A controller on the link says ${link.run ? 'stop' : 'run'}`, would: outcome(d, rest, then({ link: said })) });
   return out;
 }
 

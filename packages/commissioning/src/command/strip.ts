@@ -1,6 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import type { DriveBook, WiredInput, Wiring } from '@yare/contract';
-import { HandSpeed, InputJob, OutputJob, SpeedSource } from '@yare/core';
+import { AnalogueOutJob, HandSpeed, InputJob, OutputJob, SpeedSource } from '@yare/core';
 import { wiredInputs } from './wireCheck';
 
 type Terminal = DriveBook['terminals'][number];
@@ -81,4 +81,22 @@ export function stripOf(d: DriveSettings, wiring: Pick<Wiring, 'inputs'>): Strip
           return { ...base, job: t.may[0] ?? (t.kind === 'power' ? t.range : ''), used: true };
       }
     });
+}
+
+/** What an analogue output shows, and what its 20 mA are. */
+export interface ShownSignal {
+  terminal: string;
+  job: AnalogueOutJob;
+  unit: 'Hz' | 'A';
+  full: number;
+}
+
+/** Every analogue output that shows something: 20 mA are the highest speed, or the rated current of the drive. */
+export function shownSignals(d: DriveSettings): ShownSignal[] {
+  return d.book.terminals.flatMap(({ id, kind }): ShownSignal[] => {
+    const setting = kind === 'analogue out' ? d.find(`analogue out ${id}`) : undefined;
+    const job = setting ? d.inRole(setting) : AnalogueOutJob.nothing;
+    if (job === AnalogueOutJob.outputFrequency) return [{ terminal: id, job, unit: 'Hz', full: d.parameters().maximumFrequency }];
+    return job === AnalogueOutJob.motorCurrent ? [{ terminal: id, job, unit: 'A', full: d.rating.current }] : [];
+  });
 }

@@ -33,3 +33,7 @@ export function analogueSpeed({ signal, low, high, deadBand }: AnalogueScale, sh
   if (signal === AnalogueSignal.bothWays) return Math.max(-1, Math.min(1, share)) * high;
   return low + Math.min(1, Math.max(0, share)) * (high - low);
 }
+
+/** mA of an analogue output with live zero, 4 to 20 mA, for a value of which `full` is 20 mA; direction is not shown. */
+export const outputSignal = (value: number, full: number): number =>
+  signalAt(AnalogueSignal.liveZero, Math.min(1, Math.max(0, Math.abs(value) / full)));

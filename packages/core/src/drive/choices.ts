@@ -23,6 +23,9 @@ export type SpeedSource = (typeof SpeedSource)[keyof typeof SpeedSource];
 /** How an analogue input is wired. */
 export const AnalogueSignal = { liveZero: 0, zeroTo20: 1, volts: 2, bothWays: 3 } as const;
 export type AnalogueSignal = (typeof AnalogueSignal)[keyof typeof AnalogueSignal];
+/** What an analogue output shows. */
+export const AnalogueOutJob = { nothing: 0, outputFrequency: 1, motorCurrent: 2 } as const;
+export type AnalogueOutJob = (typeof AnalogueOutJob)[keyof typeof AnalogueOutJob];
 /** Whether a run contact acts while it is closed, or only from the moment it closes on. */
 export const StartContact = { level: 0, edge: 1 } as const;
 /** What a change from local to remote, or back, does to a running motor. */

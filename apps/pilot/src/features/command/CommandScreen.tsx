@@ -1,4 +1,4 @@
-import { commandSentence, commandStage, holdText, lostText, otherSpeakers, sourceSentences, type MachineModel } from '@yare/commissioning';
+import { atRest, commandSentence, commandStage, holdText, lostText, otherSpeakers, sourceSentences, type MachineModel } from '@yare/commissioning';
 import { InputJob } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
@@ -69,11 +69,10 @@ function useGivenBack(model: MachineModel, now: CommandNow | null): { act: Act |
   };
 }
 
-/** What would happen if each of the others spoke, from where the contacts stand. */
+/** What would happen if each of the others spoke, from where things stand; of a phone in command, once it has given it back. */
 function Others({ model, now }: { model: MachineModel; now: CommandNow | null }) {
   const settings = model.held ?? model.drafted;
-  const closed = now?.closed ?? settings.inputs.map(() => false);
-  const others = otherSpeakers(settings, closed, now ? { torqueAllowed: now.sto, analogue: now.analogue / 100, second: now.second / 100 } : {});
+  const others = otherSpeakers(settings, now ? { ...now, inputs: { ...now.inputs, borrowed: false } } : atRest(settings));
   return others.map((o) => <SheetRow key={o.id} label={o.who} second={o.would} testID={`other-${o.id.replace(/ /g, '-')}`} />);
 }
 

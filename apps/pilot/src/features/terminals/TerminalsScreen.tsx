@@ -1,7 +1,8 @@
-import { useState } from 'react';
-import { stripOf, type MachineModel } from '@yare/commissioning';
+import { useMemo, useState } from 'react';
+import { stripOf, type MachineModel, type StripTerminal } from '@yare/commissioning';
 import { rowOf, type SettingRole } from '@yare/core';
 import { useCommandNow } from '../../data/commandNow';
+import { useLiveValue } from '../../data/live';
 import { useProofs } from '../../data/proofs';
 import { useWiring } from '../../data/wiring';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -13,6 +14,7 @@ import { ActRow, Finding, Fold, SectionHead } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { InputRows } from './InputRows';
+import { ShownLines } from './ShownLine';
 import { SignalLine } from './SignalLine';
 import { StripDrawing } from './StripDrawing';
 import { WireByWire } from './WireByWire';
@@ -35,19 +37,27 @@ const sectionsOf = ({ drafted }: MachineModel) => [
   { id: 'sense', title: 'How inputs are wired', roles: ['inputSense' as const, 'externalTripSense' as const] },
 ];
 
+/** What changes while one looks is drawn by parts of its own: a signal that moves does not draw the inputs anew. */
+function LiveStrip({ model, strip }: { model: MachineModel; strip: readonly StripTerminal[] }) {
+  const now = useCommandNow(model);
+  const on = now ? rowOf(now.words.outputs, model.drafted.outputs.length) : null;
+  return <StripDrawing strip={strip} closed={now?.closed ?? null} on={on} />;
+}
+
 function TerminalsSheet({ model }: { model: MachineModel }) {
   const { machine, drafted } = model;
   const { tag } = machine;
   const wide = useWide();
   const wiring = useWiring(tag);
-  const now = useCommandNow(model);
+  const answers = useLiveValue(tag, (s) => s !== undefined && s.link !== 'down');
+  const live = answers && model.held !== null;
   const undo = useUndo(tag, 'draft');
   const [trying, setTrying] = useState(false);
   const { newest, standing } = useProofs(model)('terminals', 'wires');
-  const strip = stripOf(drafted, wiring);
+  const strip = useMemo(() => stripOf(drafted, wiring), [drafted, wiring]);
   const sections = sectionsOf(model);
   const shown = new Set([...drafted.inputs, ...drafted.having(sections.flatMap((s) => s.roles))].map((s) => s.code));
-  const drawing = <StripDrawing strip={strip} closed={now?.closed ?? null} on={now ? rowOf(now.words.outputs, drafted.outputs.length) : null} />;
+  const drawing = <LiveStrip model={model} strip={strip} />;
   return (
     <MachineFrame
       model={model}
@@ -56,7 +66,7 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
       entries={sectionEntries(model, 'terminals', sections)}
       acts={[undo, writeOrGoOn(model, 'terminals')]}
       evidenceTitle="The strip"
-      evidenceNote={now ? 'live' : 'as drafted'}
+      evidenceNote={live ? 'live' : 'as drafted'}
       evidence={drawing}
     >
       {trying ? (
@@ -73,7 +83,7 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
             text="Try wire by wire"
             second={model.held ? 'with the motor still: you press, it watches which input answers' : 'needs a drive that was read once'}
             onPress={() => setTrying(true)}
-            disabled={!model.held || now === null}
+            disabled={!live}
             testID="try-wires"
           />
           <ActRow
@@ -86,14 +96,15 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
       )}
       <StageFindings model={model} findings={otherFindings(model, 'terminals', shown)} />
       {!wide && (
-        <Fold title="The strip" right={now ? 'live' : 'as drafted'} open testID="fold-strip">
+        <Fold title="The strip" right={live ? 'live' : 'as drafted'} open testID="fold-strip">
           {drawing}
         </Fold>
       )}
       <SectionHead right={`${drafted.inputs.length} inputs`}>Inputs</SectionHead>
       <InputRows model={model} strip={strip} wiring={wiring} />
-      <SignalLine model={model} now={now} />
+      <SignalLine model={model} />
       <SettingSections model={model} stage="terminals" sections={sections} />
+      <ShownLines model={model} />
     </MachineFrame>
   );
 }
