@@ -113,7 +113,8 @@ test('a 460 V motor on 400 V: where full torque ends, and what is left above', (
 
 test('two ramps: which is in force is said for each way of choosing them', () => {
   const says = (tag: string, draft: Record<string, number>) => present(find(checked(tag, draft), 'two ramps')).sentence;
-  expect(says('P-11', {})).toContain('they never act');
+  expect(find(checked('P-11', {}), 'two ramps')).toBeUndefined();
+  expect(says('P-11', { '3c': 33 })).toContain('33 s up');
   expect(says('P-11', { '3j': 20 })).toContain('below 20.0 Hz 5 s up and 3 s down, from 20.0 Hz on 20 s up');
   expect(says('P-11', { '3j': 70 })).toContain('lies above the maximum');
   expect(says('P-11', { '6c': 8 })).toContain('While Input D3 is closed the second ramps are in force');

@@ -1,11 +1,12 @@
 import { bookById, DriveSettings } from '@yare/books';
-import { AnalogueOutJob, InputJob, outputSignal, present, StartSource } from '@yare/core';
+import { AnalogueOutJob, InputJob, inputsWord, outputSignal, present, StartSource } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import {
   enumerateCommand,
   expectedAt,
   fitJobs,
   atRest,
+  decode,
   otherSpeakers,
   presetTable,
   schemes,
@@ -85,6 +86,35 @@ test('the truth table of three wires: only the start with the stop closed runs',
   expect(selector).toEqual(['stands', 'runs forward, 25 Hz', 'runs forward, at what the process asks', 'stands']);
 });
 
+describe('decoded from the drive’s own words', () => {
+  const held = () => draft('M-55', { w30: 2, w31: 300, w32: -600, w35: 7, w36: 8, w37: 3 });
+  const running = (d: DriveSettings, outputFrequency: number, closed: readonly number[]) => {
+    const { told } = d.book;
+    const contacts = d.inputs.map((_s, i) => closed.includes(i));
+    const words = {
+      mode: present(told.mode.remote),
+      startedBy: present(told.start['start button']),
+      speedBy: present(told.speed[closed.includes(2) ? 'preset' : 'keypad']),
+      heldBack: 0,
+      inputs: inputsWord(contacts, [1, 1]),
+      outputs: 0,
+      analogue: 0,
+      second: 0,
+    };
+    return decode(d, { words, holder: 'terminals', state: 'running', trip: null, outputFrequency });
+  };
+
+  test.each([
+    ['forward at the keypad’s speed', 10, [1, 3]],
+    ['backward, by the minus sign of preset 1', -20, [1, 2, 3]],
+  ] as const)('started by its button, %s: another press changes nothing, and the link claims nothing', (_what, hertz, closed) => {
+    const seen = running(held(), hertz, closed);
+    expect(seen.resolution).toMatchObject({ run: true, reference: hertz });
+    expect(otherSpeakers(held(), seen).find((o) => o.who.startsWith('Start button'))?.would).toBe('nothing changes');
+    expect(seen.lost.filter((l) => l.from === 'link')).toEqual([]);
+  });
+});
+
 describe('conflicts over all modes', () => {
   test('a machine of the demo plant has none of the hard ones', () => {
     for (const tag of ['P-11', 'F-32', 'C-07', 'C-21', 'M-55', 'P-41'])
@@ -135,11 +165,17 @@ describe('conflicts over all modes', () => {
 });
 
 describe('presets', () => {
+  test('a preset of the speed that is there with every switch open anyway: its switch does nothing', () => {
+    const { code } = present(draft('C-07').presets[0]);
+    const same = draft('C-07').controls().command.keypadSpeed;
+    expect(one('C-07', 'preset 1 alike', { [code]: same }).sentence).toContain('with every switch open');
+  });
+
   test('two contacts choose four, and each is what its switches make', () => {
     const { rows, contacts } = presetTable(draft('C-07'));
     expect(contacts.map((c) => c.setting.code)).toEqual(['6d', '6e']);
     expect(rows.map((r) => [r.number, r.closed.map(Number).join(''), r.given])).toEqual([
-      [0, '00', null],
+      [0, '00', 10],
       [1, '10', 15],
       [2, '01', 30],
       [3, '11', 45],

@@ -33,12 +33,13 @@ export interface Decoded {
 /** The inputs of the resolver as the drive tells them. A key is told by its start alone, a controller that says run by being the source in force. */
 function inputsOf(d: DriveSettings, told: Told, { words, holder, trip, outputFrequency }: Seen): CommandInputs {
   const { closed, sto } = inputsTold(words.inputs, d.inputs.length);
+  const said = told.start === 'link' && !told.held.includes('not asked');
   return {
     closed,
     analogue: words.analogue / 100,
     second: words.second / 100,
     keypad: { start: false, stop: false },
-    link: { alive: true, run: told.start === 'link' && !told.held.includes('not asked'), reference: outputFrequency },
+    link: said ? { alive: true, run: true, reference: outputFrequency } : { alive: true, run: false, reference: 0 },
     borrowed: holder === 'here' || holder === 'other',
     torqueAllowed: sto,
     // that it has tripped is enough here: restarts by cause are the drive's own
@@ -47,10 +48,12 @@ function inputsOf(d: DriveSettings, told: Told, { words, holder, trip, outputFre
   };
 }
 
-/** What the drive must remember, told from what it says: which way its buttons have latched it, and whether a start has to be renewed. */
-function memoryOf(told: Told, { state, outputFrequency }: Seen, closed: readonly boolean[]): CommandMemory {
+/**
+ * What the drive must remember, told from what it says: whether its buttons have latched it, and whether a start has to be renewed.
+ * @param way which way they have
+ */
+function memoryOf(told: Told, { state, outputFrequency }: Seen, closed: readonly boolean[], way: 1 | -1): CommandMemory {
   const asked = !told.held.includes('not asked');
-  const way = outputFrequency < 0 ? -1 : 1;
   return {
     ...wakingMemory(told.held.includes('start to be renewed')),
     latched: told.start === 'start button' && asked ? way : 0,
@@ -68,7 +71,10 @@ export function decode(held: DriveSettings, sample: Seen): Decoded {
   const told = toldOf(held.book, sample.words);
   const inputs = inputsOf(held, told, sample);
   const { command } = held.controls();
-  const memory = memoryOf(told, sample, inputs.closed);
+  // a preset with a minus sign turns backwards what was latched forwards
+  const forward = memoryOf(told, sample, inputs.closed, 1);
+  const against = (resolveCommand(command, inputs, forward, 0).reference ?? 0) * sample.outputFrequency < 0;
+  const memory = against ? memoryOf(told, sample, inputs.closed, -1) : forward;
   return {
     told,
     inputs,

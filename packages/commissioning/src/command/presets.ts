@@ -1,9 +1,9 @@
 import type { DriveSettings, Setting } from '@yare/books';
-import { clampReference, InputJob, limitedBy, type Limited } from '@yare/core';
+import { clampReference, InputJob, limitedBy, SpeedSource, type Limited } from '@yare/core';
 
 /** One selection of the preset contacts. */
 export interface PresetRow {
-  /** 0 with all contacts open: the source's own speed */
+  /** 0 with all contacts open: what the source itself gives, the keypad's figure where the presets are the source */
   number: number;
   /** by contact, lowest first */
   closed: boolean[];
@@ -38,10 +38,12 @@ export function presetTable(d: DriveSettings, mode: 'remote' | 'local' = 'remote
     const setting = d.inputs[input];
     return setting ? [{ bit, input, setting }] : [];
   });
+  const { speed } = mode === 'local' ? command.local : command.remote;
+  const open = speed === SpeedSource.presets || speed === SpeedSource.keypad ? command.keypadSpeed : null;
   const rows = Array.from({ length: 2 ** contacts.length }, (_, n): PresetRow => {
     const closed = contacts.map((_c, i) => ((n >> i) & 1) === 1);
     const number = contacts.reduce((sum, c, i) => sum + (closed[i] ? 1 << c.bit : 0), 0);
-    const asked = number === 0 ? null : (command.presets[number - 1] ?? 0);
+    const asked = number === 0 ? open : (command.presets[number - 1] ?? 0);
     const given = asked === null ? null : clampReference(command.limits, asked);
     const limited = asked === null || given === null ? null : limitedBy(command.limits, asked, given);
     return { number, closed, setting: d.find(`preset${number}`) ?? null, asked, given, limited, alike: null };

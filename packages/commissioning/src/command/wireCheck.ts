@@ -35,6 +35,11 @@ export const watchFor = 1500;
 const mostChanges = 3;
 
 function askFor(device: WiredInput, job: InputJob): string {
+  const ask = workOf(device, job);
+  return job === InputJob.externalTrip ? `${ask} The drive trips by it; reset it afterwards.` : ask;
+}
+
+function workOf(device: WiredInput, job: InputJob): string {
   switch (device.device) {
     case 'push button':
       return `Press ${device.label} and hold it for a moment.`;

@@ -79,6 +79,9 @@ function secondRampFindings(c: Checked): Finding[] {
   const [up, down] = [c.settings.role('accelerationTime'), c.settings.role('decelerationTime')];
   const [up2, down2] = [c.settings.role('secondAccelerationTime'), c.settings.role('secondDecelerationTime')];
   const top = c.settings.role('maximumFrequency') ?? 50;
+  const touched = c.settings.having(['secondAccelerationTime', 'secondDecelerationTime']).some((x) => c.settings.value(x) !== c.settings.factory(x));
+  // as from the factory and never in force: nothing to tell
+  if (change <= 0 && !input && !touched) return [];
   const sentence =
     change > 0 && change < top
       ? `Two ramps: below ${hertz(change)} ${up} s up and ${down} s down, from ${hertz(change)} on ${up2} s up and ${down2} s down, at start and stop alike.`
@@ -86,8 +89,8 @@ function secondRampFindings(c: Checked): Finding[] {
         ? `The change-over at ${hertz(change)} lies above the maximum of ${hertz(top)}: the second ramps never act.`
         : input
           ? `While ${input.name.replace(/ job$/, '')} is closed the second ramps are in force, ${up2} s up and ${down2} s down; otherwise ${up} s and ${down} s.`
-          : `No input chooses the second ramps and there is no change-over: they never act.`;
-  return [{ id: 'two ramps', code: second.code, severity: change >= top && change > 0 ? 'warning' : 'good', sentence }];
+          : `Second ramps of ${up2} s up and ${down2} s down are set, but no input chooses them and there is no change-over: they never act.`;
+  return [{ id: 'two ramps', code: second.code, severity: change >= top || (change <= 0 && !input) ? 'warning' : 'good', sentence }];
 }
 
 function brakeFindings(c: Checked): Finding[] {

@@ -45,12 +45,12 @@ function check(c: Checked): Finding[] {
             ? [{ label: `Turn it forward at ${hz(-asked)}`, changes: c.settings.change(setting.role, -asked, 'chosen') }]
             : [],
       });
-    else if (alike !== null && alike > 0)
+    else if (alike !== null)
       out.push({
         id: `preset ${number} alike`,
         code: setting.code,
         severity: 'warning',
-        sentence: `Preset ${number} gives ${hz(given)}, as preset ${alike} does: one of the switch positions changes nothing.`,
+        sentence: `Preset ${number} gives ${hz(given)}, as ${alike === 0 ? 'the drive does with every switch open' : `preset ${alike} does`}: one of the switch positions changes nothing.`,
       });
   }
   if (contacts.length > 0 && unreached.length > 0 && contacts.some((x, i) => x.bit !== i))

@@ -174,12 +174,10 @@ function Row({
     return (
       <SheetRow
         label="All switches open"
-        second={[chosen && 'chosen now', openSpeed(model.drafted)].filter(Boolean).join(' · ')}
-        mark={<ProofShape proof="not yet" />}
+        second={<PresetSecond closed={row.closed} text={[chosen && 'chosen now', openSpeed(model.drafted)].filter(Boolean).join(' · ')} />}
+        {...(row.given !== null && { figure: formatFigure(row.given * unit.perHertz, unit.decimals), unit: unit.name })}
         testID="preset-0"
-      >
-        <Switches closed={row.closed} />
-      </SheetRow>
+      />
     );
   const way = (row.given ?? 0) < 0 ? ', backward' : '';
   const told = [
