@@ -27,6 +27,9 @@ const near = (a: Touch, b: Touch): boolean => Math.hypot(a.x - b.x, a.y - b.y) <
 const sayingOf = (thing: Element): string =>
   [thing.getAttribute('aria-label'), thing.getAttribute('aria-checked'), thing.textContent].join(' ').replace(/[\d.,−-]+/g, '0');
 
+/** Whether a thing is drawn at all: a row out of sight is not, and to ask where its parts lie would lay it out for nothing. */
+const drawn = (thing: Element): boolean => !('checkVisibility' in thing) || thing.checkVisibility({ contentVisibilityAuto: true });
+
 /** Everything that can be touched where a finger was, by what it says; for a key what has the focus. */
 function thingsUnder(page: Document, { x, y, byKey }: Touch): Map<Element, string> {
   if (byKey) {
@@ -37,7 +40,7 @@ function thingsUnder(page: Document, { x, y, byKey }: Touch): Map<Element, strin
     const box = thing.getBoundingClientRect();
     return x > box.left - sameFinger && x < box.right + sameFinger && y > box.top - sameFinger && y < box.bottom + sameFinger;
   };
-  return new Map([...page.querySelectorAll(touchable)].filter(liesThere).map((thing) => [thing, sayingOf(thing)]));
+  return new Map([...page.querySelectorAll(touchable)].filter((thing) => drawn(thing) && liesThere(thing)).map((thing) => [thing, sayingOf(thing)]));
 }
 
 /** The page takes a touch for nothing, and tells so. */

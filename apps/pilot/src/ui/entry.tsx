@@ -1,7 +1,7 @@
 import { styled, View } from '@tamagui/core';
 import { FewAtATime } from './FewAtATime';
 import { useEffect, useRef, type ReactNode } from 'react';
-import { Pressable, TextInput } from 'react-native';
+import { Pressable, TextInput, View as Plain } from 'react-native';
 import { formatFigure, unbroken } from '@yare/core';
 import { closeEntry, openEntry, setFrom, switchUnit, typeKey, useEntryStore, type Entry } from './entryStore';
 import { useFigureKeys } from './figureKeys';
@@ -203,6 +203,17 @@ export function EntryPad({ entry, onNext }: { entry: Entry; onNext?: () => void 
 /** More choices than this come in a few at a time, so that the touch that opens them does not wait for all. */
 const drawnAtOnce = 6;
 
+const choiceRow = {
+  flexDirection: 'row',
+  minHeight: 52,
+  alignItems: 'center',
+  paddingLeft: measure.margin + 10,
+  paddingRight: 16,
+  borderBottomWidth: 1,
+  gap: 12,
+} as const;
+const choiceBox = { width: 18, height: 18, borderWidth: 2 } as const;
+
 /** Choices under a row, one of them in force. */
 export const Choices = drawnWhenChanged(function Choices({
   options,
@@ -213,24 +224,24 @@ export const Choices = drawnWhenChanged(function Choices({
   value: string | number | null;
   onChoose: (value: string | number) => void;
 }) {
+  const { plum, rule } = usePalette();
   const rows = options.map((o) => (
-    <Pressable key={o.value} role="radio" aria-checked={o.value === value} onPress={() => onChoose(o.value)}>
-      <View
-        flexDirection="row"
-        minHeight={52}
-        alignItems="center"
-        paddingLeft={measure.margin + 10}
-        paddingRight={16}
-        borderBottomWidth={1}
-        borderColor="$rule"
-        gap={12}
-      >
-        <View width={18} height={18} borderWidth={2} borderColor="$plum" backgroundColor={o.value === value ? '$plum' : 'transparent'} />
+    <Pressable
+      key={o.value}
+      role="radio"
+      aria-checked={o.value === value}
+      onPress={() => onChoose(o.value)}
+      style={{ ...choiceRow, borderColor: rule }}
+    >
+      <Plain style={{ ...choiceBox, borderColor: plum, backgroundColor: o.value === value ? plum : 'transparent' }} />
+      {o.second ? (
         <View flex={1}>
           <Body>{o.label}</Body>
-          {o.second && <Second>{o.second}</Second>}
+          <Second>{o.second}</Second>
         </View>
-      </View>
+      ) : (
+        <Body flex={1}>{o.label}</Body>
+      )}
     </Pressable>
   ));
   return (

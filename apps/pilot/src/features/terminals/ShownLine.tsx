@@ -38,8 +38,8 @@ function ShownLine({ tag, shown }: { tag: string; shown: ShownSignal }) {
             [full, `${top} ${unit}`],
           ],
           up: [
-            [high, `${high}`],
-            [low, `${low}`],
+            [high, `${high} mA`],
+            [low, `${low} mA`],
           ],
         }}
       />

@@ -3,7 +3,7 @@ import Svg, { Circle, Line, Polyline, Text } from 'react-native-svg';
 import { fontFamily } from '../../ui/palette';
 import { usePalette } from '../../ui/theme';
 
-const size = { width: 340, height: 170, left: 46, right: 14, top: 14, bottom: 30 };
+const size = { width: 340, height: 170, left: 58, right: 14, top: 14, bottom: 30 };
 
 type Ends = readonly [least: number, most: number];
 type Point = readonly [across: number, up: number];
@@ -44,7 +44,7 @@ export function SignalDrawing({ label, across, up, line, dot, lostBelow, marks }
         {marks.across.map(([at, words]) =>
           at === across[1] ? text(size.width - size.right, size.height - 12, words, 'end') : text(px(at), size.height - 12, words, 'middle'),
         )}
-        {marks.up.map(([at, words]) => text(size.left - 4, py(at) + 5, words, 'end'))}
+        {marks.up.map(([at, words]) => text(size.left - 9, py(at) + 5, words, 'end'))}
       </Svg>
     </View>
   );

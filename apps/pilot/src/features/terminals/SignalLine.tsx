@@ -40,8 +40,8 @@ export function SignalLine({ model }: { model: MachineModel }) {
             [high, `${high} ${unit}`],
           ],
           up: [
-            [scale.high, formatFigure(scale.high, 0)],
-            [scale.low, formatFigure(scale.low, 0)],
+            [scale.high, `${formatFigure(scale.high, 0)} Hz`],
+            [scale.low, `${formatFigure(scale.low, 0)} Hz`],
           ],
         }}
       />
