@@ -82,3 +82,35 @@ test('rotor inertia by size is of the usual order', () => {
   expect(inertia(f32)).toBeLessThan(0.32);
   expect(inertia(p41)).toBeGreaterThan(inertia(c07));
 });
+
+describe('which way it turns, and when it ends', () => {
+  test('a field turned round in the drive is there because the leads were crossed: what is foreseen turns the right way', () => {
+    const [plain, turned] = [0, 1].map((phaseOrder) => lookAheadRun(machine({ phaseOrder }), plan).summary);
+    expect(present(plain).settledPressure).toBeGreaterThan(1e5);
+    expect(turned).toEqual(plain);
+    expect(shortestStop(conveyor({ phaseOrder: 1 }), 50)).toBe(shortestStop(conveyor(), 50));
+  });
+
+  test('a reference above the maximum or in a band that is skipped is reached where the drive holds it', () => {
+    for (const [change, reference] of [
+      [{ maximumFrequency: 40 }, 60],
+      [{ skipCentre: 30, skipWidth: 6 }, 30],
+      [{ minimumFrequency: 20 }, 5],
+    ] as const) {
+      const { summary } = lookAheadRun(conveyor(change), { ...plan, reference });
+      expect(summary.startTime).not.toBeNull();
+      expect(summary.stopTime).not.toBeNull();
+    }
+  });
+
+  test.each([
+    ['no reference', {}, 0],
+    ['reverse forbidden', { reversePermit: 0 }, -30],
+  ] as const)('%s: nothing comes out, nothing turns, and the look-ahead ends at once', (_what, change, reference) => {
+    const { series, summary } = lookAheadRun(conveyor(change), { ...plan, reference });
+    expect(series.time.at(-1)).toBeLessThan(1);
+    expect(Math.max(...series.frequency.map(Math.abs))).toBe(0);
+    expect(Math.max(...series.speed.map(Math.abs))).toBe(0);
+    expect([summary.startTime, summary.peakCurrent]).toEqual([null, 0]);
+  });
+});

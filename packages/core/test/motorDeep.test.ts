@@ -20,10 +20,11 @@ import {
   starting,
   stepMotorTemperature,
   unbalanceDerating,
+  usualShaftShare,
   voltageUnbalance,
 } from '../src';
 import { present } from '../src/present';
-import { c07, f32, p11 } from './plates';
+import { c07, f32, p11, plates } from './plates';
 
 const circuit = (plate: Parameters<typeof completePlate>[0]) => {
   const e = circuitFromPlate(completePlate(plate));
@@ -166,6 +167,31 @@ test('direct current brakes most at low speed, and not at all at standstill', ()
   // Dubey: the peak lies where R₂/S = X_m + X₂
   expect(where / 314.16).toBeCloseTo(c.r2 / (c.xm + c.x2), 2);
   expect(directCurrentBraking(c, 20, 100).torque / at(100)).toBeCloseTo(4, 9);
+});
+
+// above its peak the torque falls as R₂/S, so that what the bars add to R₂ it has more of: at rated frequency in the rotor the whole skin factor
+test('deep bars help direct current to brake at speed and leave the end of the stop as it was', () => {
+  const c = { ...circuit(p11), skin: 2.5 };
+  const plain = { ...c, skin: undefined };
+  const gain = (share: number) => {
+    const speed = (share * 4 * Math.PI * c.ratedFrequency) / c.poles;
+    return directCurrentBraking(c, 10, speed).torque / directCurrentBraking(plain, 10, speed).torque;
+  };
+  expect(gain(1)).toBeCloseTo(2.5, 1);
+  expect(gain(0.01)).toBeCloseTo(1, 3);
+});
+
+test('a drive that was not told the power of its motor guesses its torque, from 0.18 to 200 kW', () => {
+  const off = plates
+    .filter((p) => p.standard === 'IEC')
+    .map((p) => {
+      const voltAmperes = Math.sqrt(3) * p.voltage * p.current;
+      return Math.abs((voltAmperes * usualShaftShare(voltAmperes)) / (1000 * p.power) - 1);
+    })
+    .sort((a, b) => a - b);
+  expect(off[Math.floor(off.length / 2)]).toBeLessThan(0.1);
+  // the worst has eight poles and little power factor
+  expect(off.at(-1)).toBeLessThan(0.35);
 });
 
 describe('temperature', () => {

@@ -47,10 +47,10 @@ export const faults: readonly Fault[] = [
   {
     id: 'swell',
     name: 'Supply high',
-    what: 'The supply rises to 145 % for 0.2 s, as when a large load is switched off.',
+    what: 'The supply rises to 160 % for 0.2 s, as when a large load is switched off.',
     lasts: 0.2,
     applies: any,
-    ...supply(1.45),
+    ...supply(1.6),
   },
   {
     id: 'outage',

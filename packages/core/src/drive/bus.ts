@@ -23,6 +23,9 @@ const continuousMean = (v: number): number => ((3 / Math.PI - v) * Math.PI) / 3;
 
 const tablePoints = 256;
 
+/** Of six pulses two lines carry each one, so that twice the inductance of a line stands in its way while they come apart. */
+const bothLines = 0.5;
+
 /** One rectifier: its mean current against bus volts, both normalised, and what lies below the table. */
 interface Rectifier {
   lowest: number;
@@ -35,17 +38,18 @@ interface Rectifier {
   share: number;
 }
 
+/** @param share of one line's pulse current that charges the whole bus; the straight part is given for the whole bus already */
 function rectifier(period: number, lowest: number, straight: (v: number) => number, peak: number, share: number): Rectifier {
   const table = new Float64Array(tablePoints + 1);
   for (let i = 0; i <= tablePoints; i++) {
     const v = lowest + ((1 - lowest) * i) / tablePoints;
-    table[i] = share * Math.max(v >= 1 ? 0 : pulseMean(v, period), straight(v), 0);
+    table[i] = Math.max(v >= 1 ? 0 : share * pulseMean(v, period), straight(v), 0);
   }
   return { lowest, dv: (1 - lowest) / tablePoints, table, peak, share };
 }
 
 // the pulse model hands over where its last angle reaches the next pulse; there both agree to the table's width
-const sixPulse = rectifier(Math.PI / 3, 0.9, continuousMean, 1, 1);
+const sixPulse = rectifier(Math.PI / 3, 0.9, continuousMean, 1, bothLines);
 // two pulses a period have π to use up their volt-seconds; below 0.64 U√2 conduction is continuous and the pulse model is kept
 const twoPulse = rectifier(Math.PI, 0.3, () => 0, 1, 0.5);
 // a doubler's pulse charges one half of the bus, so half its current counts for the whole

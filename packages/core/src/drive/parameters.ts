@@ -8,6 +8,8 @@ export interface DriveParameters {
   motorCurrent: number;
   /** rpm */
   motorSpeed: number;
+  /** W at the shaft; 0 when the drive was not told */
+  motorPower: number;
   /** Ω per phase as the drive has it; 0 when it was never measured */
   statorResistance: number;
   /** s from 0 to motorFrequency and back */
@@ -97,6 +99,7 @@ export interface DriveParameters {
 /** What a family without the setting does: the feature is not there. The motor's own figures and the ramps have no such value. */
 export const absentFeature: Partial<DriveParameters> = {
   statorResistance: 0,
+  motorPower: 0,
   rampChangeOver: 0,
   sShare: 0,
   skipCentre: 0,

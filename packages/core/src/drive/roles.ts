@@ -2,7 +2,6 @@ import type { DriveParameters } from './parameters';
 
 /** Settings of command, terminals, process and measuring, which the model of motor and load does not need. */
 type ControlRole =
-  | 'motorPower'
   | 'motorPoles'
   | 'motorPowerFactor'
   | 'keypadSpeed'

@@ -1,7 +1,7 @@
 import { busAtRest, stepBus, ControlMethod } from '../drive';
 import { stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
-import { createMachine, type Machine, type MachineSpec } from '../machine/state';
+import { createMachine, ledRight, type Machine, type MachineSpec } from '../machine/state';
 
 /** What a drive reported while it ran, sample by sample. All arrays have the same length. */
 export interface DriveRecord {
@@ -62,7 +62,7 @@ function step(m: Machine, frequency: number, dt: number): void {
  */
 export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Replayed {
   const n = record.time.length;
-  const m = createMachine({
+  const driven: MachineSpec = {
     ...spec,
     supply: { ...spec.supply },
     load: { ...spec.load },
@@ -71,7 +71,8 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
       slipCompensation: 0,
       controlMethod: spec.drive.controlMethod === ControlMethod.sensorlessVector ? ControlMethod.linear : spec.drive.controlMethod,
     },
-  });
+  };
+  const m = createMachine(driven, ledRight(driven));
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
   const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
   const rest = busAtRest(m.spec.supply);

@@ -1,6 +1,7 @@
 export * from './state';
 export * from './tripHistory';
 export { causeGone } from './protection';
+export { ratedTorqueOf, usualShaftShare } from './electrical';
 export * from './machine';
 export * from './lookAhead';
 export * from './stopping';

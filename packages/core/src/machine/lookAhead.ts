@@ -1,6 +1,6 @@
-import { ControlWord, DriveState, type TripCause } from '../drive';
+import { clampReference, ControlWord, DriveState, type TripCause } from '../drive';
 import { stepMachine } from './machine';
-import { createMachine, Phase, soundConditions, type Machine, type MachineSpec, Holding } from './state';
+import { createMachine, ledRight, Phase, type Machine, type MachineSpec, Holding } from './state';
 
 /** In the order of Holding. */
 const heldBy = [null, 'current limit', 'torque limit', 'high bus'] as const;
@@ -105,7 +105,7 @@ function mostHeld(steps: readonly number[]): HeldBy | null {
 /** Start from rest on a charged bus, run, stop: the machine model driven through it. Pure; the spec is not changed. */
 export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const dt = plan.dt ?? 0.001;
-  const m = createMachine({ ...spec, supply: { ...spec.supply }, load: { ...spec.load } }, soundConditions());
+  const m = createMachine({ ...spec, supply: { ...spec.supply }, load: { ...spec.load } }, ledRight(spec));
   for (const word of [ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, dt);
   const keep: number[][] = [[], [], [], [], [], []];
   const every = Math.max(1, Math.round(0.01 / dt));
@@ -130,10 +130,12 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   // steps each of them held, by what held
   const held = { starting: [0, 0, 0, 0], stopping: [0, 0, 0, 0] };
   const sign = plan.reference < 0 ? -1 : 1;
+  // what the drive may not do it does not: nothing comes of it, and that is seen at once
+  const longest = clampReference(spec.drive, plan.reference) === 0 ? Math.min(plan.longest, settled) : plan.longest;
   const events = [...(plan.events ?? [])].sort((a, b) => a.after - b.after);
   let stopAt = Infinity;
   let after = Infinity;
-  for (let i = 0; m.time < plan.longest && m.time < after; i++) {
+  for (let i = 0; m.time < longest && m.time < after; i++) {
     const stopping = m.time >= stopAt;
     stepMachine(m, stopping ? ControlWord.switchOn : ControlWord.enableOperation, plan.reference, dt);
     if (i % every === 0) sample(keep, m);
@@ -143,7 +145,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     summary.resistorEnergy += m.bus.chopperPower * dt;
     summary.resistorHeat = Math.max(summary.resistorHeat, m.resistorHeat);
     if (m.holding !== Holding.nothing) (stopping ? held.stopping : held.starting)[m.holding]! += 1;
-    if (summary.startTime === null && m.ramp * sign >= Math.abs(plan.reference) * 0.99 && m.limitShift < 0.2) {
+    if (summary.startTime === null && m.goal !== 0 && m.ramp * sign >= Math.abs(m.goal) * 0.99 && m.limitShift < 0.2) {
       summary.startTime = m.time;
       stopAt = m.time + plan.runTime;
       summary.stopAt = stopAt;

@@ -2,7 +2,7 @@ import { nextState, stepBus, Control, DriveState, StopMode, Switch, type Supply 
 import { currentOff, stepDirectCurrent, stepElectrical, stepTest } from './electrical';
 import { stepMechanics } from './mechanics';
 import { causeGone, stepProtection } from './protection';
-import { beginRun, stepRamp, stepSequence } from './ramp';
+import { beginRun, standstill, stepRamp, stepSequence } from './ramp';
 import { Phase, type Machine } from './state';
 
 /** Hysteresis of the chopper, V. */
@@ -39,6 +39,9 @@ function feeding(m: Machine): Supply {
   return onePhase;
 }
 
+/** Asked for no speed, the ramp down: the pulses are blocked, or the lowest frequency of the inverter would let the shaft creep. */
+const standsAtNothing = (m: Machine, stopping: boolean): boolean => !stopping && m.goal === 0 && Math.abs(m.ramp) < standstill;
+
 /**
  * Advances drive, motor, load and bus by one step.
  * @param word control word (IEC 61800-7-201)
@@ -56,7 +59,8 @@ export function stepMachine(m: Machine, word: number, reference: number, dt: num
     stepSequence(m, stopping, dt);
     if (m.phase === Phase.run) {
       stepRamp(m, stopping, reference, dt);
-      stepElectrical(m, dt);
+      if (standsAtNothing(m, stopping)) currentOff(m);
+      else stepElectrical(m, dt);
     } else if (m.phase === Phase.test) stepTest(m);
     else if (m.phase === Phase.directCurrent) stepDirectCurrent(m);
     else currentOff(m);

@@ -88,6 +88,12 @@ export const soundConditions = (): Conditions => ({
   resistorOpen: 0,
 });
 
+/**
+ * Everything sound, and the shaft turning the way it should: leads are taken to be as the setting that turns the field round makes them right.
+ * What the application foresees starts from here; that they are not shows at the shaft, on Direction.
+ */
+export const ledRight = (spec: MachineSpec): Conditions => ({ ...soundConditions(), phasesSwapped: spec.drive.phaseOrder });
+
 /** What the output does while the drive is enabled. */
 export const Phase = { run: 0, catching: 1, demagnetising: 2, directCurrent: 3, test: 4 } as const;
 export type Phase = (typeof Phase)[keyof typeof Phase];

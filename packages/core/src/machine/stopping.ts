@@ -1,10 +1,10 @@
 import { sizeResistor, ControlWord, DriveState, StartMode, StopMode, Switch, type ResistorSizing, type TripCause } from '../drive';
 import { stepMachine } from './machine';
-import { createMachine, type Machine, type MachineSpec, Holding } from './state';
+import { createMachine, ledRight, type Machine, type MachineSpec, Holding } from './state';
 
 /** A machine that has run at a reference for two seconds, its heat as at rest: where a stop begins. The spec is not changed. */
 export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001): Machine {
-  const m = createMachine({
+  const driven: MachineSpec = {
     ...spec,
     drive: {
       ...spec.drive,
@@ -17,7 +17,8 @@ export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001)
     },
     rating: { ...spec.rating, overcurrentTrip: 1e6, overvoltageTrip: 1e6 },
     brake: undefined,
-  });
+  };
+  const m = createMachine(driven, ledRight(driven));
   for (const word of [ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, dt);
   stepMachine(m, ControlWord.enableOperation, reference, dt);
   m.ramp = reference;

@@ -98,9 +98,15 @@ export const fluxShare = (c: Circuit, emf: number, frequency: number): number =>
   c.ratedEmf === undefined ? 1 : (emf * c.ratedFrequency) / (c.ratedEmf * frequency);
 
 /**
- * Solves the circuit into `out` without allocating. Core loss follows E² f^−0.5, that is Φ² f^1.5 (common practice). Rotor
- * resistance grows with slip frequency as √(1 + (κ² − 1) f_s²), which is quadratic at low frequency like a deep bar's
- * (Boldea, Nasar, *The Induction Machine Handbook*, ch. 9).
+ * Rotor resistance at a frequency in the rotor, over rated frequency: it grows as √(1 + (κ² − 1) f²), which is quadratic at low frequency like
+ * a deep bar's (Boldea, Nasar, *The Induction Machine Handbook*, ch. 9). Ω.
+ */
+export const rotorResistance = (c: Circuit, share: number): number =>
+  c.skin === undefined ? c.r2 : c.r2 * Math.sqrt(1 + (c.skin * c.skin - 1) * share * share);
+
+/**
+ * Solves the circuit into `out` without allocating. Core loss follows E² f^−0.5, that is Φ² f^1.5 (common practice); the rotor as in
+ * {@link rotorResistance}.
  * @param voltage phase RMS, V
  * @param frequency stator, Hz, above zero
  * @param speed rotor, mechanical rad/s, positive in the direction of the field
@@ -112,8 +118,7 @@ export function operateInto(out: Operation, c: Circuit, voltage: number, frequen
   const pairs = c.poles / 2;
   const s = (field - speed * pairs) / field;
   const sx2 = s * c.x2 * k;
-  const deep = c.skin;
-  const r2 = deep === undefined ? c.r2 : c.r2 * Math.sqrt(1 + (deep * deep - 1) * s * s * k * k);
+  const r2 = rotorResistance(c, s * k);
   const rotor = s / (r2 * r2 + sx2 * sx2);
   const g2 = rotor * r2;
   const b2 = -rotor * sx2;
@@ -220,8 +225,7 @@ export function speedCurve(c: Circuit, voltage: number, frequency: number, point
  */
 export function lockedImpedance(c: Circuit, share: number): { resistance: number; reactance: number } {
   if (share === 0) return { resistance: c.r1, reactance: 0 };
-  const deep = c.skin ?? 1;
-  const r2 = c.r2 * Math.sqrt(1 + (deep * deep - 1) * share * share);
+  const r2 = rotorResistance(c, share);
   const x2 = c.x2 * share;
   const xm = (c.xm * share) / (1 - (c.saturation ?? 0));
   const across = r2 * r2 + (x2 + xm) ** 2;

@@ -1,4 +1,4 @@
-import type { Circuit } from './circuit';
+import { rotorResistance, type Circuit } from './circuit';
 
 /** What a motor does with direct current in its stator. */
 export interface DirectCurrentBraking {
@@ -20,7 +20,8 @@ export function directCurrentBraking(c: Circuit, current: number, speed: number)
   // at a stand the formula divides by the slip of a field at rest: its limit is no torque
   const s = Math.max(1e-9, Math.abs(speed) / synchronous);
   const equivalent2 = (2 / 3) * current * current;
-  const r = c.r2 / s;
+  // at speed the rotor cuts it at a high frequency, which its bars feel
+  const r = rotorResistance(c, s) / s;
   const rotor2 = (equivalent2 * c.xm * c.xm) / (r * r + (c.xm + c.x2) ** 2);
   return { torque: (3 * rotor2 * r) / synchronous, statorCopperLoss: 3 * equivalent2 * c.r1 };
 }
