@@ -5,9 +5,11 @@ import {
   applyLearned,
   createMachine,
   random,
+  soundConditions,
   ratedTorque,
   stepMachine,
   ControlWord,
+  type Conditions,
   type DriveRecord,
   type LearnOptions,
   type MachineSpec,
@@ -17,9 +19,9 @@ import { machine } from './specs';
 const options: LearnOptions = { ratedPower: 7500, ratedSpeed: 2925, readOutLag: 0.05, currentStep: 0.1, voltageStep: 1, processRange: 1e6 };
 
 /** What a drive of this machine would report of a run up to a frequency and down again: every 50 ms, rounded, smoothed, with noise. */
-function record(spec: MachineSpec, hertz = 45, seed = 1): DriveRecord {
+function record(spec: MachineSpec, hertz = 45, seed = 1, conditions: Partial<Conditions> = {}): DriveRecord {
   const r = random(seed);
-  const m = createMachine(spec);
+  const m = createMachine(spec, { ...soundConditions(), ...conditions });
   const out = {
     time: [] as number[],
     frequency: [] as number[],
@@ -121,6 +123,29 @@ test('a recording that cannot teach is refused with its reason', () => {
   expect(slow).toEqual({ ok: false, sentence: 'The run went to 8.0 Hz only. Learning needs a run up to at least 20 Hz.' });
   const nothing = learnFromRecord(estimate, { time: [0, 1], frequency: [0, 0], current: [0, 0], busVoltage: [566, 566], torque: [0, 0] }, options);
   expect(nothing).toMatchObject({ ok: false, sentence: expect.stringContaining('too short') });
+});
+
+test('a run with the shaft turning the other way teaches nothing', () => {
+  const wrong = learnFromRecord(estimate, record(truth, 45, 1, { phasesSwapped: 1 }), options);
+  expect(wrong).toMatchObject({ ok: false, sentence: expect.stringContaining('the shaft turned the other way') });
+});
+
+test('a recording of another machine is not bent to fit: refused by what is left over or by values no machine has', () => {
+  const ten = { magnetising: { times: 0.25, spread: 0 }, leakage: { times: 5, spread: 0 }, loadTorque: { times: 3, spread: 0 } };
+  const other = learnFromRecord(estimate, record(applyLearned(estimate, ten), 30), options);
+  expect(other).toMatchObject({ ok: false, sentence: expect.stringMatching(/no machine has|nothing is learned/) });
+});
+
+test('only what the run has narrowed is called measured', () => {
+  const result = first;
+  if (!result.ok) throw new Error(result.sentence);
+  // friction of a pump is no value of its model, and a run at one demand cannot tell the pipe's elasticity from noise
+  for (const { spread } of Object.values(result.learned)) expect(spread).toBeLessThan(0.35);
+  expect(result.learned.friction).toBeUndefined();
+  const still = learnFromRecord(estimate, record(truth), { ...options, currentStep: 40, voltageStep: 400 });
+  const names = still.ok ? Object.keys(still.learned) : [];
+  expect(names).not.toContain('leakage');
+  expect(names).not.toContain('statorResistance');
 });
 
 test('what was learned changes only what it names', () => {

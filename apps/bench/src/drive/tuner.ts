@@ -1,9 +1,11 @@
 import type { DriveSettings } from '@yare/books';
 import {
   standstillConstants,
+  ControlMethod,
   ControlWord,
   DriveState,
   Phase,
+  type DriveParameters,
   type SettingRole,
   type LeadReading,
   type Machine,
@@ -31,7 +33,9 @@ const directLow = 0.4;
 const directHigh = 0.8;
 const singleTime = 3;
 const singleCurrent = 0.6;
-const singleFrequency = 0.5;
+/** two frequencies, so that what the bars add can be taken out again */
+const singleSlow = 0.25;
+const singleFast = 0.5;
 /** The free motor is measured at this share of rated frequency for so long, s, after so long at speed. */
 const turningShare = 0.8;
 const settleTime = 2;
@@ -46,7 +50,7 @@ const readingNoise = 0.003;
 const leastResistance = 0.003;
 const mostResistance = 0.35;
 
-type Step = 'begin' | 'direct low' | 'direct high' | 'single' | 'run up' | 'turning' | 'run down';
+type Step = 'begin' | 'direct low' | 'direct high' | 'single slow' | 'single fast' | 'run up' | 'turning' | 'run down';
 
 /** A drive measuring its motor: takes real time, can be stopped, can fail. Results go to working memory, unkept. */
 export class Tuner {
@@ -61,6 +65,8 @@ export class Tuner {
   private readonly readings: LeadReading[] = [];
   private constants: StandstillConstants | null = null;
   private noLoadCurrent: number | null = null;
+  /** what the drive works with, while the tune has it turn under a law of its own */
+  private own: DriveParameters | null = null;
 
   constructor(
     private readonly drive: Measured,
@@ -75,7 +81,7 @@ export class Tuner {
   get progress(): number {
     if (this.state === 'done') return 100;
     const { accelerationTime, decelerationTime } = this.drive.machine.spec.drive;
-    const still = 2 * directTime + singleTime;
+    const still = 2 * directTime + 2 * singleTime;
     const turning = this.kind === 'rotating' ? turningShare * (accelerationTime + decelerationTime) + settleTime + turningTime : 0;
     return Math.min(99, (100 * this.total) / (still + turning));
   }
@@ -96,8 +102,15 @@ export class Tuner {
     this.end();
   }
 
+  /** Gives the drive its own settings back. */
+  private restore(): void {
+    if (this.own) this.drive.machine.spec.drive = this.own;
+    this.own = null;
+  }
+
   private end(): void {
     const m = this.drive.machine;
+    this.restore();
     this.reference = 0;
     m.testCurrent = 0;
     if (m.phase === Phase.test) m.finished = 1;
@@ -155,10 +168,15 @@ export class Tuner {
         });
       case 'direct high':
         return this.test(directTime, () => {
-          this.send(singleCurrent, singleFrequency);
-          this.enter('single');
+          this.send(singleCurrent, singleSlow);
+          this.enter('single slow');
         });
-      case 'single':
+      case 'single slow':
+        return this.test(singleTime, () => {
+          this.send(singleCurrent, singleFast);
+          this.enter('single fast');
+        });
+      case 'single fast':
         return this.test(singleTime, () => this.afterStandstill());
       case 'run up':
         if (Math.abs(m.ramp - this.reference) < 0.05) this.enter('turning');
@@ -181,9 +199,15 @@ export class Tuner {
   }
 
   private afterStandstill(): void {
-    const [low, high, single] = this.readings;
+    const [low, high, slow, fast] = this.readings;
     const p = this.drive.machine.spec.drive;
-    const c = standstillConstants([present(low), present(high)], present(single), singleFrequency);
+    const c = standstillConstants(
+      [present(low), present(high)],
+      [
+        { ...present(slow), share: singleSlow },
+        { ...present(fast), share: singleFast },
+      ],
+    );
     const base = p.motorVoltage / (Math.sqrt(3) * p.motorCurrent);
     if (c.statorResistance < leastResistance * base || c.statorResistance > mostResistance * base || c.rotorResistance <= 0)
       return this.fail('no such motor');
@@ -192,6 +216,9 @@ export class Tuner {
     const m = this.drive.machine;
     m.testCurrent = 0;
     m.phase = Phase.run;
+    // full flux, whatever law the load is given afterwards
+    this.own = p;
+    m.spec.drive = { ...p, controlMethod: ControlMethod.linear, slipCompensation: 0 };
     this.reference = Math.min(turningShare * p.motorFrequency, p.maximumFrequency);
     this.enter('run up');
   }
@@ -202,13 +229,16 @@ export class Tuner {
     const r = this.mean();
     if (r.torque > freeTorque * this.drive.plant.ratedTorque) return this.fail('loaded');
     const active = r.power / (Math.sqrt(3) * r.voltage);
-    this.noLoadCurrent = Math.sqrt(Math.max(0, r.current * r.current - active * active));
+    const { frequency, spec } = this.drive.machine;
+    const flux = (r.voltage * spec.drive.motorFrequency) / (spec.drive.motorVoltage * Math.abs(frequency));
+    this.noLoadCurrent = Math.sqrt(Math.max(0, r.current * r.current - active * active)) / flux;
     this.reference = 0;
     this.enter('run down');
   }
 
   private succeed(): void {
     const c = present(this.constants);
+    this.restore();
     this.keepInMemory('statorResistance', c.statorResistance);
     this.keepInMemory('rotorResistance', c.rotorResistance);
     this.keepInMemory('leakageReactance', c.leakageReactance);

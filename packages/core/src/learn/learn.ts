@@ -92,6 +92,33 @@ function usable(record: DriveRecord): DriveRecord {
   };
 }
 
+/** Left over of current and torque, as shares of rated, from which on the model is of another machine; and log of a multiplier no machine has. */
+const mostLeft = { current: 0.12, torque: 0.2 };
+const noMachine = 1.9;
+/** A value is measured when the record narrows it to less than this share of what was known before. */
+const narrowed = 0.7;
+
+/** The shaft turned against its field's sign: what the estimate says of the torque has the other sign than what was reported. */
+function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: number): boolean {
+  const seen = replay(estimate, record, lag);
+  let together = 0;
+  let size = 0;
+  for (let i = 0; i < record.time.length; i++) {
+    together += seen.torque[i]! * record.torque[i]!;
+    size += Math.abs(seen.torque[i]! * record.torque[i]!);
+  }
+  return together < -0.2 * size;
+}
+
+/** Why what was fitted is not to be believed; null when it may be. */
+function disbelieve(p: readonly number[], left: { current: number; torque: number }, ratedCurrent: number): string | null {
+  if (p.some((x) => Math.abs(x) >= noMachine))
+    return 'To fit this recording the model would need values no machine has. Check the plate, what is driven and the direction, then record another run.';
+  if (left.current > mostLeft.current * ratedCurrent || left.torque > 100 * mostLeft.torque)
+    return `Model and recording stay ${left.current.toFixed(1)} A and ${left.torque.toFixed(0)} % torque apart: nothing is learned from this run. Check the plate and what is driven.`;
+  return null;
+}
+
 /** Why a record is not good enough to learn from; null when it is. */
 function refuse(spec: MachineSpec, r: DriveRecord): string | null {
   let top = 0;
@@ -112,6 +139,12 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   const record = usable(full);
   const sentence = refuse(estimate, record);
   if (sentence) return { ok: false, sentence };
+  if (turnedTheOtherWay(estimate, record, o.readOutLag))
+    return {
+      ok: false,
+      sentence:
+        'The torque of this run has the wrong sign for its frequency: the shaft turned the other way. Put the direction right, then record another run.',
+    };
   const names = learnableOf(estimate, record);
   const n = record.time.length;
   const rated = ratedTorque(o.ratedPower, o.ratedSpeed);
@@ -164,24 +197,35 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   }
   const p = fit.parameterValues;
   const spread = spreadOf(residuals, p);
-  const learned = learnedFrom(p);
-  names.forEach((name, i) => (learned[name]!.spread = spread[i]!));
   const end = residuals(p);
   const rms = (from: number, scale: number) => {
     let sum = 0;
     for (let i = from; i < from + n; i++) sum += (end[i]! / weight) ** 2;
     return Math.sqrt(sum / n) * scale;
   };
+  const left = {
+    current: rms(0, sigma.current),
+    busVoltage: rms(n, sigma.bus),
+    torque: rms(2 * n, sigma.torque),
+    process: record.process ? rms(3 * n, sigma.process) : 0,
+  };
+  const disbelieved = disbelieve(p, left, ratedCurrent);
+  if (disbelieved) return { ok: false, sentence: disbelieved };
+  // what the model cannot say counts against every value: left-overs larger than a sample's worth widen them all
+  const wider = Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * n * channels)));
+  const all = learnedFrom(p);
+  const learned: Learned = {};
+  names.forEach((name, i) => {
+    const is = Math.min(usual[name], spread[i]! * wider);
+    if (is < narrowed * usual[name]) learned[name] = { times: all[name]!.times, spread: is };
+  });
+  if (!learned.inertia)
+    return { ok: false, sentence: 'This run tells too little of the inertia. Run up and down on the ramp, then learn from that.' };
   return {
     ok: true,
     learned,
-    inertia: { value: estimate.inertia * learned.inertia!.times, spread: estimate.inertia * learned.inertia!.times * learned.inertia!.spread },
-    left: {
-      current: rms(0, sigma.current),
-      busVoltage: rms(n, sigma.bus),
-      torque: rms(2 * n, sigma.torque),
-      process: record.process ? rms(3 * n, sigma.process) : 0,
-    },
+    inertia: { value: estimate.inertia * learned.inertia.times, spread: estimate.inertia * learned.inertia.times * learned.inertia.spread },
+    left,
   };
 }
 

@@ -30,18 +30,36 @@ function magnetisingFor(c: Circuit, phaseVoltage: number, current: number): numb
   return Math.sqrt(low * high);
 }
 
+/**
+ * Rotor and leakage with what the standstill test neglects put back: the magnetising branch beside the rotor took its part of the test
+ * current, so that R2 reads low by (Xm / (Xm + X2))² and X2 by Xm / (Xm + X2) (IEEE Std 112, impedance test).
+ * @param c with the magnetising reactance as far as it is known; at the test's low flux its iron is straight
+ */
+function besideMagnetising(c: Circuit, t: Tuned): Pick<Circuit, 'r2' | 'x1' | 'x2'> {
+  const xm = c.xm / (1 - (c.saturation ?? 0));
+  const stator = c.x1 / (c.x1 + c.x2);
+  let { x1, x2 } = c;
+  if (t.leakageReactance !== null) {
+    // the split between stator and rotor is kept; two leakages in a row settle within a thousandth
+    let whole = t.leakageReactance;
+    for (let i = 0; i < 6; i++) {
+      const rotor = (1 - stator) * whole;
+      whole = t.leakageReactance + (rotor * rotor) / (xm + rotor);
+    }
+    x1 = stator * whole;
+    x2 = whole - x1;
+  }
+  return { r2: t.rotorResistance === null ? c.r2 : t.rotorResistance * ((xm + x2) / xm) ** 2, x1, x2 };
+}
+
 /** The estimate with measured constants in the place of estimated ones; leakage keeps the split between stator and rotor. Pure. */
 export function applyTuned(spec: MachineSpec, t: Tuned): MachineSpec {
-  const c = spec.circuit;
-  const leak = t.leakageReactance === null ? 1 : t.leakageReactance / (c.x1 + c.x2);
-  const circuit: Circuit = {
-    ...c,
-    r1: t.statorResistance ?? c.r1,
-    r2: t.rotorResistance ?? c.r2,
-    x1: c.x1 * leak,
-    x2: c.x2 * leak,
-  };
   const { motorVoltage } = spec.drive;
-  if (t.noLoadCurrent !== null) circuit.xm = magnetisingFor(circuit, motorVoltage / Math.sqrt(3), t.noLoadCurrent);
+  const circuit: Circuit = { ...spec.circuit, r1: t.statorResistance ?? spec.circuit.r1 };
+  // leakage and magnetising branch each stand in the other's test
+  for (let i = 0; i < 3; i++) {
+    Object.assign(circuit, besideMagnetising({ ...circuit, x1: spec.circuit.x1, x2: spec.circuit.x2, r2: spec.circuit.r2 }, t));
+    if (t.noLoadCurrent !== null) circuit.xm = magnetisingFor(circuit, motorVoltage / Math.sqrt(3), t.noLoadCurrent);
+  }
   return { ...spec, circuit };
 }
