@@ -40,7 +40,7 @@ const byUnit = (unitId: number) => present(stack.bench.drives.get(unitId));
 test('a survey is kept as revisions, feeds the machine, and the loser of a race is told', async () => {
   expect((await call('GET', '/machines/C-21/survey')).json()).toBeNull();
   expect((await call('PUT', '/machines/C-21/survey', { author, revision: 0, survey: { ...survey, voltage: 415 } })).json().revision).toBe(1);
-  expect((await call('GET', '/machines/C-21')).json().supply).toEqual({ voltage: 415, frequency: 50 });
+  expect((await call('GET', '/machines/C-21')).json().supply).toEqual({ voltage: 415, frequency: 50, phases: 3 });
   const lost = await call('PUT', '/machines/C-21/survey', { author: 'Tom Reed', revision: 0, survey });
   expect(lost.statusCode).toBe(409);
   expect(lost.json().current.survey.voltage).toBe(415);

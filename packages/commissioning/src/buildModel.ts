@@ -1,6 +1,16 @@
 import { bookById, DriveSettings } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
-import { applyLearned, applyTuned, estimateMachine, type Circuit, type Learned, type MachineSpec, type StampedPlate, type Tuned } from '@yare/core';
+import {
+  applyLearned,
+  applyTuned,
+  estimateMachine,
+  rectifierOn,
+  type Circuit,
+  type Learned,
+  type MachineSpec,
+  type StampedPlate,
+  type Tuned,
+} from '@yare/core';
 import type { DraftValue, MachineModel } from './model';
 import { differing, figuresOf, newerOf } from './sheets';
 import { stageFindings } from './stages';
@@ -22,7 +32,7 @@ export function specOf(
   plate: StampedPlate,
   settings: DriveSettings,
 ): { ok: true; spec: MachineSpec; circuit: Circuit } | { ok: false; sentence: string } {
-  const supply = { ...machine.supply, rectifier: settings.rating.input };
+  const supply = { ...machine.supply, rectifier: rectifierOn(settings.rating.input, machine.supply.phases) };
   const estimate = estimateMachine(plate, machine.driven, settings.parameters(), settings.hardware(), supply);
   return estimate.ok ? { ok: true, spec: applyTuned(estimate.spec, tunedOf(settings)), circuit: estimate.circuit } : estimate;
 }

@@ -13,7 +13,12 @@ export const Tag = Type.String({ pattern: '^[A-Z]{1,3}-[0-9]{1,4}$' });
 export const TagParams = Type.Object({ tag: Tag });
 
 export const Supply = Type.Object(
-  { voltage: Type.Number({ description: 'V line to line' }), frequency: Type.Number({ description: 'Hz' }) },
+  {
+    voltage: Type.Number({ description: 'V line to line' }),
+    frequency: Type.Number({ description: 'Hz' }),
+    /** as surveyed; absent before */
+    phases: Type.Optional(literals([3, 1])),
+  },
   { additionalProperties: false },
 );
 
@@ -80,6 +85,7 @@ export const MachineNew = Type.Object(
       {
         voltage: Type.Number({ minimum: limits.supplyVoltage.min, maximum: limits.supplyVoltage.max, description: 'V' }),
         frequency: Type.Number({ minimum: limits.supplyFrequency.min, maximum: limits.supplyFrequency.max, description: 'Hz' }),
+        phases: Type.Optional(literals([3, 1])),
       },
       { additionalProperties: false },
     ),

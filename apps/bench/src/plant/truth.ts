@@ -1,6 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import type { DemoMachine } from '@yare/demo-plant';
-import { estimateMachine, random, type Load, type MachineSpec, type Random } from '@yare/core';
+import { estimateMachine, random, rectifierOn, type Load, type MachineSpec, type Random } from '@yare/core';
 
 /** A multiplier drawn around 1 with a standard deviation, held within three of them. */
 const around = (r: Random, deviation: number): number => 1 + deviation * Math.max(-3, Math.min(3, r.normal()));
@@ -62,7 +62,7 @@ export interface Truth {
  */
 export function truthOf(demo: DemoMachine, settings: DriveSettings, seed: number): Truth {
   const rating = settings.hardware();
-  const supply = { ...demo.supply, rectifier: settings.rating.input };
+  const supply = { ...demo.supply, rectifier: rectifierOn(settings.rating.input, demo.supply.phases) };
   const estimate = estimateMachine(demo.plate, demo.driven, settings.parameters(), rating, supply);
   if (!estimate.ok) throw new RangeError(`${demo.tag}: ${estimate.sentence}`);
   const r = random(seed * 7919 + demo.unitId * 104729);

@@ -17,10 +17,10 @@ export const surveyDocument: DocumentKind<SurveyRevision, Survey> = {
   append: async (trx, m, revision, author, survey) => {
     await trx('survey_revisions').insert({ machine_id: m.id, revision, survey: json(survey), author });
     // what feeds the machine is what was found there
-    const { voltage, frequency } = survey;
+    const { voltage, frequency, phases } = survey;
     await trx('machines')
       .where({ id: m.id })
-      .update({ supply: json({ voltage, frequency }) });
+      .update({ supply: json({ voltage, frequency, phases }) });
     const now = await surveyOf(trx, m.id);
     if (!now) throw notFound('survey');
     return now;

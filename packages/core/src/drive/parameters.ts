@@ -195,6 +195,10 @@ export interface Supply {
   rectifier?: 'three-phase' | 'single-phase' | 'doubler';
 }
 
+/** How a size is fed where it stands: one made for three phases works as a single-phase bridge on one. @param phases of the supply; unknown is three */
+export const rectifierOn = (made: Supply['rectifier'], phases: number | undefined): Supply['rectifier'] =>
+  phases === 1 && (made ?? 'three-phase') === 'three-phase' ? 'single-phase' : made;
+
 /** Usual source inductance in H for a short-circuit impedance given as a share of the load's own (3 % with a line choke; common practice). */
 export const sourceInductance = (voltage: number, frequency: number, current: number, share = 0.03): number =>
   (share * voltage) / (Math.sqrt(3) * current * 2 * Math.PI * frequency);
