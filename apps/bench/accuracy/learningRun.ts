@@ -81,8 +81,8 @@ export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, 
   const { live, readOutLag } = settings.book.words;
   const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
   return {
-    ratedPower: stampedPower(demo.plate),
-    ratedSpeed: demo.plate.speed,
+    ratedPower: settings.roleOr('motorPower', stampedPower(demo.plate)),
+    ratedSpeed: settings.roleOr('motorSpeed', demo.plate.speed),
     readOutLag,
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,

@@ -46,6 +46,34 @@ test('an estimate carries its band, in the unit of the figure', () => {
   expect(motionFindings(spec, ahead).some((f) => f.sentence.includes('±'))).toBe(false);
 });
 
+// 761 V ± 202 V of 820 V stood in a green sentence
+test('a band that reaches a limit is a warning, the bus as well as the current', () => {
+  const spec = specOf(modelOf('P-11', null, { '3b': 20 }));
+  const ahead = lookAheadRun(spec, planFor(spec, 50));
+  const told = (share: number) => motionFindings(spec, ahead, () => share).map((f) => [f.row, f.severity]);
+  expect(told(0.1)).toEqual([
+    ['decelerationTime', 'good'],
+    ['currentLimit', 'good'],
+  ]);
+  const wide = Math.max(spec.rating.overvoltageTrip / ahead.summary.peakBus, spec.drive.currentLimit / ahead.summary.peakCurrent) - 1;
+  expect(told(wide + 0.01)).toEqual([
+    ['decelerationTime', 'warning'],
+    ['currentLimit', 'warning'],
+  ]);
+  // held back by the bus, the peak is the regulator's
+  const held: typeof ahead = { ...ahead, summary: { ...ahead.summary, heldStopping: 'high bus', peakBus: 761 } };
+  const bus = motionFindings(spec, held, () => 0.3).filter((f) => f.row === 'decelerationTime');
+  expect(bus).toEqual([expect.objectContaining({ severity: 'warning', sentence: expect.stringContaining('the DC bus is held at 761 V') })]);
+});
+
+test('a quick stop that takes longer than the ramp is told', () => {
+  const spec = specOf(modelOf('P-11'));
+  const ahead = whatIf(spec, 'quick stop', 50, 7500);
+  const slow = { ...ahead, summary: { ...ahead.summary, trip: null, stopTime: 278, peakBus: 700 } };
+  expect(answerOf(spec, 'quick stop', slow)).toMatchObject({ severity: 'warning', sentence: expect.stringContaining('That is no quick stop') });
+  expect(answerOf(spec, 'ramp', slow).sentence).not.toContain('no quick stop');
+});
+
 test('a small coarse drive speaks rpm and percent; the model gets hertz and amperes', () => {
   const spec = specOf(modelOf('M-55'));
   expect(spec.drive.maximumFrequency).toBeCloseTo(50, 9);
@@ -68,7 +96,7 @@ test('a recording becomes what the core learns from, its feedback in pascals', (
 });
 
 test('resistor and day in words', () => {
-  expect(resistorText(null, 2, 600)).toContain('trips even with the smallest resistor');
+  expect(resistorText(null, 2, 600)).toContain('cannot be made even with the smallest resistor');
   expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, energy: 0.2 }, 5, 600)).toContain(
     'needs no resistor',
   );

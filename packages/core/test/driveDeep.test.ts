@@ -220,6 +220,16 @@ describe('braking', () => {
     const tooLarge = { ...drive, brakeResistance: sizing.mostResistance * 4 };
     expect(stopFrom({ ...heavy, drive: tooLarge }, 50, 60).trip).toBe('overvoltage');
   });
+  test('no resistor is offered where none suits, or where the current limit makes the stop and not the resistor', () => {
+    const braked = machine({ decelerationTime: 1 }, noLoad, 0.6);
+    // a chopper whose least resistor takes less than the peak: 300 Ω or more, and far less to take it
+    expect(resistorForStop({ ...braked, rating: { ...braked.rating, leastResistance: 300 } }, 50, 1.5, 600)).toBeNull();
+    const limited = { ...braked, drive: { ...braked.drive, currentLimit: 14 } };
+    expect(
+      stopFrom({ ...limited, drive: { ...limited.drive, decelerationTime: 0.5, chopper: 1, brakeResistance: 10, resistorPower: 1e9 } }, 50, 10).held,
+    ).toBe(true);
+    expect(resistorForStop({ ...limited, rating: { ...limited.rating, leastResistance: 10 } }, 50, 0.5, 600)).toBeNull();
+  });
   // peak V²/R, least ohms from chopper current (engineering text books)
   test('sizing arithmetic', () => {
     const s = sizeResistor({ energy: 6000, peak: 4000 }, 760, 10, 50, 60);

@@ -114,3 +114,40 @@ describe('which way it turns, and when it ends', () => {
     expect([summary.startTime, summary.peakCurrent]).toEqual([null, 0]);
   });
 });
+
+// the pump's motor takes more than the limit from its boost alone, at no slip: a ramp that waits for that current to fall waits for ever
+test.each([
+  [0.02, 1],
+  [0.02, 1.1],
+  [0.03, 1],
+  [0.03, 1.5],
+])('at %d boost and %d times rated current the limiter lets the pump start', (startBoost, share) => {
+  const { summary } = lookAheadRun(machine({ startBoost, currentLimit: share * 13.6 }), plan);
+  expect(summary.trip?.cause ?? null).not.toBe('stall');
+  expect(summary.startTime).toBeLessThan(8);
+});
+
+test('a quick stop of a heavy wheel that waits for the bus stays with the rotor: no slower than the ramp, and the shaft is not let go turning', () => {
+  const wheel = machine(
+    {
+      motorCurrent: 54.4,
+      motorSpeed: 1480,
+      currentLimit: 70,
+      overloadCurrent: 54.4,
+      busRampHold: 1,
+      decelerationTime: 60,
+      quickStopTime: 10,
+      accelerationTime: 30,
+    },
+    { kind: 'torque', constant: 1, viscous: 0, quadratic: 0.0015 },
+    8,
+    f32,
+  );
+  const big = {
+    ...wheel,
+    rating: { ...wheel.rating, current: 61, overcurrentTrip: 150, busCapacitance: 3e-3, idleLoss: 80, lossPerAmpere: 7 },
+    supply: { voltage: 400, frequency: 50, inductance: sourceInductance(400, 50, 61) },
+  };
+  const stop = (stopMode: number) => present(lookAheadRun({ ...big, drive: { ...big.drive, stopMode } }, { ...plan, longest: 900 }).summary.stopTime);
+  expect(stop(3)).toBeLessThan(1.05 * stop(0));
+});

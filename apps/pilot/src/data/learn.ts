@@ -36,8 +36,9 @@ function learnOptions(model: MachineModel): LearnOptions {
   const { live, readOutLag } = settings.book.words;
   const range = pressureRange(model);
   return {
-    ratedPower: stampedPower(plate),
-    ratedSpeed: plate.speed,
+    // the percent a drive tells are of the motor it was told
+    ratedPower: settings.roleOr('motorPower', stampedPower(plate)),
+    ratedSpeed: settings.roleOr('motorSpeed', plate.speed),
     readOutLag,
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,

@@ -52,6 +52,9 @@ const wayOut: Record<HeldBy, string> = {
   'high bus': 'Allow more time',
 };
 
+/** V to the trip level below which a peak is close, and share of the current limit above which it is. */
+const least = { room: 25, limitShare: 0.97 };
+
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
   const within = (value: number, quantity: BandQuantity, text: (x: number) => string): string => {
@@ -59,6 +62,8 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     // a band smaller than the figure's last digit says nothing
     return share === null || share < 0.002 ? text(value) : `${text(value)} ± ${text(share * value)}`;
   };
+  /** The far end of the band, where it may lie just as well. */
+  const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;
   const out: MotionFinding[] = [];
@@ -105,21 +110,28 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     out.push({
       row: 'decelerationTime',
       severity: 'warning',
-      sentence: `Ramp hold on high DC bus lengthens the stop: it takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips. A ramp without ramp hold has to be longer: the motor gives back the most at full speed.`,
+      sentence: `Ramp hold on high DC bus lengthens the stop: it takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips: the DC bus is held at ${v(r.peakBus)} and trips at ${v(spec.rating.overvoltageTrip)}. A ramp without ramp hold has to be longer: the motor gives back the most at full speed.`,
       offer: 'Use the shortest ramp without ramp hold',
     });
   }
   if (!r.trip && r.startTime !== null) {
-    const room = spec.rating.overvoltageTrip - r.peakBus;
-    out.push({
-      row: 'decelerationTime',
-      severity: room < 25 || neverStands ? 'warning' : 'good',
-      ...(room < 25 && { offer: 'Use the shortest safe' }),
-      sentence: `The DC bus peaks at ${within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}`,
-    });
+    const trip = spec.rating.overvoltageTrip;
+    // while the ramp waits for the bus the peak is the regulator's: what the model is off by changes the time, not the volts
+    const regulated = r.heldStopping === 'high bus';
+    const close = trip - r.peakBus < least.room || (!regulated && most(r.peakBus, 'peak bus') >= trip);
+    if (!regulated || r.stopTime === null)
+      out.push({
+        row: 'decelerationTime',
+        severity: close || neverStands ? 'warning' : 'good',
+        ...(close && { offer: 'Use the shortest safe' }),
+        sentence: `The DC bus peaks at ${regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}`,
+      });
     out.push({
       row: 'currentLimit',
-      severity: r.peakCurrent > spec.drive.currentLimit * 0.97 ? 'warning' : 'good',
+      severity:
+        r.peakCurrent > spec.drive.currentLimit * least.limitShare || most(r.peakCurrent, 'peak current') >= spec.drive.currentLimit
+          ? 'warning'
+          : 'good',
       sentence: `The motor draws at most ${within(r.peakCurrent, 'peak current', a)}; the limit is ${a(spec.drive.currentLimit)}.`,
     });
   }

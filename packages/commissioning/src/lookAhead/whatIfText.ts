@@ -54,10 +54,12 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
   if (r.stopTime === null)
     return { label, sentence: `It does not come to rest within the look-ahead; ${margin}.`, severity: 'warning', figure: '–', unit: 's' };
   const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current. ` : '';
+  const ramp = (drive.decelerationTime * drive.maximumFrequency) / drive.motorFrequency;
+  const late = question === 'quick stop' && r.stopTime > 1.05 * ramp;
   return {
     label,
-    sentence: `${by}The motor stops in ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; ramp hold acts on the high bus' : ''}.`,
-    severity: room < 25 ? 'warning' : 'good',
+    sentence: `${by}The motor stops in ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; ramp hold acts on the high bus' : ''}.${late ? ` That is no quick stop: the ramp is set to ${s(ramp)} s.` : ''}`,
+    severity: room < 25 || late ? 'warning' : 'good',
     figure: s(r.stopTime),
     unit: 's',
   };
@@ -65,7 +67,7 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
 
 /** What a brake resistor for the set stop must be. */
 export function resistorText(sizing: ResistorSizing | null, time: number, every: number): string {
-  if (!sizing) return `A stop in ${s(time)} s trips even with the smallest resistor the drive allows.`;
+  if (!sizing) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
   if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
 }

@@ -38,7 +38,7 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
 }
 
 export interface LearnOptions {
-  /** W, rpm: the plate's, for the reported torque */
+  /** W, rpm: of the motor the drive was told, whose torque is its 100 % */
   ratedPower: number;
   ratedSpeed: number;
   /** s, how the drive smooths what it reports */

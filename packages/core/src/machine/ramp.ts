@@ -8,6 +8,13 @@ export const standstill = 0.05;
 const limitFrom = 1;
 /** Up to this frequency the current limit also takes back the boost, Hz. */
 const boostLimitTo = 5;
+/**
+ * Shares of the limit above which the ramp is held, boost is taken back, and below which it is given again. Boost goes until the ramp is free:
+ * its current flows at no slip at all, so that waiting for it to fall by itself is waiting for ever.
+ */
+const holdFrom = -0.02;
+const boostFrom = -0.06;
+const boostBack = -0.12;
 /** The deceleration ramp waits from this far below the overvoltage trip, V, and the output is raised to take less back. */
 const holdBelowTrip = 60;
 
@@ -90,15 +97,36 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   const most = Math.max(0, Math.abs(m.ramp) - limitFrom);
   m.limitShift = over > 0 ? Math.min(most, m.limitShift + over * 60 * dt) : Math.max(0, m.limitShift - 15 * dt);
   // bent iron makes a boost that is too high cost far more current than torque
-  if (over > 0 && Math.abs(m.ramp) < boostLimitTo) m.boostShare = Math.max(0, m.boostShare - 5 * over * dt);
-  else if (m.boostShare < 1 && over < -0.05) m.boostShare = Math.min(1, m.boostShare + 0.5 * dt);
-  const limitHolds = over > -0.02 && most > 0 && (slowing ? !motoring : motoring);
+  if (over > boostFrom && Math.abs(m.ramp) < boostLimitTo) m.boostShare = Math.max(0, m.boostShare - 5 * (over - boostFrom) * dt);
+  else if (m.boostShare < 1 && over < boostBack) m.boostShare = Math.min(1, m.boostShare + 0.5 * dt);
+  const limitHolds = over > holdFrom && most > 0 && (slowing ? !motoring : motoring);
   const { overvoltageTrip } = m.spec.rating;
   const busHolds = p.busRampHold === Switch.on && slowing && m.bus.voltage > overvoltageTrip - holdBelowTrip;
   m.busShift = busHolds ? Math.min(1, (m.bus.voltage - overvoltageTrip + holdBelowTrip) / (0.5 * holdBelowTrip)) * 2 * ratedSlipFrequency(m) : 0;
   m.holding = busHolds ? Holding.highBus : limitHolds ? Holding.currentLimit : Holding.nothing;
   if (m.holding === Holding.nothing) advance(m, goal, rampTime(m, slowing, stopping), dt);
   else m.rampRate = 0;
+  if (p.busRampHold === Switch.on && slowing) followRotor(m, dt);
+}
+
+/** Hz the rotor turns with, signed as the output is. */
+const rotorFrequency = (m: Machine): number => (fieldOrder(m) * m.speed * m.spec.circuit.poles) / (4 * Math.PI);
+
+/** Rated slips the output may run ahead of the rotor while the ramp waits for the bus: further on a motor brakes less, not more. */
+const mostAhead = 4;
+/** s in which a held ramp that ran ahead comes back to the rotor over its whole range. */
+const comeBack = 1;
+
+/**
+ * A ramp that gives way to a high bus stays with the rotor, held or not: left far below it, the motor is beyond its breakdown slip and hardly
+ * brakes, and a ramp at its end lets a shaft go that still turns.
+ */
+function followRotor(m: Machine, dt: number): void {
+  const side = m.ramp < 0 ? -1 : 1;
+  const least = side * rotorFrequency(m) - mostAhead * ratedSlipFrequency(m);
+  if (Math.abs(m.ramp) >= least) return;
+  m.ramp = side * stepToward(Math.abs(m.ramp), least, (m.spec.drive.motorFrequency / comeBack) * dt);
+  m.holding = Holding.highBus;
 }
 
 /** s the drive looks for the rotor's frequency before it takes hold of a spinning load. */
@@ -132,7 +160,7 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
     case Phase.catching:
       if (stopping) m.finished = 1;
       else if (m.phaseTime >= searchTime) {
-        const rotor = (fieldOrder(m) * m.speed * m.spec.circuit.poles) / (4 * Math.PI);
+        const rotor = rotorFrequency(m);
         m.ramp = Math.abs(rotor) > 1 && Math.abs(rotor) <= p.maximumFrequency * 1.1 ? rotor : 0;
         enter(m, Phase.run);
       }
@@ -141,6 +169,8 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
       if (!stopping) m.finished = 0;
       else if (m.state === DriveState.quickStop || p.stopMode === StopMode.ramp || p.stopMode === StopMode.quickStop) {
         if (Math.abs(m.ramp) >= standstill) return;
+        // at the end of a ramp that gave way the shaft may still turn: it is braked on, not let go
+        if (p.busRampHold === Switch.on && Math.abs(rotorFrequency(m)) > ratedSlipFrequency(m) / 2) return;
         if (injects && p.stopMode === StopMode.ramp && m.state !== DriveState.quickStop) enter(m, Phase.directCurrent);
         else m.finished = 1;
       } else if (p.stopMode === StopMode.coast || !injects) m.finished = 1;

@@ -111,7 +111,7 @@ const chopperCurrent = (spec: MachineSpec): number => spec.drive.chopperLevel / 
 
 /**
  * The resistor a stop in `time` s wants: the model stops the machine on a chopper with the smallest resistance allowed and counts
- * energy and peak. Null when the machine cannot stop in that time even so.
+ * energy and peak. Null when the machine cannot stop in that time even so: it trips, the current limit holds it, or no resistor suits both.
  * @param every s between stops
  */
 export function resistorForStop(spec: MachineSpec, reference: number, time: number, every: number): ResistorSizing | null {
@@ -128,6 +128,14 @@ export function resistorForStop(spec: MachineSpec, reference: number, time: numb
     resistorPower: 1e9,
   };
   const stop = stopFrom({ ...spec, drive }, reference, time * 1.2 + 3);
-  if (stop.trip !== null || stop.time === null) return null;
-  return sizeResistor({ energy: stop.energy, peak: stop.peakPower }, drive.chopperLevel, chopperCurrent(spec), spec.rating.leastResistance, every);
+  if (stop.trip !== null || stop.time === null || stop.held) return null;
+  const sizing = sizeResistor(
+    { energy: stop.energy, peak: stop.peakPower },
+    drive.chopperLevel,
+    chopperCurrent(spec),
+    spec.rating.leastResistance,
+    every,
+  );
+  // a resistor the chopper may carry has to take the peak as well
+  return sizing.leastResistance <= sizing.mostResistance ? sizing : null;
 }
