@@ -1,7 +1,17 @@
 import { useMutation } from '@tanstack/react-query';
 import type { MachineModel } from '@yare/commissioning';
 import type { LearnedEdit, LearnedRevision, RecordingData } from '@yare/contract';
-import { learnable, stampedPower, toSi, type DriveRecord, type Learnable, type Learned, type LearnOptions, type LearnResult } from '@yare/core';
+import {
+  isMeasured,
+  learnable,
+  stampedPower,
+  toSi,
+  type DriveRecord,
+  type Learnable,
+  type Learned,
+  type LearnOptions,
+  type LearnResult,
+} from '@yare/core';
 import { api } from './api';
 import { authorNow } from './device';
 import { learnInWorker } from './lookAhead';
@@ -90,5 +100,5 @@ export const learnedRows = (learned: Learned): LearnedRow[] =>
   learnable.flatMap((key) => {
     const value = learned[key];
     const label = text[key];
-    return value && label ? [{ key, label, percent: 100 * value.times, spread: 100 * value.times * value.spread }] : [];
+    return value && label && isMeasured(key, value) ? [{ key, label, percent: 100 * value.times, spread: 100 * value.times * value.spread }] : [];
   });

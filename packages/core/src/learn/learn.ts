@@ -2,28 +2,8 @@ import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { inverse, Matrix } from 'ml-matrix';
 import { ratedTorque } from '../plate';
 import type { MachineSpec } from '../machine';
-import { applyLearned, type Learnable, type Learned } from './learned';
+import { applyLearned, isMeasured, usualSpread, type Learnable, type Learned } from './learned';
 import { replay, type DriveRecord } from './replay';
-
-/**
- * How far each value may usually lie from its estimate, relative, one standard deviation (common practice: tolerances of makers, and
- * guesses of loads). They hold back what a recording cannot see.
- */
-const usual: Record<Learnable, number> = {
-  inertia: 0.5,
-  loadTorque: 0.3,
-  friction: 0.4,
-  magnetising: 0.12,
-  leakage: 0.15,
-  statorResistance: 0.08,
-  rotorResistance: 0.1,
-  rotationalLoss: 0.3,
-  supply: 0.03,
-  capacitance: 0.08,
-  processHead: 0.08,
-  processDemand: 0.2,
-  processCompliance: 0.3,
-};
 
 /** What a recording of this machine can tell. */
 function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
@@ -95,9 +75,6 @@ function usable(record: DriveRecord): DriveRecord {
 /** Left over of current and torque, as shares of rated, from which on the model is of another machine; and log of a multiplier no machine has. */
 const mostLeft = { current: 0.12, torque: 0.2 };
 const noMachine = 1.9;
-/** A value is measured when the record narrows it to less than this share of what was known before. */
-const narrowed = 0.7;
-
 /** The shaft turned against its field's sign: what the estimate says of the torque has the other sign than what was reported. */
 function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: number): boolean {
   const seen = replay(estimate, record, lag);
@@ -171,7 +148,7 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
       r[2 * n + i] = (weight * ((100 * seen.torque[i]!) / rated - record.torque[i]!)) / sigma.torque;
       if (record.process) r[3 * n + i] = (weight * (seen.pressure[i]! - record.process[i]!)) / sigma.process;
     }
-    names.forEach((name, i) => (r[n * channels + i] = p[i]! / usual[name]));
+    names.forEach((name, i) => (r[n * channels + i] = p[i]! / usualSpread[name]));
     return r;
   };
   const index = Array.from({ length: total }, (_, i) => i);
@@ -213,18 +190,15 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   if (disbelieved) return { ok: false, sentence: disbelieved };
   // what the model cannot say counts against every value: left-overs larger than a sample's worth widen them all
   const wider = Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * n * channels)));
-  const all = learnedFrom(p);
-  const learned: Learned = {};
-  names.forEach((name, i) => {
-    const is = Math.min(usual[name], spread[i]! * wider);
-    if (is < narrowed * usual[name]) learned[name] = { times: all[name]!.times, spread: is };
-  });
-  if (!learned.inertia)
+  const learned = learnedFrom(p);
+  names.forEach((name, i) => (learned[name]!.spread = Math.min(usualSpread[name], spread[i]! * wider)));
+  const { inertia } = learned;
+  if (!inertia || !isMeasured('inertia', inertia))
     return { ok: false, sentence: 'This run tells too little of the inertia. Run up and down on the ramp, then learn from that.' };
   return {
     ok: true,
     learned,
-    inertia: { value: estimate.inertia * learned.inertia.times, spread: estimate.inertia * learned.inertia.times * learned.inertia.spread },
+    inertia: { value: estimate.inertia * inertia.times, spread: estimate.inertia * inertia.times * inertia.spread },
     left,
   };
 }

@@ -26,6 +26,32 @@ export interface LearnedValue {
 }
 export type Learned = Partial<Record<Learnable, LearnedValue>>;
 
+/**
+ * How far each value may usually lie from its estimate, relative, one standard deviation (common practice: tolerances of makers, and
+ * guesses of loads). They hold back what a recording cannot see.
+ */
+export const usualSpread: Record<Learnable, number> = {
+  inertia: 0.5,
+  loadTorque: 0.3,
+  friction: 0.4,
+  magnetising: 0.12,
+  leakage: 0.15,
+  statorResistance: 0.08,
+  rotorResistance: 0.1,
+  rotationalLoss: 0.3,
+  supply: 0.03,
+  capacitance: 0.08,
+  processHead: 0.08,
+  processDemand: 0.2,
+  processCompliance: 0.3,
+};
+
+/** A value is measured when the record narrows it to less than this share of what was known before. */
+const narrowed = 0.7;
+
+/** Whether a learned value was measured, or is still as sure as it was before. */
+export const isMeasured = (what: Learnable, { spread }: LearnedValue): boolean => spread < narrowed * usualSpread[what];
+
 const times = (l: Learned, what: Learnable): number => l[what]?.times ?? 1;
 
 function learnedLoad(load: Load, l: Learned): Load {
