@@ -27,17 +27,21 @@ describe('before power', () => {
     expect(order.at(-1)).toBe('lineVoltages');
   });
 
-  // IEEE 43 (from memory): halved for each 10 K above 40 °C, at least 5 MΩ for low-voltage random-wound machines
+  // IEEE 43 (from memory): at least 5 MΩ at 40 °C for low-voltage random-wound machines. Wet and hot passed before, sound and cold did not
   test.each([
-    [20, 20, true, '5.0 MΩ at 40 °C'],
-    [19, 20, false, '4.8 MΩ at 40 °C'],
-    [5, 40, true, '5.0 MΩ at 40 °C'],
-    [3, 50, true, '6.0 MΩ at 40 °C'],
-    [1.2, 60, false, '4.8 MΩ at 40 °C'],
-  ])('%d MΩ at %d °C passes: %s', (reading, temperature, passed, measured) => {
-    const j = present(judgeInsulation({ reading, temperature }));
+    [20, 20, null, true, '5.0 MΩ at 40 °C'],
+    [19, 20, null, false, '4.8 MΩ at 40 °C'],
+    [15, 20, 'thermosetting', true, '11.4 MΩ at 40 °C'],
+    [15, 20, 'thermoplastic', false, '3.8 MΩ at 40 °C'],
+    [5, 40, null, true, '5.0 MΩ at 40 °C'],
+    [2, 60, 'thermosetting', false, '4.5 MΩ at 40 °C'],
+    [2, 60, 'thermoplastic', true, '8.0 MΩ at 40 °C'],
+    [2, 60, null, false, '4.5 MΩ at 40 °C'],
+  ] as const)('%d MΩ at %d °C, %s, passes: %s', (reading, temperature, winding, passed, measured) => {
+    const j = present(judgeInsulation({ reading, temperature, winding }));
     expect(j.passed).toBe(passed);
     expect(j.measured).toContain(measured);
+    expect(j.sentence.includes('the law of the winding that gives less')).toBe(winding === null);
   });
 
   // NEMA MG 1 (from memory): worked example of 460, 467, 450 V: mean 459, largest deviation 9, unbalance 1.96 %

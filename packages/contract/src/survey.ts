@@ -25,6 +25,8 @@ export const Survey = Type.Object(
         {
           reading: orNull(within(limits.insulation, 'MΩ')),
           temperature: within(limits.windingTemperature, '°C of the winding'),
+          /** absent or null: nobody knows */
+          winding: Type.Optional(orNull(literals(['thermosetting', 'thermoplastic']))),
         },
         { additionalProperties: false },
       ),

@@ -212,8 +212,12 @@ describe('temperature', () => {
   });
 });
 
-// IEEE 43 (from memory): 5 MΩ at 40 °C; a reading of 20 MΩ at 20 °C is 5 MΩ at 40 °C
-test('insulation readings are taken to 40 °C by halving for each 10 K', () => {
-  expect(insulationAt40(20e6, 20)).toBeCloseTo(5e6, 0);
-  expect(insulationAt40(3e6, 60)).toBeCloseTo(12e6, 0);
+// IEEE 43 (from memory): thermoplastic 20 MΩ at 20 °C is 5; thermosetting 15 MΩ at 20 °C is 11.4 and 2 MΩ at 60 °C is 4.5 MΩ at 40 °C
+test('insulation readings are taken to 40 °C by the winding’s own law, unknown by the one that gives less', () => {
+  expect(insulationAt40(20e6, 20, 'thermoplastic')).toBeCloseTo(5e6, 0);
+  expect(insulationAt40(3e6, 60, 'thermoplastic')).toBeCloseTo(12e6, 0);
+  expect(insulationAt40(15e6, 20, 'thermosetting') / 1e6).toBeCloseTo(11.4, 1);
+  expect(insulationAt40(2e6, 60, 'thermosetting') / 1e6).toBeCloseTo(4.5, 1);
+  for (const t of [10, 40, 80])
+    expect(insulationAt40(1e6, t)).toBe(Math.min(insulationAt40(1e6, t, 'thermoplastic'), insulationAt40(1e6, t, 'thermosetting')));
 });

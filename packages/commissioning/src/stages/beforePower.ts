@@ -91,7 +91,9 @@ export interface Judgement {
 /** An insulation reading against IEEE 43, corrected to 40 °C; null when it was not taken. */
 export function judgeInsulation(reading: Survey['insulation']): Judgement | null {
   if (!reading || reading.reading === null) return null;
-  const corrected = insulationAt40(reading.reading * 1e6, reading.temperature) / 1e6;
+  const winding = reading.winding ?? null;
+  const corrected = insulationAt40(reading.reading * 1e6, reading.temperature, winding) / 1e6;
+  const by = winding === null ? ', by the law of the winding that gives less' : '';
   const least = leastInsulation / 1e6;
   const text = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
   const measured = `${text(reading.reading)} at ${formatFigure(reading.temperature, 0)} °C, ${text(corrected)} at 40 °C`;
@@ -101,8 +103,8 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
     expected: `at least ${least} MΩ at 40 °C`,
     measured,
     sentence: passed
-      ? `${text(corrected)} corrected to 40 °C; at least ${least} MΩ is wanted. Sound.`
-      : `${text(corrected)} corrected to 40 °C is below ${least} MΩ: do not connect it. Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
+      ? `${text(corrected)} corrected to 40 °C${by}; at least ${least} MΩ is wanted. Sound.`
+      : `${text(corrected)} corrected to 40 °C${by} is below ${least} MΩ: do not connect it.${winding === null ? ' Say what the winding is insulated with, if it is known.' : ''} Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
   };
 }
 

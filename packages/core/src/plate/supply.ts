@@ -29,5 +29,22 @@ export function unbalanceDerating(percent: number): number | null {
 /** Least insulation resistance at 40 °C of low-voltage random-wound machines, Ω (IEEE 43, from memory). */
 export const leastInsulation = 5e6;
 
-/** An insulation reading in Ω at a winding temperature in °C, as it would be at 40 °C: halved for each 10 K above (IEEE 43, from memory). */
-export const insulationAt40 = (reading: number, temperature: number): number => reading * 2 ** ((temperature - 40) / 10);
+/** What a winding is insulated with: old shellac and asphalt, or the resins of most motors now. */
+export const windingInsulations = ['thermosetting', 'thermoplastic'] as const;
+export type WindingInsulation = (typeof windingInsulations)[number];
+
+/** K of the two temperature coefficients of thermosetting insulation, below and above 40 °C (IEEE 43-2013, from memory). */
+const below40 = 1245;
+const above40 = 4230;
+const kelvin = 273;
+const at40 = kelvin + 40;
+
+/**
+ * An insulation reading in Ω at a winding temperature in °C, as it would be at 40 °C (IEEE 43-2013, from memory): of a thermoplastic winding
+ * halved for each 10 K it rises, of a thermosetting one R exp(−B (1/T − 1/313)). Unknown (null): the lower of both, to be on the safe side.
+ */
+export function insulationAt40(reading: number, temperature: number, winding: WindingInsulation | null = null): number {
+  if (winding === null) return Math.min(...windingInsulations.map((w) => insulationAt40(reading, temperature, w)));
+  if (winding === 'thermoplastic') return reading * 2 ** ((temperature - 40) / 10);
+  return reading * Math.exp(-(temperature > 40 ? above40 : below40) * (1 / (temperature + kelvin) - 1 / at40));
+}

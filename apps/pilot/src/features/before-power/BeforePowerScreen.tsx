@@ -14,7 +14,7 @@ import {
   changedText,
 } from '@yare/commissioning';
 import { View } from '@tamagui/core';
-import { Fragment, useState } from 'react';
+import { Fragment, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { LiveSample, Survey } from '@yare/contract';
 import { formatFigure, type Supply } from '@yare/core';
@@ -30,6 +30,7 @@ import { when } from '../../ui/when';
 import { go } from '../../ui/go';
 import { goOn } from '../../machine/goOn';
 import { useBusFall } from './useBusFall';
+import { WindingKind } from './WindingKind';
 
 const shapeOf: Record<ProofStanding['standing']['state'], ProofState> = { passed: 'proved', 'not yet': 'not yet', stale: 'stale', failed: 'act' };
 const phases = ['L1–L2', 'L2–L3', 'L3–L1'] as const;
@@ -47,7 +48,7 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
         decimals: 1,
         min: 0,
         max: 1e6,
-        onSet: (v) => set({ insulation: { reading: v, temperature: now?.temperature ?? 20 } }),
+        onSet: (v) => set({ insulation: { ...now, reading: v, temperature: now?.temperature ?? 20 } }),
       },
       {
         id: `${tag} power winding`,
@@ -57,7 +58,7 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
         decimals: 0,
         min: -30,
         max: 180,
-        onSet: (v) => set({ insulation: { reading: now?.reading ?? null, temperature: v ?? 20 } }),
+        onSet: (v) => set({ insulation: { ...now, reading: now?.reading ?? null, temperature: v ?? 20 } }),
       },
     ];
   }
@@ -140,6 +141,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
               item={item}
               before={openBefore(items, item.id)}
               entries={figureEntries(tag, item.check, survey, set)}
+              more={item.check.figures === 'insulation' && <WindingKind survey={survey} set={set} />}
               shortId={(e) => e.id.slice(tag.length + 7)}
               judged={judge(item.check, survey)}
               contradiction={{ lines: survey.lineVoltages, rectifier: model.drafted.rating.input }}
@@ -195,6 +197,8 @@ interface OpenCheckProps {
   item: CheckItem;
   before: string | null;
   entries: Entry[];
+  /** what else is asked beside its figures */
+  more: ReactNode;
   shortId: (entry: Entry) => string;
   judged: Judgement | null;
   /** what the drive's own reading is held against */
@@ -204,7 +208,7 @@ interface OpenCheckProps {
 }
 
 /** A check in hand: how it is done, its figures, what the link says of it, and what was seen. */
-function OpenCheck({ tag, item: { check, standing }, before, entries, shortId, judged, contradiction, recording, next }: OpenCheckProps) {
+function OpenCheck({ tag, item: { check, standing }, before, entries, more, shortId, judged, contradiction, recording, next }: OpenCheckProps) {
   const first = powerChecks.find((c) => c.id === before);
   const live = useLive([tag])(tag);
   const against = contradictedBy(check.id, live, contradiction.lines, contradiction.rectifier);
@@ -219,6 +223,7 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, shortId, j
       {entries.map((e) => (
         <EntryRow key={e.id} entry={e} testID={`figure-${shortId(e)}`} />
       ))}
+      {more}
       {judged && <Finding severity={judged.passed ? 'good' : 'error'} sentence={judged.sentence} />}
       {against && !answered && <Finding severity="error" sentence={against} />}
       {recording.error && recording.of === check.id && <Finding severity="error" sentence={recording.error.message} />}
