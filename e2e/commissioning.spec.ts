@@ -83,7 +83,9 @@ async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
     await page.getByTestId('next-check').tap();
     await enter(page, 'figure-insulation', '3');
     await enter(page, 'figure-winding', '20');
-    await expect(page.getByText(/0\.8\sMΩ corrected to 40\s°C is below 5\sMΩ: do not connect it/)).toBeVisible();
+    await expect(
+      page.getByText(/0\.8\sMΩ corrected to 40\s°C, by the law of the winding that gives less, is below 5\sMΩ: do not connect it/),
+    ).toBeVisible();
     await enter(page, 'figure-insulation', '400');
     await page.getByTestId('record-insulation').tap();
     await page.getByTestId('next-check').tap();

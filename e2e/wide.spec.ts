@@ -58,10 +58,16 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);
 
   await page.keyboard.press('t');
-  await page.getByTestId('clear').click();
-  await page.getByTestId('hold').focus();
-  await page.keyboard.down(' ');
-  await expect.poll(() => outputHertz(stack, 1), { timeout: 10_000 }).toBeGreaterThan(9.5);
+  // a server or page that stood still for a moment stops the run, as it should: then it is let go and held again
+  await expect(async () => {
+    await page.keyboard.up(' ');
+    const clear = page.getByTestId('clear');
+    if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
+    await expect(page.getByTestId('hold')).toContainText('Hold to run');
+    await page.getByTestId('hold').focus();
+    await page.keyboard.down(' ');
+    await expect.poll(() => outputHertz(stack, 1), { timeout: 12_000 }).toBeGreaterThan(9.5);
+  }).toPass({ timeout: 50_000 });
   await page.keyboard.up(' ');
   await stands(stack, 1);
   await page.getByRole('button', { name: 'Open the recording' }).click();

@@ -104,7 +104,7 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
     measured,
     sentence: passed
       ? `${text(corrected)} corrected to 40 °C${by}; at least ${least} MΩ is wanted. Sound.`
-      : `${text(corrected)} corrected to 40 °C${by} is below ${least} MΩ: do not connect it.${winding === null ? ' Say what the winding is insulated with, if it is known.' : ''} Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
+      : `${text(corrected)} corrected to 40 °C${by && `${by},`} is below ${least} MΩ: do not connect it.${winding === null ? ' Say what the winding is insulated with, if it is known.' : ''} Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
   };
 }
 
