@@ -7,6 +7,7 @@ module.exports = {
   ...preset,
   displayName: 'pilot',
   testMatch: ['<rootDir>/test/**/*.test.{ts,tsx}'],
+  setupFilesAfterEnv: [...(preset.setupFilesAfterEnv ?? []), '<rootDir>/test/limit.js'],
   setupFiles: [...(preset.setupFiles ?? []), '<rootDir>/test/setup.js'],
   moduleNameMapper: { '^react-native$': 'react-native-web', ...preset.moduleNameMapper },
   transform: { ...preset.transform, '\\.mjs$': preset.transform['\\.[jt]sx?$'] },

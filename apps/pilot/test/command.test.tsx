@@ -12,7 +12,6 @@ import { demoSheet } from './demoModel';
 import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
-jest.setTimeout(20_000);
 const mockRoute = { tag: 'C-07' };
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
 

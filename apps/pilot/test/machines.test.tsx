@@ -7,7 +7,6 @@ import { NewMachineScreen } from '../src/features/new/NewMachineScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
 import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
-jest.setTimeout(60_000);
 const mockRoute = { tag: 'C-21' };
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
 

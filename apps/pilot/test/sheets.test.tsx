@@ -16,7 +16,6 @@ import { WriteScreen } from '../src/features/write/WriteScreen';
 import { demoSheet } from './demoModel';
 import { freshServer, holdRow, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
-jest.setTimeout(60_000);
 const mockRoute = { tag: 'P-11' };
 const mockWork = {
   runs: 0,

@@ -9,7 +9,6 @@ import { StartScreen } from '../src/features/start/StartScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
 import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
 
-jest.setTimeout(20_000);
 const mockRoute = { tag: 'C-21' };
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
 

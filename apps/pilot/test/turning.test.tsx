@@ -13,7 +13,6 @@ import { demoSheet } from './demoModel';
 import { freshServer, open, row, settled, touchRow, touchText, type, type FakeServer } from './fakeServer';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
-jest.setTimeout(20_000);
 const mockRoute = { tag: 'P-11' };
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
 

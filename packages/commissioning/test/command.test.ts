@@ -68,7 +68,7 @@ describe('who starts it and who sets its speed', () => {
     expect(said({ inputs, memory }).link).toContain('says run: it starts');
     expect(said({ inputs: { ...inputs, link: { alive: true, run: true, reference: 30 } }, memory }).link).toContain('says stop: it stops');
     const running = { ...inputs, closed: inputs.closed.map((c, i) => c || i === 0) };
-    const run = otherSpeakers(draft('C-21'), { ...atRest(draft('C-21')), inputs: running }).find((o) => o.who.startsWith('Run contact'));
+    const run = otherSpeakers(draft('C-21'), { ...atRest(draft('C-21')), inputs: running }).find((o) => o.id === `job ${InputJob.runForward}`);
     expect(present(run).who).toContain('opened');
   });
 });
@@ -110,7 +110,7 @@ describe('decoded from the drive’s own words', () => {
   ] as const)('started by its button, %s: another press changes nothing, and the link claims nothing', (_what, hertz, closed) => {
     const seen = running(held(), hertz, closed);
     expect(seen.resolution).toMatchObject({ run: true, reference: hertz });
-    expect(otherSpeakers(held(), seen).find((o) => o.who.startsWith('Start button'))?.would).toBe('nothing changes');
+    expect(otherSpeakers(held(), seen).find((o) => o.id === `job ${InputJob.startPulse}`)?.would).toBe('nothing changes');
     expect(seen.lost.filter((l) => l.from === 'link')).toEqual([]);
   });
 });

@@ -1,7 +1,19 @@
-import { completePlate, lookAheadRun, shortestStop, sourceInductance, usualRotorInertia, type DriveParameters, type MachineSpec } from '../src';
+import {
+  completePlate,
+  ControlWord,
+  DriveState,
+  lookAheadRun,
+  runningMachine,
+  stepMachine,
+  shortestStop,
+  sourceInductance,
+  usualRotorInertia,
+  type DriveParameters,
+  type MachineSpec,
+} from '../src';
 import { present } from '../src/present';
 import { c07, f32, p41 } from './plates';
-import { machine } from './specs';
+import { machine, noLoad } from './specs';
 
 /** A small belt as a torque law, on its own drive. */
 const conveyor = (change: Partial<DriveParameters> = {}, extraInertia = 0.05): MachineSpec => {
@@ -150,4 +162,16 @@ test('a quick stop of a heavy wheel that waits for the bus stays with the rotor:
   };
   const stop = (stopMode: number) => present(lookAheadRun({ ...big, drive: { ...big.drive, stopMode } }, { ...plan, longest: 900 }).summary.stopTime);
   expect(stop(3)).toBeLessThan(1.05 * stop(0));
+});
+
+test('a load that drives the shaft past the end of a ramp that gave way keeps no drive at work for ever', () => {
+  const m = runningMachine(machine({ busRampHold: 1, decelerationTime: 2 }, noLoad), 10);
+  const turning = (2 * Math.PI * 0.9) / (m.spec.circuit.poles / 2);
+  const end = m.time + 60;
+  while (m.time < end && m.state === DriveState.operationEnabled) {
+    stepMachine(m, ControlWord.switchOn, 10, 0.001);
+    // held at 0.9 Hz from outside, as by a load: less than the current limit minds
+    m.speed = Math.max(m.speed, turning);
+  }
+  expect(m.state).not.toBe(DriveState.operationEnabled);
 });

@@ -17,11 +17,6 @@ type Seen = Pick<LiveSample, 'words' | 'holder' | 'state' | 'trip' | 'outputFreq
 /** What a drive says of its command over the link, beside what its settings make of the inputs it tells. */
 export interface Decoded {
   told: Told;
-  closed: boolean[];
-  sto: boolean;
-  /** % of the range */
-  analogue: number;
-  second: number;
   /** what the resolver was given: what stands at the drive, and what it must remember */
   inputs: CommandInputs;
   memory: CommandMemory;
@@ -79,17 +74,16 @@ export function decode(held: DriveSettings, sample: Seen): Decoded {
     told,
     inputs,
     memory,
-    closed: [...inputs.closed],
-    sto: inputs.torqueAllowed,
-    analogue: sample.words.analogue,
-    second: sample.words.second,
     resolution: resolveCommand(command, inputs, memory, 0),
     lost: whoLost(command, inputs, memory, 0),
   };
 }
 
 /** The command in force as the drive itself says it; the terminal and the preset are read off its inputs. */
-export function inForce(held: DriveSettings, { told, closed, resolution }: Decoded): Pick<Resolution, 'start' | 'startInput' | 'speed' | 'preset'> {
+export function inForce(
+  held: DriveSettings,
+  { told, inputs: { closed }, resolution }: Decoded,
+): Pick<Resolution, 'start' | 'startInput' | 'speed' | 'preset'> {
   const { command } = held.controls();
   const jobs = told.mode === 'local' ? command.localJobs : command.jobs;
   const preset = told.speed === 'preset' ? presetOf(jobs, closed) : 0;

@@ -3,13 +3,14 @@ import type { Driven, Wiring } from '@yare/contract';
 
 /** A unit a speed can be spoken of in: so much of it for each Hz. */
 export interface SpeedUnit {
+  id: 'frequency' | 'speed' | 'share' | 'own';
   name: string;
   perHertz: number;
   decimals: number;
 }
 
 const decimalsFor = (full: number): number => (full >= 100 ? 0 : full >= 10 ? 1 : 2);
-const own = (name: string, perHertz: number, full: number): SpeedUnit => ({ name, perHertz, decimals: decimalsFor(perHertz * full) });
+const own = (name: string, perHertz: number, full: number): SpeedUnit => ({ id: 'own', name, perHertz, decimals: decimalsFor(perHertz * full) });
 
 /** What the machine itself makes of the motor's speed; null where its record gives none. A fan's volume goes with its speed (fan laws). */
 function ofMachine(driven: Driven, frequency: number): SpeedUnit | null {
@@ -23,15 +24,18 @@ function ofMachine(driven: Driven, frequency: number): SpeedUnit | null {
   }
 }
 
+/** What the motor itself turns by; always there. */
+const hertz: SpeedUnit = { id: 'frequency', name: 'Hz', perHertz: 1, decimals: 1 };
+
 /** Units a speed of this machine can be given in: Hz, rpm and % of the motor's rated speed, and the machine's own. */
-export function speedUnits(d: DriveSettings, driven: Driven, wiring: Pick<Wiring, 'unit'>): SpeedUnit[] {
+export function speedUnits(d: DriveSettings, driven: Driven, wiring: Pick<Wiring, 'unit'>): [SpeedUnit, ...SpeedUnit[]] {
   const { motorFrequency, motorSpeed } = d.parameters();
   const { unit } = wiring;
   const mine = unit ? own(unit.name, unit.value / unit.frequency, unit.frequency) : ofMachine(driven, motorFrequency);
   return [
-    { name: 'Hz', perHertz: 1, decimals: 1 },
-    { name: 'rpm', perHertz: motorSpeed / motorFrequency, decimals: 0 },
-    { name: '%', perHertz: 100 / motorFrequency, decimals: 1 },
+    hertz,
+    { id: 'speed', name: 'rpm', perHertz: motorSpeed / motorFrequency, decimals: 0 },
+    { id: 'share', name: '%', perHertz: 100 / motorFrequency, decimals: 1 },
     ...(mine ? [mine] : []),
   ];
 }

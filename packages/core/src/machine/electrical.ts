@@ -1,6 +1,6 @@
 import { voltageCeiling, ControlMethod } from '../drive';
 import { directCurrentBraking, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
-import { fieldOrder } from './fieldOrder';
+import { fieldOrder, rotorFrequency } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
 import { Holding, type Machine } from './state';
 
@@ -25,7 +25,7 @@ function outputVoltage(m: Machine, frequency: number): number {
   let volts = x >= 1 ? rated : (boost + (1 - boost) * bent) * rated;
   // sensorless vector makes up for the drop across the stator it knows, beyond what the plate's own load has there
   if (p.controlMethod === ControlMethod.sensorlessVector && p.statorResistance > 0) {
-    const rotor = (Math.abs(m.speed) * m.spec.circuit.poles) / (4 * Math.PI);
+    const rotor = Math.abs(rotorFrequency(m));
     const share = Math.min(p.torqueLimit, Math.max(leastFluxCurrent, Math.abs(frequency - rotor) / ratedSlipFrequency(m)));
     const drop = p.statorResistance * p.motorCurrent;
     volts = Math.min(1, x) * (rated - drop) + drop * share;
@@ -47,8 +47,8 @@ export const ratedTorqueOf = (m: Machine): number => {
 };
 
 /** Vector control holds the slip, and so the torque, to its limit: the output never runs further from the rotor. Returns Hz. */
-function withinTorque(m: Machine, size: number, direction: number, side: number): number {
-  const rotor = (m.speed * direction * m.spec.circuit.poles) / (4 * Math.PI);
+function withinTorque(m: Machine, size: number, side: number): number {
+  const rotor = side * rotorFrequency(m);
   const most = ratedSlipFrequency(m) * m.spec.drive.torqueLimit;
   if (size > rotor + most && size > 1) {
     const held = Math.max(1, rotor + most);
@@ -78,7 +78,7 @@ export function stepElectrical(m: Machine, dt: number): void {
   } else m.slipShift = 0;
   const motoring = m.motor.torque * direction >= 0;
   let size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
-  if (p.controlMethod === ControlMethod.sensorlessVector) size = withinTorque(m, size, direction, side);
+  if (p.controlMethod === ControlMethod.sensorlessVector) size = withinTorque(m, size, side);
   m.frequency = side * size;
   m.voltage = outputVoltage(m, size);
   if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);

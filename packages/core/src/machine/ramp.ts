@@ -1,5 +1,5 @@
 import { clampReference, DriveState, StartMode, StopMode, Switch } from '../drive';
-import { fieldOrder } from './fieldOrder';
+import { fieldOrder, rotorFrequency } from './fieldOrder';
 import { Phase, type Machine, Holding } from './state';
 
 /** Output frequency in Hz below which the drive counts as standing. */
@@ -109,9 +109,6 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   if (p.busRampHold === Switch.on && slowing) followRotor(m, dt);
 }
 
-/** Hz the rotor turns with, signed as the output is. */
-const rotorFrequency = (m: Machine): number => (fieldOrder(m) * m.speed * m.spec.circuit.poles) / (4 * Math.PI);
-
 /** Rated slips the output may run ahead of the rotor while the ramp waits for the bus: further on a motor brakes less, not more. */
 const mostAhead = 4;
 /** s in which a held ramp that ran ahead comes back to the rotor over its whole range. */
@@ -134,6 +131,9 @@ const searchTime = 0.4;
 /** s the flux needs to die before direct current may be sent in. */
 const demagnetiseTime = 0.25;
 
+/** s at the end of a ramp in which a shaft that still turns is braked on. */
+const longestEnd = 10;
+
 /** Which phase a fresh enable begins with. */
 export function beginRun(m: Machine): void {
   m.ramp = 0;
@@ -142,6 +142,7 @@ export function beginRun(m: Machine): void {
   m.boostShare = 1;
   m.finished = 0;
   m.phaseTime = 0;
+  m.endTime = 0;
   m.brakeTimer = 0;
   m.phase = m.spec.drive.startMode === StartMode.catchSpinning ? Phase.catching : Phase.run;
 }
@@ -168,9 +169,13 @@ export function stepSequence(m: Machine, stopping: boolean, dt: number): void {
     case Phase.run:
       if (!stopping) m.finished = 0;
       else if (m.state === DriveState.quickStop || p.stopMode === StopMode.ramp || p.stopMode === StopMode.quickStop) {
-        if (Math.abs(m.ramp) >= standstill) return;
-        // at the end of a ramp that gave way the shaft may still turn: it is braked on, not let go
-        if (p.busRampHold === Switch.on && Math.abs(rotorFrequency(m)) > ratedSlipFrequency(m) / 2) return;
+        if (Math.abs(m.ramp) >= standstill) {
+          m.endTime = 0;
+          return;
+        }
+        // at the end of a ramp that gave way the shaft may still turn: it is braked on, not let go. A load that drives it would do so for ever
+        m.endTime += dt;
+        if (p.busRampHold === Switch.on && m.endTime < longestEnd && Math.abs(rotorFrequency(m)) > ratedSlipFrequency(m) / 2) return;
         if (injects && p.stopMode === StopMode.ramp && m.state !== DriveState.quickStop) enter(m, Phase.directCurrent);
         else m.finished = 1;
       } else if (p.stopMode === StopMode.coast || !injects) m.finished = 1;

@@ -171,6 +171,8 @@ export interface Machine {
   /** N·m per rad/s, motor torque over speed, renewed every few steps */
   slope: number;
   loadState: LoadState;
+  /** s since the ramp came to its end */
+  endTime: number;
   /** what the drive tells its brake, s since it last changed, and how far the brake is open */
   brakeCommand: number;
   brakeTimer: number;
@@ -231,6 +233,7 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     openPhase: { current: 0, positiveCurrent: 0, negativeCurrent: 0, torque: 0, copperLoss: 0, input: 0 },
     slope: 0,
     loadState,
+    endTime: 0,
     brakeCommand: 0,
     brakeTimer: 0,
     brakeOpening: 0,

@@ -26,7 +26,7 @@ export function DriveWords({ held, now }: { held: DriveSettings; now: CommandNow
       label: 'Inputs closed',
       text:
         inputIds(held)
-          .filter((_id, i) => now.closed[i])
+          .filter((_id, i) => now.inputs.closed[i])
           .join(' ') || 'none',
       raw: words.inputs,
       register: live.inputs.register,

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { View } from '@tamagui/core';
 import { presetsStage, presetTable, inputName, speedUnits, openSpeed, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
-import { formatFigure } from '@yare/core';
+import { formatFigure, unbroken } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';
 import { useProofs, useProve } from '../../data/proofs';
@@ -97,8 +97,8 @@ function PresetsSheet({ model }: { model: MachineModel }) {
   const undo = useUndo(tag, 'draft');
   const proofOf = useProofs(model);
   const units = speedUnits(drafted, machine.driven, wiring);
-  const [unitName, setUnit] = useState('Hz');
-  const unit = units.find((u) => u.name === unitName) ?? { name: 'Hz', perHertz: 1, decimals: 1 };
+  const [unitId, setUnit] = useState<SpeedUnit['id']>('frequency');
+  const unit = units.find((u) => u.id === unitId) ?? units[0];
   const { contacts, rows } = useMemo(() => presetTable(drafted), [drafted]);
   const inDrive = useMemo(() => (model.held ? presetTable(model.held).rows : []), [model.held]);
   const seen = useSeen(inDrive, now);
@@ -119,8 +119,8 @@ function PresetsSheet({ model }: { model: MachineModel }) {
     >
       <Segments
         label="Unit of the speeds"
-        options={units.map((u) => ({ value: u.name, text: u.name, testID: `unit-${u.name}` }))}
-        value={unit.name}
+        options={units.map((u) => ({ value: u.id, text: u.name, testID: `unit-${u.name}` }))}
+        value={unit.id}
         onChoose={setUnit}
       />
       <Refusal of={keep.error} />
@@ -203,7 +203,7 @@ const PresetSecond = ({ closed, text }: { closed: readonly boolean[]; text: stri
   <View flexDirection="row" alignItems="center" gap={8}>
     <Switches closed={closed} />
     <View flex={1}>
-      <Second>{text}</Second>
+      <Second>{unbroken(text)}</Second>
     </View>
   </View>
 );

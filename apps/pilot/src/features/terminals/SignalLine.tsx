@@ -20,7 +20,7 @@ export function SignalLine({ model }: { model: MachineModel }) {
     const inside = scale.deadBand > 0 && (i === 2 || i === 3);
     return [signalAt(scale.signal, s), inside ? 0 : analogueSpeed({ ...scale, deadBand: 0 }, s)] as const;
   });
-  const share = now ? now.analogue / 100 : null;
+  const share = now ? now.inputs.analogue : null;
   const used = [remote.speed, local.speed].includes(SpeedSource.analogue);
   return (
     <>

@@ -41,7 +41,7 @@ const sectionsOf = ({ drafted }: MachineModel) => [
 function LiveStrip({ model, strip }: { model: MachineModel; strip: readonly StripTerminal[] }) {
   const now = useCommandNow(model);
   const on = now ? rowOf(now.words.outputs, model.drafted.outputs.length) : null;
-  return <StripDrawing strip={strip} closed={now?.closed ?? null} on={on} />;
+  return <StripDrawing strip={strip} closed={now?.inputs.closed ?? null} on={on} />;
 }
 
 function TerminalsSheet({ model }: { model: MachineModel }) {
