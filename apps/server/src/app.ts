@@ -49,6 +49,8 @@ export interface AppOptions {
   timing?: HoldTiming;
   /** the time of day, ms; the computer's own unless given */
   now?: () => number;
+  /** the clock that says how long nobody has asked for a machine to be kept still, ms; the process's own unless given */
+  stillClock?: () => number;
 }
 
 /** Words of an address are text and are read as figures; in a body a null stays a null and a text a text. */
@@ -56,7 +58,7 @@ const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: fal
 const ofBody = new Ajv({ useDefaults: true, strict: false });
 
 /** What everything else stands on: links to the drives, claims, runs with their records. */
-async function foundations({ db, drives, watch, freeSpace, timing, now = Date.now }: AppOptions, log: FastifyInstance['log']) {
+async function foundations({ db, drives, watch, freeSpace, timing, now = Date.now, stillClock }: AppOptions, log: FastifyInstance['log']) {
   await closeInterrupted(db);
   const machines = await db('machines').orderBy('id');
   const claims = new Claims();
@@ -68,7 +70,7 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
   logTrips(db, fleet, (error) => log.error({ error }, 'a trip could not be logged'));
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
-  return { context, sockets, runs, still: new Still(fleet, claims) };
+  return { context, sockets, runs, still: new Still(fleet, claims, stillClock) };
 }
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
