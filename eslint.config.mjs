@@ -14,6 +14,9 @@ const elements = [
   { type: 'demoPlant', pattern: 'packages/demo-plant/**', mode: 'full' },
   { type: 'serverTest', pattern: 'apps/server/test/**', mode: 'full' },
   { type: 'server', pattern: 'apps/server/**', mode: 'full' },
+  { type: 'truth', pattern: 'apps/bench/truth/**', mode: 'full' },
+  { type: 'accuracy', pattern: 'apps/bench/accuracy/**', mode: 'full' },
+  { type: 'benchTest', pattern: 'apps/bench/test/**', mode: 'full' },
   { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
   { type: 'routes', pattern: 'apps/pilot/app/**', mode: 'full' },
   { type: 'feature', pattern: 'apps/pilot/src/features/*/**', capture: ['feature'], mode: 'full' },
@@ -52,8 +55,11 @@ export default ts.config(
             { from: 'commissioning', allow: ['commissioning', ...rules] },
             { from: 'demoPlant', allow: ['demoPlant', 'books', 'core', 'contract'] },
             { from: 'server', allow: ['server', 'commissioning', 'demoPlant', ...rules] },
-            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'commissioning', 'demoPlant', ...rules] },
-            { from: 'bench', allow: ['bench', 'demoPlant', ...rules] },
+            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'truth', allow: ['truth', 'core'] },
+            { from: 'bench', allow: ['bench', 'truth', 'demoPlant', ...rules] },
+            { from: 'accuracy', allow: ['accuracy', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'benchTest', allow: ['benchTest', 'accuracy', 'bench', 'truth', 'packageTest', 'demoPlant', ...rules] },
             { from: 'routes', allow: ['feature', 'ui', 'data'] },
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'commissioning', ...rules] },
             { from: 'machine', allow: ['machine', 'ui', 'data', 'commissioning', ...rules] },
@@ -65,6 +71,28 @@ export default ts.config(
             { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', ...rules] },
             // a drill speaks to the server as the server's tests do
             { from: 'drill', allow: ['drill', 'serverTest', ...rules] },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    // the bench's truth may take data, settings and standards from the core, and no equation: what is judged by it must not be made of it
+    files: ['apps/bench/truth/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            {
+              name: '@yare/core',
+              allowImportNames: [
+                ...['clampReference', 'stepPowerState', 'watchDrive', 'ratedTorqueOf', 'tripMachine', 'usualSpread'],
+                ...['Control', 'ControlMethod', 'ControlWord', 'DriveState', 'Holding', 'MotorCooling', 'Phase', 'StartMode', 'StopMode', 'Switch'],
+                ...['ConveyorLoad', 'FanLoad', 'Learnable', 'Load', 'LoadState', 'Machine', 'MachineSpec', 'PumpLoad', 'Random', 'TorqueLoad'],
+              ],
+              message: 'The truth is coded separately.',
+            },
           ],
         },
       ],

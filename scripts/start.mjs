@@ -170,6 +170,8 @@ try {
       port: benchPort,
       plantPort,
       seed: Number(values.seed),
+      // mains, air and load are not the same tomorrow
+      day: Math.floor(Date.now() / 86_400_000),
       stateFile: join(data, 'bench.json'),
       logFile: join(data, 'bench.log'),
       onWarning: (sentence) => console.error(sentence),

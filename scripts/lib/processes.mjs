@@ -64,11 +64,23 @@ function startProgram(script, args, logFile, { env = {}, onWarning } = {}) {
   return { child, told, ready, exited, stop, tail: () => tail };
 }
 
-/** @param {{ host?: string, port?: number, plantPort?: number, seed?: number, stateFile?: string, logFile: string, onWarning?: (sentence: string) => void }} options */
-export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed = 11, stateFile, logFile, onWarning }) =>
+/** @param {{ host?: string, port?: number, plantPort?: number, seed?: number, day?: number, stateFile?: string, logFile: string, onWarning?: (sentence: string) => void }} options */
+export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed = 11, day = 0, stateFile, logFile, onWarning }) =>
   startProgram(
     'apps/bench/src/main.ts',
-    ['--host', host, '--port', String(port), '--plant-port', String(plantPort), '--seed', String(seed), ...(stateFile ? ['--state', stateFile] : [])],
+    [
+      '--host',
+      host,
+      '--port',
+      String(port),
+      '--plant-port',
+      String(plantPort),
+      '--seed',
+      String(seed),
+      '--day',
+      String(day),
+      ...(stateFile ? ['--state', stateFile] : []),
+    ],
     logFile,
     { onWarning },
   );

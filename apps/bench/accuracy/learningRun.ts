@@ -89,3 +89,24 @@ export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, 
     ...(sensor && { processRange: (sensor.high - sensor.low) * (sensor.unit === 'bar' ? toSi(1, 'bar') : 1) }),
   };
 }
+
+/** Measures the motor at standstill over the link, as the server does; false where the family cannot, or it failed. */
+export function tuneAtStandstill(d: SimulatedDrive): boolean {
+  const { command, codes, tune } = bookById(d.demo.bookId).words;
+  if (!tune) return false;
+  d.writeRegister(command.take.register, codes.take);
+  for (const word of [ControlWord.shutdown, ControlWord.switchOn]) {
+    d.writeRegister(command.control.register, word);
+    d.advance(50);
+  }
+  d.writeRegister(tune.command.register, tune.codes.standstill);
+  while (d.readRegister(tune.state.register) === tune.states.busy) {
+    d.writeRegister(command.control.register, ControlWord.enableOperation);
+    d.advance(100);
+  }
+  const done = d.readRegister(tune.state.register) === tune.states.done;
+  d.writeRegister(command.control.register, ControlWord.switchOn);
+  d.advance(50);
+  d.writeRegister(command.take.register, codes.give);
+  return done;
+}

@@ -15,6 +15,8 @@ export interface BenchOptions {
   /** of the plant side; 0 takes a free one */
   plantPort?: number;
   seed: number;
+  /** mains, air, water and grain are those of this day; 0, unless said, is the day everything was drawn on */
+  day?: number;
   /** file that holds what the drives keep through power-off; none keeps nothing */
   stateFile?: string;
   /** told of what went wrong with that file */
@@ -44,7 +46,7 @@ class Machines {
   private readonly groups = new Map<string, Together>();
 
   constructor(
-    private readonly options: Pick<BenchOptions, 'seed' | 'stateFile'>,
+    private readonly options: Pick<BenchOptions, 'seed' | 'day' | 'stateFile'>,
     warn: (sentence: string) => void,
   ) {
     const memory = readMemory(options.stateFile, warn);
@@ -61,7 +63,7 @@ class Machines {
   };
 
   private build(demo: DemoMachine, kept?: KeptState, built = false): PlantSide {
-    const drive = new SimulatedDrive(demo, this.options.seed, kept, this.save);
+    const drive = new SimulatedDrive(demo, this.options.seed, kept, this.save, this.options.day);
     for (const [unitId, d] of this.drives) if (d.demo.tag === demo.tag) this.drives.delete(unitId);
     const name = demo.sharedSump ?? demo.tag;
     const before = demo.sharedSump === undefined ? undefined : this.groups.get(name);

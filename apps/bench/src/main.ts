@@ -9,6 +9,7 @@ const { values } = parseArgs({
     'plant-port': { type: 'string', default: '0' },
     seed: { type: 'string', default: '11' },
     state: { type: 'string' },
+    day: { type: 'string', default: '0' },
   },
 });
 const log = pino({ name: 'bench' });
@@ -17,6 +18,7 @@ const bench = await startBench({
   port: Number(values.port),
   plantPort: Number(values['plant-port']),
   seed: Number(values.seed),
+  day: Number(values.day),
   stateFile: values.state,
   warn: (sentence) => {
     log.warn(sentence);

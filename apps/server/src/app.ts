@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { existsSync } from 'node:fs';
 import Ajv from 'ajv';
 import fastifyStatic from '@fastify/static';

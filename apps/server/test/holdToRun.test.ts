@@ -271,7 +271,8 @@ describe('measuring the motor', () => {
     expect(told.filter((t) => t.state === 'busy').length).toBeGreaterThan(5);
     expect(ines.ended(press)).toMatchObject({ reason: 'measured', recordingId: expect.any(Number) });
     expect(belt().link.holds).toBe(false);
-    expect(present(belt().values['1j']) / belt().machine.spec.circuit.r1).toBeCloseTo(1, 1);
+    // as cold as the winding is, by sensors with an offset
+    expect(Math.abs(present(belt().values['1j']) / belt().plant.truth.motor.statorResistance - 1)).toBeLessThan(0.1);
     expect(belt().isKept('1j')).toBe(false);
     const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/C-07/recordings' })).json();
     expect(recordings[0].title).toBe('Tune, standstill');

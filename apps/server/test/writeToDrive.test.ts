@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { bookById, settingsOf, type Setting } from '@yare/books';
 import { present } from '@yare/core';
 import { DriveRefusal, LinkDown, type DriveLink } from '../src/link/driveLink';

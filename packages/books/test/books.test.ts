@@ -1,3 +1,4 @@
+import '../src/all';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import {

@@ -1,3 +1,4 @@
+import '../src/all';
 import { bookById, driveFit, smallestFit } from '@yare/books';
 import { present } from '@yare/core';
 

@@ -16,7 +16,7 @@ import { differing, figuresOf, newerOf } from './sheets';
 import { stageFindings } from './stages';
 
 /** What a tune left in settings, in the unit of the model; 0 is not measured. */
-function tunedOf(settings: DriveSettings): Tuned {
+export function tunedOf(settings: DriveSettings): Tuned {
   const measured = (role: keyof Tuned): number | null => settings.role(role) || null;
   return {
     statorResistance: measured('statorResistance'),
@@ -31,7 +31,7 @@ export function specOf(
   machine: Pick<MachineDetail, 'supply' | 'driven'>,
   plate: StampedPlate,
   settings: DriveSettings,
-): { ok: true; spec: MachineSpec; circuit: Circuit } | { ok: false; sentence: string } {
+): { ok: true; spec: MachineSpec; circuit: Circuit } | { ok: false; sentence: string; about?: 'driven' } {
   const supply = { ...machine.supply, rectifier: rectifierOn(settings.rating.input, machine.supply.phases) };
   const estimate = estimateMachine(plate, machine.driven, settings.parameters(), settings.hardware(), supply);
   return estimate.ok ? { ok: true, spec: applyTuned(estimate.spec, tunedOf(settings)), circuit: estimate.circuit } : estimate;

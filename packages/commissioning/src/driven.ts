@@ -51,7 +51,7 @@ export const drivenFields: Readonly<Record<DrivenKind, readonly DrivenField[]>> 
     inertia,
   ],
   conveyor: [
-    { ...torqueShare, second: 'of the motor’s, with its feed at rated speed' },
+    { ...torqueShare, ...limits.beltTorqueShare, second: 'of the motor’s, with its feed; below zero the load drives it' },
     { key: 'feed', label: 'Feed', second: 'at rated speed', unit: 't/h', ...limits.feed, decimals: 1 },
     { key: 'beltSpeed', label: 'Belt speed', second: 'at rated motor speed', unit: 'm/s', ...limits.beltSpeed, decimals: 2 },
     { key: 'length', label: 'Length', second: 'from feed to drop', unit: 'm', ...limits.beltLength, decimals: 1 },

@@ -35,7 +35,7 @@ export interface MachineModel {
   newer: 'draft' | 'drive' | null;
   /** settings whose stored draft value is not what the drive holds */
   differing: Setting[];
-  draftSpec: { ok: true; spec: MachineSpec } | { ok: false; sentence: string };
+  draftSpec: { ok: true; spec: MachineSpec } | { ok: false; sentence: string; about?: 'driven' };
   inDriveSpec: MachineSpec | null;
   /** the motor as estimated from its plate alone, nothing measured or learned; null when the plate does not fit */
   plateCircuit: Circuit | null;

@@ -106,6 +106,7 @@ const groundNames: Readonly<Record<string, string>> = {
   'plate speed': 'the speed on the nameplate',
   'plate leads': 'the leads in the terminal box',
   'plate joined': 'how the leads are joined',
+  'plate base': 'the frequency it is run up to',
   'survey voltage': 'the supply voltage',
   'survey frequency': 'the supply frequency',
   'survey phases': 'the number of phases',

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { againstRun, comparedText, laidOver, momentsOf } from '@yare/commissioning';
 import { lookAheadRun } from '@yare/core';
 import { planFor } from '../src/lookAhead/plan';

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '@yare/commissioning';
 import { present } from '@yare/core';
 

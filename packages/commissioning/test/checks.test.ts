@@ -87,9 +87,10 @@ test('a coarse drive rounds: above 5 % on the overload current it is an error wi
   expect(present(find(checked('M-55', { w22: 0.61 }), 'overload rounding small')).sentence).toContain('0.61 A is stored as 0.6 A, 1.6 % less');
 });
 
-test('a service factor lets the overload be set that much higher (NEMA MG 1, from memory)', () => {
-  expect(find(checked('C-21', { '7a': 4.4 }), 'overload above plate')).toBeUndefined();
-  expect(present(find(checked('C-21', { '7a': 4.6 }), 'overload above plate')).sentence).toContain('more than its service factor of 1.15');
+test('on a drive a service factor sets no overload higher (NEMA MG 1 part 30, from memory)', () => {
+  const found = find(checked('C-21', { '7a': 4.4 }), 'overload above plate');
+  expect(found?.sentence).toContain('Its service factor of 1.15 does not count on a drive');
+  expect(find(checked('C-21', { '7a': 3.9 }), 'overload above plate')).toBeUndefined();
 });
 
 test('a 50 Hz plate on a 60 Hz factory start tells how many values differ, presets among them', () => {

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
 import { present } from '@yare/core';
 import { compareSettings, transfer } from '@yare/commissioning';

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { changedSince, itemStanding, openBefore, stageOfItems, type ProofRecord } from '@yare/commissioning';
 
 const proof = (change: Partial<ProofRecord> = {}): ProofRecord => ({

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import {
   settingsFromCsv,
   settingsFromFile,

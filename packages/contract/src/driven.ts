@@ -59,7 +59,7 @@ export const Driven = Type.Union([
   Type.Object(
     {
       kind: Type.Literal('conveyor'),
-      torqueShare: within(limits.torqueShare, '% of rated torque with its feed at rated speed'),
+      torqueShare: within(limits.beltTorqueShare, '% of rated torque with its feed at rated speed; below zero the load drives'),
       feed: within(limits.feed, 't/h'),
       beltSpeed: within(limits.beltSpeed, 'm/s at rated speed'),
       length: within(limits.beltLength, 'm'),

@@ -11,7 +11,11 @@ export const LearnedRevision = Type.Object(
       Type.Record(
         Type.String({ pattern: '^[a-zA-Z]{3,30}$' }),
         Type.Object(
-          { times: Type.Number({ exclusiveMinimum: 0, maximum: 20 }), spread: Type.Number({ minimum: 0 }) },
+          {
+            times: Type.Number({ exclusiveMinimum: 0, maximum: 20 }),
+            spread: Type.Number({ minimum: 0 }),
+            of: Type.Optional(Type.Number({ minimum: 0 })),
+          },
           { additionalProperties: false },
         ),
         { additionalProperties: false },

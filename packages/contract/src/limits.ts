@@ -34,6 +34,8 @@ export const limits = {
   /** % */
   efficiency: from(1, 100),
   torqueShare: from(0, 300),
+  /** of a belt; below zero it drives its motor */
+  beltTorqueShare: from(-150, 300),
   brakeShare: from(10, 500),
   /** m³ of air */
   volume: from(0.1, 1e6),

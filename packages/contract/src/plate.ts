@@ -23,6 +23,8 @@ export const StampedPlate = Type.Object(
     /** leads in the terminal box: six join in star or delta, nine in series (high volts) or parallel (low volts); none said when absent */
     leads: Type.Optional(literals([3, 6, 9])),
     joined: Type.Optional(literals(['series', 'parallel'])),
+    /** a delta winding run on to √3 of its frequency and volts, at rated flux; as stamped when absent */
+    base: Type.Optional(literals(['rated', 'raised'])),
   },
   { additionalProperties: false },
 );

@@ -67,7 +67,7 @@ describe('protections', () => {
     expect(held.trip?.cause).toBe('stall');
     // a small motor held at part speed stands at the limit far above 0 Hz, and has stalled all the same
     const { agitator, fan } = machineTypes();
-    const stirrer = createMachine({ ...agitator, drive: { ...agitator.drive, stallTime: 4, currentLimit: 1.2 } });
+    const stirrer = createMachine({ ...agitator, drive: { ...agitator.drive, stallTime: 4, currentLimit: 1 } });
     run(stirrer, 35, 6);
     stirrer.conditions.jam = 8;
     run(stirrer, 35, 10);

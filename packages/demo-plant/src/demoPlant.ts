@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
 import type { Driven, MachineDetail } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';

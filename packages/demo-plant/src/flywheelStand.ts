@@ -26,6 +26,8 @@ const plate: StampedPlate = {
 };
 
 const size = 'W0.7D';
+/** F */
+const bank = 3300e-6;
 
 /**
  * A training stand: a flywheel on a small motor, its drive fed with 120 V single phase and doubling it. Its run-down is the pattern
@@ -44,7 +46,8 @@ export function flywheelStand(decelerationTime: number): MachineSpec {
     rotorInertia: usualRotorInertia(complete.power, complete.poles),
     load: { kind: 'torque', constant: 0.01, viscous: 0, quadratic: 0 },
     drive: { ...settings.parameters(), decelerationTime, busRampHold: Switch.off },
-    rating: settings.hardware(),
+    // the stand has a bank of capacitors of its own beside the drive's
+    rating: { ...settings.hardware(), busCapacitance: bank },
     supply: { voltage: 120, frequency: 60, inductance: sourceInductance(120, 60, 10), rectifier: 'doubler' },
   };
 }

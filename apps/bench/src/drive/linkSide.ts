@@ -36,6 +36,7 @@ interface LinkedDrive {
   readonly hours: number;
   readonly shownCurrent: number;
   readonly shownTorque: number;
+  readonly shownBus: number;
   readonly tuner: Tuner | null;
   set(code: string, value: number): void;
   keep(): boolean;
@@ -211,14 +212,14 @@ export class LinkSide {
       case 'outputFrequency':
         return scale(this.drive.running ? m.frequency : 0);
       case 'motorCurrent':
-        return scale(this.drive.shownCurrent * this.drive.plant.sensors.current);
+        return scale(this.drive.shownCurrent);
       case 'busVoltage':
-        return scale(m.bus.voltage * this.drive.plant.sensors.voltage);
+        return scale(this.drive.shownBus);
       // a drive without an encoder shows the speed it assumes: synchronous speed of its output
       case 'motorSpeed':
         return scale(this.drive.running ? (m.frequency * 120) / m.spec.circuit.poles : 0);
       case 'torque':
-        return scale((100 * this.drive.shownTorque * this.drive.plant.sensors.torque) / this.shownRatedTorque());
+        return scale((100 * this.drive.shownTorque) / this.shownRatedTorque());
       case 'outputVoltage':
         return scale(m.voltage * Math.sqrt(3));
       case 'driveTemperature':

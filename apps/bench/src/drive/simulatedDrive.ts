@@ -8,7 +8,6 @@ import {
   restingControls,
   scanControls,
   sensorStep,
-  stepMachine,
   ControlWord,
   InputSense,
   shareOf,
@@ -24,6 +23,8 @@ import { LinkSide } from './linkSide';
 import { Tuner, type TuneKind } from './tuner';
 
 const dt = 0.001;
+/** s over which a drive smooths the bus it tells: a pulse or two of its rectifier. */
+const busReadOut = 0.01;
 const scanEvery = Math.round(sensorStep / dt);
 /** Share of the 4 to 20 mA range that no current at all reads as, and one of 0 to 20 mA. */
 const noCurrent = { liveZero: -0.25, zero: 0 };
@@ -64,6 +65,8 @@ export class SimulatedDrive {
   /** A and N·m as the drive smooths them before it tells them */
   shownCurrent = 0;
   shownTorque = 0;
+  /** V, without its ripple */
+  shownBus = 0;
   /** the panel that was built in place of the machine's own */
   private builtAnew: Panel | undefined;
   private kept: Record<string, number>;
@@ -76,6 +79,7 @@ export class SimulatedDrive {
     seed: number,
     state: KeptState | undefined,
     private readonly onKeep: () => void,
+    day = 0,
   ) {
     this.book = bookById(demo.bookId);
     const factory = factoryValues(this.book, demo.size, demo.region);
@@ -84,9 +88,10 @@ export class SimulatedDrive {
     this.kept = { ...this.values };
     this.settings = new DriveSettings(this.book, demo.size, this.values, demo.region);
     this.hours = state?.hours ?? 1200 + demo.unitId * 317;
-    this.plant = new Plant(demo, this.values, seed);
+    this.plant = new Plant(demo, this.values, seed, day);
     this.plant.whenSwitched((on) => on && this.wake());
     this.faults = new Faults(this.plant);
+    this.shownBus = this.plant.machine.bus.voltage;
     this.builtAnew = state?.panel;
     this.panel = this.wired(this.builtAnew ?? panelOf(demo));
     this.panel.faults = state?.wireFaults ?? [];
@@ -218,12 +223,13 @@ export class SimulatedDrive {
   step(): void {
     const m = this.machine;
     if (this.steps++ % scanEvery === 0) this.scan();
-    stepMachine(m, this.word(), this.reference(), dt);
+    this.plant.truth.advance(this.word(), this.reference());
     this.tuner?.advance(dt);
     this.link.settle();
     const smooth = dt / this.book.words.readOutLag;
     this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
     this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
+    this.shownBus += (m.bus.voltage - this.shownBus) * (dt / busReadOut);
   }
 
   /** Notes what came of so many milliseconds of real time. */

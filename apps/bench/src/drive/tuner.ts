@@ -27,8 +27,7 @@ export type TuneKind = 'standstill' | 'rotating';
 const faultOrder = ['lead open', 'loaded', 'no such motor', 'stopped', 'not up to speed'] as const;
 export type TuneFault = (typeof faultOrder)[number];
 
-/** Shares of rated current and how long each test lasts, s; the second half of each is read. */
-const directTime = 2;
+/** Shares of rated current and how long a test to and fro lasts, s; the second half of each is read. */
 const directLow = 0.4;
 const directHigh = 0.8;
 const singleTime = 3;
@@ -42,10 +41,8 @@ const settleTime = 2;
 const turningTime = 4;
 /** A free motor takes no more than its own friction; above this share of rated torque something is coupled. */
 const freeTorque = 0.12;
-/** V the inverter's dead time takes off, whatever the current: two levels of current cancel it. */
-const inverterDrop = 1.6;
-/** Relative noise of one reading. */
-const readingNoise = 0.003;
+/** Mean over RMS of a sine: what a fixed drop takes of a current to and fro. */
+const meanOfSine = (2 * Math.SQRT2) / Math.PI;
 /** R1 over U/(√3 I) of machines that exist (common practice). */
 const leastResistance = 0.003;
 const mostResistance = 0.35;
@@ -73,6 +70,12 @@ export class Tuner {
     readonly kind: TuneKind,
   ) {}
 
+  /** s of each level of direct current: the larger a motor, the longer its rotor holds the flux back */
+  private get directTime(): number {
+    const p = this.drive.machine.spec.drive;
+    return 2 + Math.sqrt((Math.sqrt(3) * p.motorVoltage * p.motorCurrent) / 1000);
+  }
+
   get faultIndex(): number {
     return this.fault === null ? -1 : faultOrder.indexOf(this.fault);
   }
@@ -81,7 +84,7 @@ export class Tuner {
   get progress(): number {
     if (this.state === 'done') return 100;
     const { accelerationTime, decelerationTime } = this.drive.machine.spec.drive;
-    const still = 2 * directTime + 2 * singleTime;
+    const still = 2 * this.directTime + 2 * singleTime;
     const turning = this.kind === 'rotating' ? turningShare * (accelerationTime + decelerationTime) + settleTime + turningTime : 0;
     return Math.min(99, (100 * this.total) / (still + turning));
   }
@@ -132,13 +135,12 @@ export class Tuner {
 
   private read(): void {
     const m = this.drive.machine;
-    const { sensors, noise } = this.drive.plant;
-    const noisy = (x: number) => x * (1 + readingNoise * noise.normal());
-    const dead = this.step === 'direct low' || this.step === 'direct high' ? inverterDrop : 0;
-    this.sums.voltage += noisy(m.voltage * Math.sqrt(3) * sensors.voltage) + dead;
-    this.sums.current += noisy(m.motor.current * sensors.current);
-    this.sums.power += noisy(m.motor.input * sensors.voltage * sensors.current);
-    this.sums.torque += Math.abs(m.motor.torque) * sensors.torque;
+    const { lead } = this.drive.plant.truth.firmware.sees;
+    const turning = m.phase === Phase.run;
+    this.sums.voltage += turning ? m.voltage * Math.sqrt(3) : lead.voltage;
+    this.sums.current += turning ? m.motor.current : lead.current;
+    this.sums.power += turning ? m.motor.input : lead.power;
+    this.sums.torque += Math.abs(m.motor.torque);
     this.sums.count++;
   }
 
@@ -162,12 +164,12 @@ export class Tuner {
         } else if (this.age > 2) this.fail('stopped');
         return;
       case 'direct low':
-        return this.test(directTime, () => {
+        return this.test(this.directTime, () => {
           this.send(directHigh, 0);
           this.enter('direct high');
         });
       case 'direct high':
-        return this.test(directTime, () => {
+        return this.test(this.directTime, () => {
           this.send(singleCurrent, singleSlow);
           this.enter('single slow');
         });
@@ -201,11 +203,19 @@ export class Tuner {
   private afterStandstill(): void {
     const [low, high, slow, fast] = this.readings;
     const p = this.drive.machine.spec.drive;
+    // what the inverter takes off whatever the current: two levels of direct current show it, and it stands in the others too
+    const [a, b] = [present(low), present(high)];
+    const drop = a.voltage - (a.current * (b.voltage - a.voltage)) / (b.current - a.current);
+    const without = (r: LeadReading): LeadReading => {
+      const active = r.power / r.current - drop * meanOfSine;
+      const across = Math.max(0, r.voltage ** 2 - (r.power / r.current) ** 2);
+      return { current: r.current, power: active * r.current, voltage: Math.sqrt(active * active + across) };
+    };
     const c = standstillConstants(
-      [present(low), present(high)],
+      [a, b],
       [
-        { ...present(slow), share: singleSlow },
-        { ...present(fast), share: singleFast },
+        { ...without(present(slow)), share: singleSlow },
+        { ...without(present(fast)), share: singleFast },
       ],
     );
     const base = p.motorVoltage / (Math.sqrt(3) * p.motorCurrent);

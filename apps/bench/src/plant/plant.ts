@@ -17,7 +17,8 @@ import {
   type Sensor,
   type SharedSump,
 } from '@yare/core';
-import { truthOf, type DriveSensors } from './truth';
+import { TrueMachine } from '../../truth/machine';
+import { truthOf } from './truth';
 import { soundWiring, type Wiring } from './wiring';
 
 /** A pump gives less than this share of its best flow: a flow switch sees none. */
@@ -35,6 +36,8 @@ type OfKind<K extends Load['kind']> = Extract<Load, { kind: K }>;
  */
 export class Plant {
   readonly machine: Machine;
+  /** what moves it */
+  readonly truth: TrueMachine;
   readonly wiring: Wiring = soundWiring();
   /** shares of the supply's volts: what a hand has set, and what a fault leaves */
   readonly supply = { handle: 1, fault: 1 };
@@ -42,8 +45,6 @@ export class Plant {
   jam = 0;
   /** N·m from the plate */
   readonly ratedTorque: number;
-  /** what the drive's own measurements are off by */
-  readonly sensors: DriveSensors;
   readonly noise: Random;
   /** a sump it draws from together with others */
   sharedSump: SharedSump | null = null;
@@ -60,9 +61,9 @@ export class Plant {
     readonly demo: DemoMachine,
     values: Readonly<Record<string, number>>,
     seed: number,
+    day = 0,
   ) {
-    const truth = truthOf(demo, new DriveSettings(bookById(demo.bookId), demo.size, values, demo.region), seed);
-    this.sensors = truth.sensors;
+    const truth = truthOf(demo, new DriveSettings(bookById(demo.bookId), demo.size, values, demo.region), seed, day);
     this.trueVoltage = truth.spec.supply.voltage;
     this.machine = createMachine(truth.spec, soundConditions());
     this.machine.history = new TripHistory();
@@ -72,7 +73,8 @@ export class Plant {
     const unit = wired?.unit === 'bar' ? toSi(1, 'bar') : 1;
     this.sensor = { low: (wired?.low ?? 0) * unit, high: (wired?.high ?? 1) * unit, step: 0.004, ...truth.transmitter };
     this.sensorState = restingSensor(this.sensor, 0);
-    this.noise = random(seed * 31 + demo.unitId);
+    this.noise = random(seed * 31 + demo.unitId + day * 7907);
+    this.truth = new TrueMachine(this.machine, truth.constants, truth.day, this.noise);
   }
 
   /** Who is told when the mains are switched. */

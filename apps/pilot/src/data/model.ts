@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { buildModel, type MachineModel } from '@yare/commissioning';
+import { useBooks } from './books';
 import { useMachineEdits } from './edits';
 import { useMachine } from './machines';
 import { useSheets } from './sheets';
@@ -10,12 +11,13 @@ export type ModelState = { status: 'loading' } | { status: 'error'; sentence: st
 export function useMachineModel(tag: string): ModelState {
   const machine = useMachine(tag);
   const sheets = useSheets(tag);
+  const books = useBooks();
   const { draft, plate, survey } = useMachineEdits(tag);
   return useMemo((): ModelState => {
-    const error = machine.error ?? sheets.error;
-    if (!machine.data || !sheets.data) return error ? { status: 'error', sentence: error.message } : { status: 'loading' };
+    const error = machine.error ?? sheets.error ?? books.error;
+    if (!machine.data || !sheets.data || !books.data) return error ? { status: 'error', sentence: error.message } : { status: 'loading' };
     const { driven } = survey.changes;
     const record = driven ? { ...machine.data, driven, drivenEstimated: false } : machine.data;
     return { status: 'ready', model: buildModel(record, sheets.data, draft.changes, plate.changes) };
-  }, [machine.data, machine.error, sheets.data, sheets.error, draft.changes, plate.changes, survey.changes]);
+  }, [machine.data, machine.error, sheets.data, sheets.error, books.data, books.error, draft.changes, plate.changes, survey.changes]);
 }

@@ -1,5 +1,5 @@
 import type { BandQuantity } from './band';
-import { formatFigure, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { formatFigure, givenBackAt, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
 export interface MotionFinding {
@@ -52,8 +52,24 @@ const wayOut: Record<HeldBy, string> = {
   'high bus': 'Allow more time',
 };
 
-/** V to the trip level below which a peak is close, and share of the current limit above which it is. */
-const least = { room: 25, limitShare: 0.97 };
+/** V to the trip level below which a peak is close, share of the current limit above which it is, and share of an overload that a run-up may take. */
+const least = { room: 25, limitShare: 0.97, startHeat: 0.9 };
+
+/** A load that drives its motor gives back for as long as it runs: no ramp helps, only a resistor that carries it for ever. */
+function overhauling(spec: MachineSpec, top: number): MotionFinding {
+  const watts = givenBackAt(spec, top);
+  const level = spec.drive.chopper === 1 ? spec.drive.chopperLevel : spec.rating.overvoltageTrip - least.room;
+  const most = (level * level) / watts;
+  const fits =
+    most >= spec.rating.leastResistance
+      ? `a brake resistor between ${formatFigure(spec.rating.leastResistance, 0)} and ${formatFigure(most, 0)} Ω that carries ${formatFigure(watts / 1000, 2)} kW for ever`
+      : `a larger drive: this one may not have less than ${formatFigure(spec.rating.leastResistance, 0)} Ω, and ${formatFigure(most, 0)} Ω would be wanted`;
+  return {
+    row: 'decelerationTime',
+    severity: 'error',
+    sentence: `The load drives the motor: at ${formatFigure(top, 1)} Hz it gives back ${formatFigure(watts / 1000, 2)} kW for as long as it runs, and the DC bus trips whatever the ramps. It wants ${fits}.`,
+  };
+}
 
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
@@ -75,6 +91,8 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       ...(r.trip.cause === 'overvoltage' && { offer: 'Use the shortest safe' }),
       sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive switches off and the motor coasts.`,
     });
+  } else if (r.trip?.cause === 'overvoltage' && givenBackAt(spec, top) > 0) {
+    out.push(overhauling(spec, top));
   } else if (r.trip) {
     out.push({
       row: 'accelerationTime',
@@ -97,6 +115,15 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       sentence: `${cap(holder[r.heldStarting](spec))} holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
     });
   }
+  const { cold, warm } = r.startHeat;
+  const of = warm.drive > warm.motor ? 'drive' : 'motor';
+  const percent = (x: number) => `${formatFigure(100 * x, 0)} %`;
+  if (!r.trip && r.startTime !== null && warm[of] > least.startHeat)
+    out.push({
+      row: 'accelerationTime',
+      severity: 'warning',
+      sentence: `Started cold the run-up takes ${percent(cold[of])} of what ${of === 'drive' ? 'the drive’s own overload' : 'the motor overload'} carries; started again warm from running it comes to ${percent(warm[of])}${warm[of] >= 1 ? ': it trips' : ', which is close'}. A longer ramp takes less current.`,
+    });
   const neverStands = !r.trip && r.startTime !== null && r.stopTime === null;
   if (neverStands && r.heldStopping) {
     out.push({

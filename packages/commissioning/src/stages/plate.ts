@@ -5,8 +5,11 @@ import {
   completePlate,
   fieldWeakeningOnset,
   formatFigure,
+  mayBeRaised,
   otherConnection,
   polesFrom,
+  raisedBase,
+  safeSpeed,
   WindingConnection,
   type StampedPlate,
 } from '@yare/core';
@@ -31,7 +34,9 @@ function check(c: Checked): Finding[] {
       }),
     });
   }
-  if (plate.voltage < supply.voltage * 0.8) {
+  const raised = plate.base === 'raised' && polesFrom(plate.frequency, plate.speed) !== null;
+  if (raised) out.push(...raisedFindings(c));
+  else if (plate.voltage < supply.voltage * 0.8) {
     // a delta plate below the supply has six leads, said or not: only they could be linked so
     const other = otherConnection(plate.connection === 'delta' ? { ...plate, leads: plate.leads ?? 6 } : plate);
     const change = other && Math.abs(other.voltage / supply.voltage - 1) < 0.2 ? other : null;
@@ -57,6 +62,59 @@ function check(c: Checked): Finding[] {
       });
   }
   return out;
+}
+
+/** What a motor needs that is run on to √3 of its frequency: links, drive, bearings and rotor, insulation, and the machine behind it. */
+function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
+  const complete = completePlate(plate);
+  const base = raisedBase(complete);
+  const rpm = (x: number) => `${formatFigure(x, 0)} rpm`;
+  const volts = `${formatFigure(base.voltage, 0)} V`;
+  if (!mayBeRaised(plate, supply.voltage))
+    return [
+      {
+        id: 'raised base impossible',
+        field: 'base',
+        severity: 'error',
+        sentence: `Run on to ${hertz(base.frequency)}, the motor wants ${volts} on windings in delta; the plate is entered for ${plate.connection} and the supply has ${supply.voltage} V.`,
+        remedy: { label: 'Use the frequency stamped', plate: { base: 'rated' } },
+      },
+    ];
+  const most = safeSpeed(complete.power, complete.poles);
+  const tooFast = base.speed > most;
+  const small = plate.current > settings.rating.current;
+  return [
+    {
+      id: 'raised base',
+      field: 'base',
+      severity: 'good',
+      sentence: `In delta the motor keeps its flux up to ${hertz(base.frequency)} and ${volts}: ${formatFigure(base.power / 1000, 1)} kW at ${rpm(base.speed)} with the ${amperes(plate.current)} of delta all the way, and the machine turns ${formatFigure(base.speed / plate.speed, 2)} times as fast. Its links must lie in delta.`,
+    },
+    ...(small
+      ? [
+          {
+            id: 'raised base too large',
+            field: 'base' as const,
+            severity: 'error' as const,
+            sentence: `The drive carries ${amperes(settings.rating.current)}, in delta the motor takes ${amperes(plate.current)}: a larger drive.`,
+          },
+        ]
+      : []),
+    {
+      id: tooFast ? 'raised base too fast' : 'raised base speed',
+      field: 'base',
+      severity: tooFast ? 'warning' : 'good',
+      sentence: tooFast
+        ? `${rpm(base.speed)} is above the ${rpm(most)} a standard motor of this size may turn for ever: ask its maker about rotor, bearings and fan.`
+        : `${rpm(base.speed)} is within the ${rpm(most)} a standard motor of this size may turn for ever; grease and fan noise are those of that speed.`,
+    },
+    {
+      id: 'raised base insulation',
+      field: 'base',
+      severity: 'warning',
+      sentence: `In delta each phase of the winding stands at the drive’s ${supply.voltage} V pulses from line to line: the winding has to be insulated for an inverter on ${supply.voltage} V, as one stamped for ${formatFigure(plate.voltage, 0)}/${formatFigure(Math.round(base.voltage / 5) * 5, 0)} V usually is.`,
+    },
+  ];
 }
 
 /** Pull-out torque at rated frequency with the supply's volts against that with the plate's, by the estimated circuit; null without one. */

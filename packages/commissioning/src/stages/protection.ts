@@ -95,7 +95,6 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
   const set = c.settings.value(s);
   const { stored, off, severity } = roundingOf(s, set);
   const { rating } = c.settings;
-  const service = plate.serviceFactor ?? 1;
   const source = 'plate' as const;
   // 4.6 / 0.1 is 45.999… in double precision: a millionth of a step keeps it on its own
   const steps = Math.floor(plate.current / s.step + 1e-6);
@@ -118,8 +117,9 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
       severity,
       sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}. Little enough.`,
     });
-  const most = plate.current * Math.max(1, service);
-  if (stored > most * 1.01)
+  const service = plate.serviceFactor ?? 1;
+  // on an inverter the service factor counts as 1.0 (NEMA MG 1 part 30, from memory)
+  if (stored > plate.current * 1.01)
     out.push({
       id: stored === storedValue(s, rating.current) ? 'overload is the drive’s' : 'overload above plate',
       code: s.code,
@@ -127,7 +127,7 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
       sentence:
         stored === storedValue(s, rating.current)
           ? `${amperes(stored)} is the drive’s own current, as from the factory. The plate says ${amperes(plate.current)}: at that setting the motor burns before it trips.`
-          : `${amperes(stored)} is ${formatFigure((stored / plate.current - 1) * 100, 0)} % above the plate’s ${amperes(plate.current)}${service > 1 ? `, more than its service factor of ${service}` : ''}: the motor is not protected.`,
+          : `${amperes(stored)} is ${formatFigure((stored / plate.current - 1) * 100, 0)} % above the plate’s ${amperes(plate.current)}${service > 1 ? `. Its service factor of ${service} does not count on a drive` : ''}: the motor is not protected.`,
       remedy: { label: `Use the plate’s ${amperes(plate.current)}`, changes: [{ code: s.code, value: Math.min(s.max, plate.current), source }] },
     });
   else if (stored < plate.current * 0.9)

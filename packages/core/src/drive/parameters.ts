@@ -173,6 +173,8 @@ export interface DriveRating {
   idleLoss: number;
   /** W lost in the inverter for each A of output */
   lossPerAmpere: number;
+  /** V of a phase, RMS, that dead time and devices take from what is asked, in step with the current; absent: nothing */
+  inverterDrop?: number;
   /** Ω, smallest brake resistor */
   leastResistance: number;
   /** °C of the heatsink at which the drive trips */

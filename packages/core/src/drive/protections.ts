@@ -67,4 +67,4 @@ export const earthFaultShare = 0.4;
 export const thermistorTrip = 145;
 
 /** Ripple of the bus, peak over mean, at which a lost supply phase is taken for certain. A sound bridge stays below 7 %. */
-export const ripplePhaseLoss = 0.12;
+export const ripplePhaseLoss = 0.075;

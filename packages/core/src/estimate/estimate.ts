@@ -66,7 +66,10 @@ export function circuitOf(plate: Plate): ReturnType<typeof circuitFromPlate> {
   return fresh;
 }
 
-export type Estimate = { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate } | { ok: false; sentence: string };
+export type Estimate =
+  | { ok: true; spec: MachineSpec; circuit: Circuit; plate: Plate }
+  /** `about` what is driven where the plate is not to blame */
+  | { ok: false; sentence: string; about?: 'driven' };
 
 /** One machine as estimated from its plate and what is driven; a sentence when the plate makes that impossible. */
 export function estimateMachine(
@@ -82,6 +85,12 @@ export function estimateMachine(
   } catch (error) {
     return { ok: false, sentence: (error as Error).message };
   }
+  if (driven.kind === 'conveyor' && driven.torqueShare < 0 && driven.slope >= 0)
+    return {
+      ok: false,
+      about: 'driven',
+      sentence: 'A belt drives its motor only where it runs downhill: torque below zero wants a slope below zero.',
+    };
   const estimate = circuitOf(plate);
   if (!estimate.ok) return estimate;
   const rotorInertia = usualRotorInertia(plate.power, plate.poles);

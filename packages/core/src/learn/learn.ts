@@ -1,13 +1,24 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { inverse, Matrix } from 'ml-matrix';
+import { StartMode } from '../drive';
 import { ratedTorque } from '../plate';
-import type { MachineSpec } from '../machine';
-import { applyLearned, isMeasured, usualSpread, type Learnable, type Learned } from './learned';
+import { totalInertia, type MachineSpec } from '../machine';
+import { applyLearned, figureOf, isMeasured, usualSpread, type Learnable, type Learned } from './learned';
 import { replay, type DriveRecord } from './replay';
 
 /** What a recording of this machine can tell. */
 function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
-  const motor: Learnable[] = ['inertia', 'magnetising', 'leakage', 'statorResistance', 'rotorResistance', 'rotationalLoss', 'supply', 'capacitance'];
+  const motor: Learnable[] = [
+    'inertia',
+    'magnetising',
+    'leakage',
+    'statorResistance',
+    'rotorResistance',
+    'rotationalLoss',
+    'supply',
+    'capacitance',
+    'inverterDrop',
+  ];
   const { kind } = spec.load;
   if (kind === 'torque') return [...motor, 'loadTorque', 'friction'];
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
@@ -34,8 +45,8 @@ export type LearnResult =
   | {
       ok: true;
       learned: Learned;
-      /** kg·m² with one standard deviation */
-      inertia: { value: number; spread: number };
+      /** kg·m² of all that turns, with one standard deviation; measured when the run narrowed it */
+      inertia: { measured: boolean; value: number; spread: number };
       /** root mean square of what is left over, each in its own unit: A, V, % of rated torque, Pa */
       left: { current: number; busVoltage: number; torque: number; process: number };
     }
@@ -44,17 +55,31 @@ export type LearnResult =
 /** A fall of the output to nothing from above this is no ramp: a trip or a coast, after which a drive sees nothing more, Hz. */
 const abrupt = 3;
 
-/** Leaves out what stands still at both ends, and what comes after the output was cut. */
-function usable(record: DriveRecord): DriveRecord {
+/** s in which a drive that catches spinning loads has looked its range through. */
+const longestSearch = 3;
+
+/** Where a run begins: the first output, or after a drive has looked for a spinning shaft from the top down, the lowest it came to. */
+function beginningOf(record: DriveRecord, catches: boolean): number {
   const n = record.time.length;
   let first = 0;
   while (first < n && record.frequency[first] === 0) first++;
+  if (!catches) return first;
+  let lowest = first;
+  for (let i = first; i < n && record.time[i]! < record.time[first]! + longestSearch; i++)
+    if (Math.abs(record.frequency[i]!) < Math.abs(record.frequency[lowest]!)) lowest = i;
+  return lowest;
+}
+
+/** Leaves out what stands still at both ends, and what comes after the output was cut. */
+function usable(record: DriveRecord, catches: boolean): DriveRecord {
+  const n = record.time.length;
+  const first = beginningOf(record, catches);
   let last = n - 1;
   while (last > first && record.frequency[last] === 0) last--;
   for (let i = first + 1; i < last; i++) if (record.frequency[i] === 0 && Math.abs(record.frequency[i - 1]!) > abrupt) last = i - 1;
   const cut = Math.abs(record.frequency[last]!) > abrupt;
   // a second of rest before the start gives the bus at rest, half a second after it the end of the stop
-  const from = record.time[Math.max(0, first - 1)]! - 1;
+  const from = record.time[Math.max(0, first - 1)]! - (first > 0 && record.frequency[first - 1] === 0 ? 1 : 0);
   const to = cut ? record.time[last]! : record.time[Math.min(n - 1, last + 1)]! + 0.5;
   const keep: number[] = [];
   for (let i = 0; i < n; i++) {
@@ -75,6 +100,8 @@ function usable(record: DriveRecord): DriveRecord {
 /** Left over of current and torque, as shares of rated, from which on the model is of another machine; and log of a multiplier no machine has. */
 const mostLeft = { current: 0.12, torque: 0.2 };
 const noMachine = 1.9;
+/** Usual spreads from its estimate that no machine of that plate lies away. */
+const furthest = 5;
 /** The shaft turned against its field's sign: what the estimate says of the torque has the other sign than what was reported. */
 function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: number): boolean {
   const seen = replay(estimate, record, lag);
@@ -88,13 +115,28 @@ function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: numb
 }
 
 /** Why what was fitted is not to be believed; null when it may be. */
-function disbelieve(p: readonly number[], left: { current: number; torque: number }, ratedCurrent: number): string | null {
-  if (p.some((x) => Math.abs(x) >= noMachine))
+function disbelieve(
+  names: readonly Learnable[],
+  p: readonly number[],
+  left: { current: number; torque: number },
+  ratedCurrent: number,
+): string | null {
+  if (names.some((name, i) => Math.abs(p[i]!) >= Math.min(noMachine, furthest * usualSpread[name])))
     return 'To fit this recording the model would need values no machine has. Check the plate, what is driven and the direction, then record another run.';
   if (left.current > mostLeft.current * ratedCurrent || left.torque > 100 * mostLeft.torque)
     return `Model and recording stay ${left.current.toFixed(1)} A and ${left.torque.toFixed(0)} % torque apart: nothing is learned from this run. Check the plate and what is driven.`;
   return null;
 }
+
+/** Share of rated frequency below which fields and currents lag behind the steady state, and what a sample there counts. */
+const slowest = 0.12;
+const slowWorth = 0.15;
+/** Log by which the resistance a drive takes for its motor's may be off. */
+const readingSpread = 0.5;
+
+/** What each sample of current and torque counts. */
+const worthOf = (record: DriveRecord, below: number): Float64Array =>
+  Float64Array.from({ length: record.time.length }, (_, i) => (Math.abs(record.frequency[i]!) < below ? slowWorth : 1));
 
 /** Why a record is not good enough to learn from; null when it is. */
 function refuse(spec: MachineSpec, r: DriveRecord): string | null {
@@ -107,13 +149,22 @@ function refuse(spec: MachineSpec, r: DriveRecord): string | null {
 }
 
 /**
+ * Torque that the drive calls 100 %, N·m of the true shaft. A drive works torque out of power over the speed of its field, which it knows by the
+ * poles it was told: told of twice the poles, it takes half the torque for the whole.
+ */
+function toldTorque(estimate: MachineSpec, o: LearnOptions): number {
+  const poles = 2 * Math.max(1, Math.floor((60 * estimate.drive.motorFrequency) / o.ratedSpeed));
+  return (ratedTorque(o.ratedPower, o.ratedSpeed) * estimate.circuit.poles) / poles;
+}
+
+/**
  * What a recorded run tells about a machine: total inertia, friction and load torque, and the electrical values as far as the record shows
  * them. The model is driven along the reported frequency and its values are moved until current, bus, torque and process fit (output-error
  * method: Ljung, *System Identification*, ch. 7), by Levenberg–Marquardt, with the usual tolerances as prior. The spread comes from the
  * Jacobian at the end.
  */
 export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: LearnOptions): LearnResult {
-  const record = usable(full);
+  const record = usable(full, estimate.drive.startMode === StartMode.catchSpinning);
   const sentence = refuse(estimate, record);
   if (sentence) return { ok: false, sentence };
   if (turnedTheOtherWay(estimate, record, o.readOutLag))
@@ -124,7 +175,7 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
     };
   const names = learnableOf(estimate, record);
   const n = record.time.length;
-  const rated = ratedTorque(o.ratedPower, o.ratedSpeed);
+  const rated = toldTorque(estimate, o);
   const ratedCurrent = estimate.drive.motorCurrent;
   // what one sample is worth: a count of the word, and what the model leaves out
   const sigma = {
@@ -134,45 +185,34 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
     process: o.processRange ? 0.006 * o.processRange : 1,
   };
   // neighbouring samples err together, so a record counts for fewer than it has
-  const weight = Math.sqrt(1 / 8);
+  const weight = Math.sqrt(1 / 30);
   const learnedFrom = (p: ArrayLike<number>): Learned =>
-    Object.fromEntries(names.map((name, i) => [name, { times: Math.exp(Math.max(-2, Math.min(2, p[i]!))), spread: 0 }]));
+    Object.fromEntries(
+      names.map((name, i) => [name, { times: Math.exp(Math.max(-2, Math.min(2, p[i]!))), spread: 0, of: figureOf(estimate, name) }]),
+    );
   const channels = record.process ? 4 : 3;
-  const total = n * channels + names.length;
+  // after the names comes what the drive itself takes its motor's copper for: it stands in its torque and in nothing else
+  const reading = names.length;
+  const toldCopper = estimate.drive.statorResistance || estimate.circuit.r1;
+  const total = n * channels + names.length + 1;
+  const worth = worthOf(record, slowest * estimate.drive.motorFrequency);
   const residuals = (p: ArrayLike<number>): Float64Array => {
-    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag);
+    const copper = toldCopper * Math.exp(Math.max(-2, Math.min(2, p[reading]!)));
+    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper);
     const r = new Float64Array(total);
     for (let i = 0; i < n; i++) {
-      r[i] = (weight * (seen.current[i]! - record.current[i]!)) / sigma.current;
+      r[i] = (worth[i]! * weight * (seen.current[i]! - record.current[i]!)) / sigma.current;
       r[n + i] = (weight * (seen.busVoltage[i]! - record.busVoltage[i]!)) / sigma.bus;
-      r[2 * n + i] = (weight * ((100 * seen.torque[i]!) / rated - record.torque[i]!)) / sigma.torque;
+      r[2 * n + i] = (worth[i]! * weight * ((100 * seen.torque[i]!) / rated - record.torque[i]!)) / sigma.torque;
       if (record.process) r[3 * n + i] = (weight * (seen.pressure[i]! - record.process[i]!)) / sigma.process;
     }
     names.forEach((name, i) => (r[n * channels + i] = p[i]! / usualSpread[name]));
+    r[total - 1] = p[reading]! / readingSpread;
     return r;
   };
-  const index = Array.from({ length: total }, (_, i) => i);
-  let fit;
-  try {
-    fit = levenbergMarquardt(
-      { x: index, y: new Array<number>(total).fill(0) },
-      (p: number[]) => {
-        const r = residuals(p);
-        return (i: number) => r[i]!;
-      },
-      {
-        initialValues: names.map(() => 0),
-        damping: 0.1,
-        gradientDifference: 0.004,
-        maxIterations: 8,
-        errorTolerance: 1e-9,
-        improvementThreshold: 1e-3,
-      },
-    );
-  } catch {
+  const p = fitted(residuals, beginnings(names), total);
+  if (!p)
     return { ok: false, sentence: 'The recording and the model do not come together. Check the plate and what is driven, then record another run.' };
-  }
-  const p = fit.parameterValues;
   const spread = spreadOf(residuals, p);
   const end = residuals(p);
   const rms = (from: number, scale: number) => {
@@ -186,21 +226,93 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
     torque: rms(2 * n, sigma.torque),
     process: record.process ? rms(3 * n, sigma.process) : 0,
   };
-  const disbelieved = disbelieve(p, left, ratedCurrent);
+  const disbelieved = disbelieve(names, p, left, ratedCurrent);
   if (disbelieved) return { ok: false, sentence: disbelieved };
   // what the model cannot say counts against every value: left-overs larger than a sample's worth widen them all
   const wider = Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * n * channels)));
   const learned = learnedFrom(p);
   names.forEach((name, i) => (learned[name]!.spread = Math.min(usualSpread[name], spread[i]! * wider)));
   const { inertia } = learned;
-  if (!inertia || !isMeasured('inertia', inertia))
-    return { ok: false, sentence: 'This run tells too little of the inertia. Run up and down on the ramp, then learn from that.' };
+  const measured = names.filter((name) => learned[name] && isMeasured(name, learned[name]));
+  if (!inertia || measured.length === 0)
+    return { ok: false, sentence: 'This run tells too little of the machine. Run up and down on the ramp, then learn from that.' };
   return {
     ok: true,
     learned,
-    inertia: { value: estimate.inertia * inertia.times, spread: estimate.inertia * inertia.times * inertia.spread },
+    inertia: {
+      measured: isMeasured('inertia', inertia),
+      value: totalInertia(applyLearned(estimate, learned)),
+      spread: estimate.inertia * inertia.times * inertia.spread,
+    },
     left,
   };
+}
+
+/**
+ * Steps of the fit at most, how strongly the first is damped, by how much that changes and up to where, how far a value may go in one step, and the
+ * share of the sum below which nothing is gained any more.
+ */
+const fitting = { steps: 30, damping: 10, change: 8, least: 1e-3, most: 1e7, reach: 0.6, enough: 1e-3 };
+
+/**
+ * Levenberg–Marquardt, a step at a time, so that one that makes things worse is taken back and damped more (Nocedal, Wright, *Numerical
+ * Optimization*, ch. 10). Null when no step can be taken.
+ * @param residuals in standard deviations
+ * @param from values to begin with; the nearest is taken
+ */
+function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: number[][], total: number): number[] | null {
+  const index = Array.from({ length: total }, (_, i) => i);
+  const data = { x: index, y: new Array<number>(total).fill(0) };
+  const sumOf = (p: ArrayLike<number>) => residuals(p).reduce((sum, r) => sum + r * r, 0);
+  const sums = from.map(sumOf);
+  let sum = Math.min(...sums);
+  let p = from[sums.indexOf(sum)]!;
+  let { damping } = fitting;
+  for (let i = 0; i < fitting.steps && damping < fitting.most; i++) {
+    let next: number[];
+    try {
+      next = levenbergMarquardt(
+        data,
+        (q: number[]) => {
+          const r = residuals(q);
+          return (k: number) => r[k]!;
+        },
+        {
+          // it works on what it is given
+          initialValues: [...p],
+          minValues: p.map((x) => x - fitting.reach),
+          maxValues: p.map((x) => x + fitting.reach),
+          damping,
+          gradientDifference: 0.004,
+          maxIterations: 1,
+          errorTolerance: 1e-9,
+        },
+      ).parameterValues;
+    } catch {
+      return null;
+    }
+    const after = sumOf(next);
+    if (!(after < sum)) {
+      damping *= fitting.change;
+      continue;
+    }
+    damping = Math.max(fitting.least, damping / fitting.change);
+    p = next;
+    const gained = sum - after;
+    sum = after;
+    if (gained < fitting.enough * sum) break;
+  }
+  return p;
+}
+
+/** How far taps or dampers may be shut: a log, from where the fit begins too, since what it is downhill to from open taps is another pump. */
+const shutTaps = -0.75;
+
+/** Where a fit begins: at the estimate, or with its taps shut. */
+function beginnings(names: readonly Learnable[]): number[][] {
+  const estimate = new Array<number>(names.length + 1).fill(0);
+  const demand = names.indexOf('processDemand');
+  return demand < 0 ? [estimate] : [estimate, estimate.with(demand, shutTaps)];
 }
 
 /** One standard deviation of each parameter, √diag((JᵀJ)⁻¹), the residuals being in standard deviations already. */

@@ -13,6 +13,7 @@ export const learnable = [
   'rotationalLoss',
   'supply',
   'capacitance',
+  'inverterDrop',
   'processHead',
   'processDemand',
   'processCompliance',
@@ -23,6 +24,8 @@ export type Learnable = (typeof learnable)[number];
 export interface LearnedValue {
   times: number;
   spread: number;
+  /** the figure of the estimate it was found to be so many times of; absent in what was kept before that was noted */
+  of?: number;
 }
 export type Learned = Partial<Record<Learnable, LearnedValue>>;
 
@@ -31,7 +34,7 @@ export type Learned = Partial<Record<Learnable, LearnedValue>>;
  * guesses of loads). They hold back what a recording cannot see.
  */
 export const usualSpread: Record<Learnable, number> = {
-  inertia: 0.5,
+  inertia: 0.35,
   loadTorque: 0.3,
   friction: 0.4,
   magnetising: 0.12,
@@ -41,6 +44,7 @@ export const usualSpread: Record<Learnable, number> = {
   rotationalLoss: 0.3,
   supply: 0.03,
   capacitance: 0.08,
+  inverterDrop: 0.5,
   processHead: 0.08,
   processDemand: 0.2,
   processCompliance: 0.3,
@@ -52,11 +56,62 @@ const narrowed = 0.7;
 /** Whether a learned value was measured, or is still as sure as it was before. */
 export const isMeasured = (what: Learnable, { spread }: LearnedValue): boolean => spread < narrowed * usualSpread[what];
 
-const times = (l: Learned, what: Learnable): number => l[what]?.times ?? 1;
+/** Power of a curve machine at its best flow, in units of its own. */
+const bestPower = (flow: number, head: number, efficiency: number): number => (flow * head) / efficiency;
 
-function learnedLoad(load: Load, l: Learned): Load {
-  const torque = times(l, 'loadTorque');
-  const friction = times(l, 'friction');
+/** The figure that a learned value multiplies; 0 where the machine has none. */
+export function figureOf(spec: MachineSpec, what: Learnable): number {
+  const { circuit: c, load } = spec;
+  switch (what) {
+    case 'inertia':
+      return spec.inertia;
+    case 'magnetising':
+      return c.xm;
+    case 'leakage':
+      return c.x1 + c.x2;
+    case 'statorResistance':
+      return c.r1;
+    case 'rotorResistance':
+      return c.r2;
+    case 'rotationalLoss':
+      return c.rotationalLoss;
+    case 'supply':
+      return spec.supply.voltage;
+    case 'capacitance':
+      return spec.rating.busCapacitance;
+    case 'inverterDrop':
+      return spec.rating.inverterDrop ?? 0;
+    case 'loadTorque':
+      if (load.kind === 'pump') return bestPower(load.bestFlow, load.shutOffHead, load.bestEfficiency);
+      if (load.kind === 'fan') return bestPower(load.bestFlow, load.shutOffPressure, load.bestEfficiency);
+      return load.kind === 'torque' && load.quadratic > 0 ? load.quadratic : load.viscous;
+    case 'friction':
+      return load.kind === 'conveyor' ? load.frictionCoefficient * load.beltMass : load.kind === 'torque' ? load.constant : 0;
+    case 'processHead':
+      return load.kind === 'pump' ? load.shutOffHead : load.kind === 'fan' ? load.shutOffPressure : 0;
+    case 'processDemand':
+      return load.kind === 'pump' ? load.demand : load.kind === 'fan' ? 1 / Math.sqrt(load.duct) : 0;
+    case 'processCompliance':
+      return load.kind === 'pump' ? load.compliance : 0;
+  }
+}
+
+/**
+ * By what a figure of this estimate is multiplied. What was learned is a figure and not a correction: where a tune or the survey has changed the
+ * estimate since, it is not corrected twice.
+ */
+const timesOf =
+  (spec: MachineSpec, l: Learned) =>
+  (what: Learnable): number => {
+    const value = l[what];
+    if (!value) return 1;
+    const now = value.of === undefined ? 0 : figureOf(spec, what);
+    return now > 0 ? (value.times * (value.of ?? now)) / now : value.times;
+  };
+
+function learnedLoad(load: Load, times: (what: Learnable) => number): Load {
+  const torque = times('loadTorque');
+  const friction = times('friction');
   switch (load.kind) {
     case 'torque':
       return { ...load, constant: load.constant * friction, viscous: load.viscous * torque, quadratic: load.quadratic * torque };
@@ -64,18 +119,18 @@ function learnedLoad(load: Load, l: Learned): Load {
       return {
         ...load,
         bestEfficiency: load.bestEfficiency / torque,
-        shutOffHead: load.shutOffHead * times(l, 'processHead'),
-        headFall: load.headFall * times(l, 'processHead'),
-        demand: load.demand * times(l, 'processDemand'),
-        compliance: load.compliance * times(l, 'processCompliance'),
+        shutOffHead: load.shutOffHead * times('processHead'),
+        headFall: load.headFall * times('processHead'),
+        demand: load.demand * times('processDemand'),
+        compliance: load.compliance * times('processCompliance'),
       };
     case 'fan':
       return {
         ...load,
         bestEfficiency: load.bestEfficiency / torque,
-        shutOffPressure: load.shutOffPressure * times(l, 'processHead'),
-        pressureFall: load.pressureFall * times(l, 'processHead'),
-        duct: load.duct / times(l, 'processDemand') ** 2,
+        shutOffPressure: load.shutOffPressure * times('processHead'),
+        pressureFall: load.pressureFall * times('processHead'),
+        duct: load.duct / times('processDemand') ** 2,
       };
     case 'conveyor':
       return { ...load, frictionCoefficient: load.frictionCoefficient * friction, viscous: load.viscous * torque };
@@ -84,25 +139,30 @@ function learnedLoad(load: Load, l: Learned): Load {
 
 /** The estimate with what was learned put in. Pure. */
 export function applyLearned(spec: MachineSpec, l: Learned): MachineSpec {
+  const times = timesOf(spec, l);
   const c = spec.circuit;
-  const leakage = times(l, 'leakage');
-  const magnetising = times(l, 'magnetising');
-  const inertia = spec.inertia * times(l, 'inertia');
+  const leakage = times('leakage');
+  const magnetising = times('magnetising');
+  const inertia = spec.inertia * times('inertia');
   return {
     ...spec,
     inertia,
     rotorInertia: Math.min(spec.rotorInertia, inertia),
     circuit: {
       ...c,
-      r1: c.r1 * times(l, 'statorResistance'),
-      r2: c.r2 * times(l, 'rotorResistance'),
+      r1: c.r1 * times('statorResistance'),
+      r2: c.r2 * times('rotorResistance'),
       x1: c.x1 * leakage,
       x2: c.x2 * leakage,
       xm: c.xm * magnetising,
-      rotationalLoss: c.rotationalLoss * times(l, 'rotationalLoss'),
+      rotationalLoss: c.rotationalLoss * times('rotationalLoss'),
     },
-    load: learnedLoad(spec.load, l),
-    rating: { ...spec.rating, busCapacitance: spec.rating.busCapacitance * times(l, 'capacitance') },
-    supply: { ...spec.supply, voltage: spec.supply.voltage * times(l, 'supply') },
+    load: learnedLoad(spec.load, times),
+    rating: {
+      ...spec.rating,
+      busCapacitance: spec.rating.busCapacitance * times('capacitance'),
+      ...(spec.rating.inverterDrop !== undefined && { inverterDrop: spec.rating.inverterDrop * times('inverterDrop') }),
+    },
+    supply: { ...spec.supply, voltage: spec.supply.voltage * times('supply') },
   };
 }

@@ -22,7 +22,7 @@ export interface DriveRecord {
 export interface Replayed {
   current: Float64Array;
   busVoltage: Float64Array;
-  /** N·m */
+  /** N·m, as the drive works it out of its power: see {@link replay} */
   torque: Float64Array;
   pressure: Float64Array;
 }
@@ -36,6 +36,17 @@ const stepFor = (duration: number): number => (duration > 120 ? 0.006 : duration
  * *System Identification*, ch. 3).
  */
 const busCorrection = 0.3;
+
+/** Hz below which a drive's reckoning of torque is of no use to anybody. */
+const leastReckoned = 3;
+
+/** Torque as the drive works it out, N·m. */
+function reckoned(m: Machine, frequency: number, copper: number): number {
+  if (frequency === 0) return 0;
+  const field = (4 * Math.PI * Math.max(leastReckoned, Math.abs(frequency))) / m.spec.circuit.poles;
+  const { input, coreLoss, current } = m.motor;
+  return (Math.sign(frequency) * (input - coreLoss - 3 * copper * current * current)) / field;
+}
 
 function step(m: Machine, frequency: number, dt: number): void {
   const on = Math.abs(frequency) > 0.02;
@@ -58,9 +69,11 @@ function step(m: Machine, frequency: number, dt: number): void {
 /**
  * The machine driven along the output frequency a real one reported, giving what it should have reported at the same instants.
  * The drive's own shaping of the frequency (slip compensation, limits) is already in the record and is left out here.
+ * Torque is what a drive without a shaft to look at makes of it: input less what it takes for its motor's copper, over the speed of its field.
  * @param lag s, smoothing of current and torque before they are reported
+ * @param copper Ω of a phase the drive takes for its motor's
  */
-export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Replayed {
+export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copper = spec.circuit.r1): Replayed {
   const n = record.time.length;
   const driven: MachineSpec = {
     ...spec,
@@ -73,6 +86,8 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
     },
   };
   const m = createMachine(driven, ledRight(driven));
+  // what was left in the pipe from before the run
+  if (record.process && n > 0) m.loadState.pressure = Math.max(0, record.process[0]!);
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
   const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
   const rest = busAtRest(m.spec.supply);
@@ -91,7 +106,7 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number): Rep
         const f = f0 === 0 ? 0 : f1 === 0 ? f0 : f0 + ((f1 - f0) * (k + 1)) / steps;
         step(m, f, dt);
         current += (m.motor.current - current) * follow;
-        torque += (m.motor.torque - torque) * follow;
+        torque += (reckoned(m, f, copper) - torque) * follow;
       }
     }
     out.current[i] = current;

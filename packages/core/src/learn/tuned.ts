@@ -1,4 +1,4 @@
-import { operateInto, emptyOperation, type Circuit } from '../motor';
+import { cageAt, copperAt, emptyOperation, operateInto, type Circuit } from '../motor';
 import type { MachineSpec } from '../machine';
 
 /** What a tune on the motor measured; what it did not measure is null. */
@@ -52,10 +52,17 @@ function besideMagnetising(c: Circuit, t: Tuned): Pick<Circuit, 'r2' | 'x1' | 'x
   return { r2: t.rotorResistance === null ? c.r2 : t.rotorResistance * ((xm + x2) / xm) ** 2, x1, x2 };
 }
 
-/** The estimate with measured constants in the place of estimated ones; leakage keeps the split between stator and rotor. Pure. */
-export function applyTuned(spec: MachineSpec, t: Tuned): MachineSpec {
+/** °C at which a motor is taken to be measured: before its first run. */
+const measuredAt = 25;
+
+/**
+ * The estimate with measured constants in the place of estimated ones; resistances, measured cold, are carried to the temperature the circuit holds
+ * at. Leakage keeps the split between stator and rotor. Pure.
+ */
+export function applyTuned(spec: MachineSpec, cold: Tuned): MachineSpec {
+  const t: Tuned = { ...cold, rotorResistance: cold.rotorResistance === null ? null : cold.rotorResistance / cageAt(measuredAt) };
   const { motorVoltage } = spec.drive;
-  const circuit: Circuit = { ...spec.circuit, r1: t.statorResistance ?? spec.circuit.r1 };
+  const circuit: Circuit = { ...spec.circuit, r1: t.statorResistance === null ? spec.circuit.r1 : t.statorResistance / copperAt(measuredAt) };
   // leakage and magnetising branch each stand in the other's test
   for (let i = 0; i < 3; i++) {
     Object.assign(circuit, besideMagnetising({ ...circuit, x1: spec.circuit.x1, x2: spec.circuit.x2, r2: spec.circuit.r2 }, t));

@@ -51,7 +51,8 @@ const sliderBed = 0.35;
 
 /**
  * A conveyor that takes `torque` N·m at the motor when it carries its rated feed at rated speed, level or sloping: a tenth in gear oil,
- * what the lift takes, and the rest as friction of belt and load; the belt's own mass is worked out from that.
+ * what the lift takes, and the rest as friction of belt and load; the belt's own mass is worked out from that. A belt that runs downhill may drive its
+ * motor: its torque is then below zero, and what rubs is what the lift leaves.
  * @param feed kg/s @param beltSpeed m/s at rated motor speed @param slope rad
  */
 export function conveyorFromDuty(p: {
@@ -67,18 +68,24 @@ export function conveyorFromDuty(p: {
   const efficiency = 0.94;
   const mass = (p.feed * p.length) / p.beltSpeed;
   const lift = (mass * gravity * Math.sin(p.slope) * arm) / (p.slope >= 0 ? efficiency : 1 / efficiency);
-  const rest = Math.max(0.05 * p.torque, 0.9 * p.torque - lift);
+  const size = Math.abs(p.torque);
+  const rest = Math.max(0.05 * size, p.torque - 0.1 * size - lift);
+  // a load that drives harder than its feed can has more of it on the belt
+  const more = p.torque < 0 ? Math.max(1, (p.torque - 0.15 * size) / lift) : 1;
   const weight = (rest * efficiency) / (sliderBed * Math.cos(p.slope) * arm * gravity);
+  const beltMass = Math.max(0.2 * mass, weight - mass);
+  // where belt and load together would rub more than is left, they roll
+  const rubs = Math.min(1, weight / (beltMass + more * mass));
   return {
     kind: 'conveyor',
-    beltMass: Math.max(0.2 * mass, weight - mass),
-    frictionCoefficient: sliderBed,
+    beltMass,
+    frictionCoefficient: p.torque < 0 ? rubs * sliderBed : sliderBed,
     slope: p.slope,
     radius: arm * p.ratio,
     ratio: p.ratio,
     efficiency,
     length: p.length,
-    feed: p.feed,
-    viscous: (0.1 * p.torque) / p.ratedSpeed,
+    feed: more * p.feed,
+    viscous: (0.1 * size) / p.ratedSpeed,
   };
 }

@@ -8,8 +8,8 @@ import { Holding, type Machine } from './state';
 const leastFrequency = 0.1;
 /** The torque slope only steadies the step, and the iron follows its flux slowly, so both are renewed once in so many steps. */
 const slopeEvery = 5;
-/** Share of the way the iron goes to its new flux at each renewal; bent iron pushes back up to eight times, so small steps settle. */
-const ironPace = 0.15;
+/** s in which the iron goes to its new flux; bent iron pushes back up to eight times, so small steps settle. */
+const ironTime = 0.03;
 /** Share of rated current that the flux alone takes (common practice). */
 const leastFluxCurrent = 0.4;
 /** Short-circuit current over the drive's rating: what the first pulse would bring before it is blocked. */
@@ -64,9 +64,19 @@ function withinTorque(m: Machine, size: number, side: number): number {
   return size;
 }
 
+/** Phase V that reach the motor: what dead time and devices take goes with the current, and comes on top while the motor gives back. */
+function atMotor(m: Machine): number {
+  const drop = m.spec.rating.inverterDrop ?? 0;
+  const left = m.voltage - drop * m.motor.powerFactor;
+  return left > leastShare * m.voltage ? left : leastShare * m.voltage;
+}
+/** Of the volts asked for, what reaches the motor however little that is. */
+const leastShare = 0.1;
+
 /** Torque and current at the present speed into m.motor; direction is mirrored for negative frequency. */
 export function stepElectrical(m: Machine, dt: number): void {
-  const { circuit, drive: p } = m.spec;
+  const { drive: p } = m.spec;
+  const circuit = m.warm;
   // the drive knows the side it runs to; where the field turns is up to the order of the leads
   const side = m.ramp < 0 ? -1 : 1;
   const direction = side * fieldOrder(m);
@@ -82,11 +92,13 @@ export function stepElectrical(m: Machine, dt: number): void {
   m.frequency = side * size;
   m.voltage = outputVoltage(m, size);
   if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);
-  operateInto(m.motor, circuit, m.voltage, size, m.speed * direction, m.magnetising);
+  const volts = atMotor(m);
+  operateInto(m.motor, circuit, volts, size, m.speed * direction, m.magnetising);
   if (m.steps % slopeEvery === 0) {
     if (circuit.ratedEmf !== undefined)
-      m.magnetising += ironPace * (magnetisingShare(circuit, fluxShare(circuit, m.motor.emf, size)) - m.magnetising);
-    m.slope = Math.min(0, torqueSlope(m, size, direction));
+      m.magnetising +=
+        Math.min(0.3, (slopeEvery * dt) / ironTime) * (magnetisingShare(circuit, fluxShare(circuit, m.motor.emf, size)) - m.magnetising);
+    m.slope = Math.min(0, torqueSlope(m, volts, size, direction));
   }
   if (direction < 0) {
     m.motor.torque = -m.motor.torque;
@@ -100,7 +112,7 @@ export function stepElectrical(m: Machine, dt: number): void {
 /** A and N·m with one motor lead open. */
 function openPhase(m: Machine, direction: number, size: number): void {
   const o = m.openPhase;
-  operateOpenPhase(o, m.spec.circuit, m.voltage, size, m.speed * direction);
+  operateOpenPhase(o, m.warm, m.voltage, size, m.speed * direction);
   m.slope = 0;
   m.motor.current = o.current;
   m.motor.torque = direction * o.torque;
@@ -113,15 +125,16 @@ function openPhase(m: Machine, direction: number, size: number): void {
 
 /** dT/dω of the motor, N·m per rad/s (negative when stable), by the circuit a little further on. */
 const scratch = emptyOperation();
-function torqueSlope(m: Machine, size: number, direction: number): number {
+function torqueSlope(m: Machine, volts: number, size: number, direction: number): number {
   const d = 0.05;
-  operateInto(scratch, m.spec.circuit, m.voltage, size, m.speed * direction + d, m.magnetising);
+  operateInto(scratch, m.warm, volts, size, m.speed * direction + d, m.magnetising);
   return (scratch.torque - m.motor.torque) / d;
 }
 
 /** Direct current in the stator: the rotor's energy is burnt in the rotor, the bus feeds only the stator's copper. */
 export function stepDirectCurrent(m: Machine): void {
-  const { circuit, drive } = m.spec;
+  const { drive } = m.spec;
+  const circuit = m.warm;
   const o = m.motor;
   const amperes = drive.dcCurrent * drive.motorCurrent;
   const braking = directCurrentBraking(circuit, amperes, m.speed);
@@ -143,7 +156,7 @@ export function stepDirectCurrent(m: Machine): void {
  * (IEEE Std 112, impedance test). The impedance between the leads is twice that of a phase with the rotor locked.
  */
 export function stepTest(m: Machine): void {
-  const { circuit: c } = m.spec;
+  const c = m.warm;
   const o = m.motor;
   currentOff(m);
   if (m.conditions.motorPhaseOpen === 1) return;

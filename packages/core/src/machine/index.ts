@@ -1,6 +1,6 @@
 export * from './state';
 export * from './tripHistory';
-export { causeGone } from './protection';
+export { causeGone, watchDrive } from './protection';
 export { ratedTorqueOf, usualShaftShare } from './electrical';
 export * from './machine';
 export * from './lookAhead';

@@ -1,4 +1,13 @@
-import { clampReference, ControlWord, DriveState, type TripCause } from '../drive';
+import {
+  clampReference,
+  ControlWord,
+  driveContinuous,
+  driveOverloadTime,
+  DriveState,
+  overloadTimeConstant,
+  steadyHeat,
+  type TripCause,
+} from '../drive';
 import { stepMachine } from './machine';
 import { createMachine, ledRight, Phase, type Machine, type MachineSpec, Holding } from './state';
 
@@ -21,6 +30,12 @@ export interface LookAheadSeries {
   speed: Float64Array;
   /** Pa; zero for machines without a process pressure */
   pressure: Float64Array;
+}
+
+/** Shares of what trips the overload of the motor, and of the drive itself. */
+export interface OverloadShares {
+  motor: number;
+  drive: number;
 }
 
 export interface LookAheadSummary {
@@ -47,6 +62,8 @@ export interface LookAheadSummary {
   /** J into the brake resistor, and the share of its permitted heat reached */
   resistorEnergy: number;
   resistorHeat: number;
+  /** shares of what trips motor and drive overload at the end of the run-up, begun cold, and begun warm from running as it then does */
+  startHeat: { cold: OverloadShares; warm: OverloadShares };
 }
 
 export interface LookAhead {
@@ -102,6 +119,19 @@ function mostHeld(steps: readonly number[]): HeldBy | null {
   return most === 0 ? null : (heldBy[steps.indexOf(most)] ?? null);
 }
 
+/**
+ * The same run-up begun with the heat of running at a current, in A. Both overloads are linear in heat, so what was left from before falls by its own
+ * time constant beside what the run-up adds.
+ */
+function begunWarm({ drive, rating }: MachineSpec, { startTime, startHeat }: LookAheadSummary, current: number): OverloadShares {
+  const left = (size: number, time: number) => size * Math.exp(-(startTime ?? 0) / time);
+  const { overloadShare } = rating;
+  return {
+    motor: startHeat.cold.motor + left(steadyHeat(current / drive.overloadCurrent), overloadTimeConstant(drive.overloadClass)),
+    drive: startHeat.cold.drive + left((current / rating.current / driveContinuous(overloadShare)) ** 2, driveOverloadTime(overloadShare)),
+  };
+}
+
 /** Start from rest on a charged bus, run, stop: the machine model driven through it. Pure; the spec is not changed. */
 export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const dt = plan.dt ?? 0.001;
@@ -126,6 +156,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     stopAt: 0,
     resistorEnergy: 0,
     resistorHeat: 0,
+    startHeat: { cold: { motor: 0, drive: 0 }, warm: { motor: 0, drive: 0 } },
   };
   // steps each of them held, by what held
   const held = { starting: [0, 0, 0, 0], stopping: [0, 0, 0, 0] };
@@ -135,6 +166,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
   const events = [...(plan.events ?? [])].sort((a, b) => a.after - b.after);
   let stopAt = Infinity;
   let after = Infinity;
+  let settledCurrent = 0;
   for (let i = 0; m.time < longest && m.time < after; i++) {
     const stopping = m.time >= stopAt;
     stepMachine(m, stopping ? ControlWord.switchOn : ControlWord.enableOperation, plan.reference, dt);
@@ -145,6 +177,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     summary.resistorEnergy += m.bus.chopperPower * dt;
     summary.resistorHeat = Math.max(summary.resistorHeat, m.resistorHeat);
     if (m.holding !== Holding.nothing) (stopping ? held.stopping : held.starting)[m.holding]! += 1;
+    if (summary.startTime === null) summary.startHeat.cold = { motor: m.motorHeat, drive: m.driveHeat };
     if (summary.startTime === null && m.goal !== 0 && m.ramp * sign >= Math.abs(m.goal) * 0.99 && m.limitShift < 0.2) {
       summary.startTime = m.time;
       stopAt = m.time + plan.runTime;
@@ -154,6 +187,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       while (events[0] && m.time >= summary.startTime + events[0].after) happen(m, spec, events.shift()!);
       summary.settledSpeed = rpm(m.speed);
       summary.settledPressure = m.loadState.pressure;
+      settledCurrent = m.motor.current;
       if (m.trip === null && m.time > summary.startTime + settled) {
         summary.lowestSpeed = Math.min(summary.lowestSpeed, Math.abs(summary.settledSpeed));
         summary.peakRunningCurrent = Math.max(summary.peakRunningCurrent, m.motor.current);
@@ -173,6 +207,7 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     }
   }
   summary.heldStarting = mostHeld(held.starting);
+  summary.startHeat.warm = begunWarm(spec, summary, settledCurrent);
   summary.heldStopping = mostHeld(held.stopping);
   if (summary.startTime === null && summary.trip === null) summary.stopAt = m.time;
   return { series: pack(keep, plan.samples ?? 1200), summary };

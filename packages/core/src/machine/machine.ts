@@ -8,8 +8,11 @@ import { Phase, type Machine } from './state';
 /** Hysteresis of the chopper, V. */
 const chopperBand = 15;
 
-/** Advances the CiA 402 state; safe torque off stands above it, and a fault reset clears the remembered cause only when it is gone. */
-function stepState(m: Machine, word: number): void {
+/**
+ * Advances the CiA 402 state; safe torque off stands above it, and a fault reset clears the remembered cause only when it is gone.
+ * @param begin what a fresh enable begins with
+ */
+export function stepPowerState(m: Machine, word: number, begin: (m: Machine) => void): void {
   const resetNow = (word & Control.faultReset) !== 0 ? 1 : 0;
   const edge = resetNow === 1 && m.resetWas === 0 && causeGone(m);
   m.resetWas = resetNow;
@@ -20,7 +23,7 @@ function stepState(m: Machine, word: number): void {
     m.trip = null;
     m.waiting.fill(0);
   }
-  if (m.state === DriveState.operationEnabled && before !== DriveState.operationEnabled && before !== DriveState.quickStop) beginRun(m);
+  if (m.state === DriveState.operationEnabled && before !== DriveState.operationEnabled && before !== DriveState.quickStop) begin(m);
   if (before === DriveState.operationEnabled && m.state === DriveState.quickStop) {
     m.finished = 0;
     m.phase = Phase.run;
@@ -52,7 +55,7 @@ export function stepMachine(m: Machine, word: number, reference: number, dt: num
   // a stop ends in the step that sees it finished, whatever the mode
   const enabled = (word & Control.enableOperation) !== 0;
   if (m.state === DriveState.operationEnabled && !enabled && m.spec.drive.stopMode === StopMode.coast) m.finished = 1;
-  stepState(m, word);
+  stepPowerState(m, word, beginRun);
   const on = m.state === DriveState.operationEnabled || m.state === DriveState.quickStop || m.state === DriveState.faultReaction;
   if (on) {
     const stopping = m.state !== DriveState.operationEnabled || !enabled;

@@ -19,20 +19,34 @@ import {
 } from '../drive';
 import { fanCooling, stepMotorTemperature } from '../motor';
 import { ratedTorqueOf } from './electrical';
-import { tripMachine, type Machine } from './state';
+import { tripMachine, warmCircuit, type Machine } from './state';
 
 /** Thermal models and slow protections are advanced once in so many steps. */
 const slowEvery = 10;
 /** Half the height of a six-pulse crest over its mean: (1 − cos 30°) / 2 / 0.955 (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). */
 const bareRipple = 0.07;
+/** Share of its period for which a two-pulse bridge leaves the bus to itself (checked against a bridge diode by diode in the bench). */
+const betweenPulses = 0.62;
 /** A motor whose output has not moved further than this in the stall time has stalled, Hz. */
 const stallBand = 1.5;
 const index = Object.fromEntries(tripCauses.map((c, i) => [c, i])) as Record<TripCause, number>;
 
 /** Fast levels every step, the rest every few. */
 export function stepProtection(m: Machine, dt: number): void {
+  if (m.steps % slowEvery === 0) stepTemperatures(m, dt * slowEvery);
+  watchDrive(m, dt);
+}
+
+/**
+ * What a drive watches, on what it measures and counts itself: its overloads, levels and delays as the settings and its size have them.
+ * Temperatures and ripple are put into the machine by whoever knows them.
+ */
+export function watchDrive(m: Machine, dt: number): void {
   const { rating } = m.spec;
-  if (m.steps % slowEvery === 0) stepSlow(m, dt * slowEvery);
+  if (m.steps % slowEvery === 0) {
+    stepOverloads(m, dt * slowEvery);
+    if (m.state !== DriveState.fault) watch(m, dt * slowEvery);
+  }
   if (m.state === DriveState.fault) return;
   if (m.bus.voltage > rating.overvoltageTrip) tripMachine(m, 'overvoltage');
   else if (m.motor.current > rating.overcurrentTrip) tripMachine(m, 'overcurrent');
@@ -42,29 +56,35 @@ export function stepProtection(m: Machine, dt: number): void {
   } else m.lowBusTime = 0;
 }
 
-function stepSlow(m: Machine, dt: number): void {
-  const { rating, drive, supply } = m.spec;
+/** The drive's own reckoning of heat: motor, itself and brake resistor, over what trips them. */
+function stepOverloads(m: Machine, dt: number): void {
+  const { rating, drive } = m.spec;
   const { current } = m.motor;
-  const c = m.conditions;
   const speedShare = Math.abs(m.frequency) / drive.motorFrequency;
   const share = coolingShare(drive.motorCooling === MotorCooling.forced, speedShare);
   m.motorHeat = stepHeat(m.motorHeat, current / (drive.overloadCurrent * share), overloadTimeConstant(drive.overloadClass), dt);
   const { overloadShare } = rating;
   m.driveHeat = stepHeat(m.driveHeat, current / rating.current, driveOverloadTime(overloadShare), dt, driveContinuous(overloadShare));
-  m.heatsink = stepHeatsink(m.heatsink, rating, rating.idleLoss + rating.lossPerAmpere * current, c.ambient, c.heatsinkFan === 1, dt);
   m.resistorHeat = stepResistorHeat(m.resistorHeat, m.bus.chopperPower / drive.resistorPower, dt);
+}
+
+/** Heatsink, winding and frame, and the ripple of the bus. */
+function stepTemperatures(m: Machine, dt: number): void {
+  const { rating, drive, supply } = m.spec;
+  const { current } = m.motor;
+  const c = m.conditions;
+  m.heatsink = stepHeatsink(m.heatsink, rating, rating.idleLoss + rating.lossPerAmpere * current, c.ambient, c.heatsinkFan === 1, dt);
   const o = m.motor;
   const other = o.coreLoss + 0.5 * o.rotorCopperLoss;
   const turning = c.motorFan === 1 ? Math.abs(m.speed) / m.spec.circuit.ratedSpeed : 0;
   const cooling = fanCooling(drive.motorCooling === MotorCooling.forced && c.motorFan === 1, turning);
   stepMotorTemperature(m.temperature, m.spec.thermal, o.statorCopperLoss + 0.5 * o.rotorCopperLoss, other, cooling, c.ambient, dt);
+  warmCircuit(m);
   const pulses = c.inputPhaseOpen === 1 || (supply.rectifier !== undefined && supply.rectifier !== 'three-phase') ? 2 : 6;
   const v = m.bus.voltage;
   // a six-pulse bridge never ripples more than its bare crests do, however small the capacitor
   const ripple = m.bus.rectifierPower / (2 * pulses * supply.frequency * rating.busCapacitance * v * v);
-  m.ripple = pulses === 6 ? Math.min(ripple, bareRipple) : ripple;
-  if (m.state === DriveState.fault) return;
-  watch(m, dt);
+  m.ripple = pulses === 6 ? Math.min(ripple, bareRipple) : betweenPulses * ripple;
 }
 
 /** Trips when the condition has lasted longer than its delay; true when it did. */

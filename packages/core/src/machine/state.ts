@@ -10,7 +10,17 @@ import {
   type TripCause,
 } from '../drive';
 import { beltMassAt, restingLoad, type Load, type LoadState } from '../load';
-import { coldMotor, emptyOperation, type Circuit, type MotorTemperature, type MotorThermal, type Operation, type SequenceOperation } from '../motor';
+import {
+  cageAt,
+  coldMotor,
+  copperAt,
+  emptyOperation,
+  type Circuit,
+  type MotorTemperature,
+  type MotorThermal,
+  type Operation,
+  type SequenceOperation,
+} from '../motor';
 import type { TripHistory, TripHistoryCopy } from './tripHistory';
 
 /** Everything that makes one driven machine: the same shape for the look-ahead (estimated) and the bench (true). */
@@ -27,6 +37,13 @@ export interface MachineSpec {
   supply: Supply;
   /** a brake that holds the shaft until it is told to open */
   brake?: HoldingBrake;
+}
+
+/** All that turns, at the motor shaft: rotor, machine, and a belt with what lies on it in steady feed. kg·m² */
+export function totalInertia({ inertia, load, circuit }: MachineSpec): number {
+  if (load.kind !== 'conveyor') return inertia;
+  const arm = load.radius / load.ratio;
+  return inertia + (load.beltMass + beltMassAt(load, circuit.ratedSpeed)) * arm * arm;
 }
 
 export interface HoldingBrake {
@@ -165,6 +182,8 @@ export interface Machine {
   /** rad/s, mechanical, signed */
   speed: number;
   motor: Operation;
+  /** the circuit as warm as its windings are; see `warmCircuit` */
+  warm: Circuit;
   /** share of xm that the flux leaves */
   magnetising: number;
   openPhase: SequenceOperation & { current: number };
@@ -206,7 +225,7 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
   const loadState = restingLoad();
   // a belt is taken as loaded, which is what it has to start with after a stop
   if (spec.load.kind === 'conveyor') loadState.mass = beltMassAt(spec.load, spec.circuit.ratedSpeed);
-  return {
+  const m: Machine = {
     spec,
     conditions,
     time: 0,
@@ -229,6 +248,7 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     testFrequency: 0,
     speed: 0,
     motor,
+    warm: { ...spec.circuit },
     magnetising: 1,
     openPhase: { current: 0, positiveCurrent: 0, negativeCurrent: 0, torque: 0, copperLoss: 0, input: 0 },
     slope: 0,
@@ -253,6 +273,17 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     trip: null,
     history: null,
   };
+  warmCircuit(m);
+  return m;
+}
+
+/** Resistances of stator and cage follow the temperature of the windings. */
+export function warmCircuit(m: Machine): void {
+  const { circuit } = m.spec;
+  const { winding } = m.temperature;
+  Object.assign(m.warm, circuit);
+  m.warm.r1 = circuit.r1 * copperAt(winding);
+  m.warm.r2 = circuit.r2 * cageAt(winding);
 }
 
 /** Stops output and remembers what the drive saw. */

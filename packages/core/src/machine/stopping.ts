@@ -36,6 +36,9 @@ export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001)
   return m;
 }
 
+/** W that come back to the bus for as long as the machine runs at a reference in Hz: more than none where the load drives its motor. */
+export const givenBackAt = (spec: MachineSpec, reference: number): number => Math.max(0, -runningMachine(spec, reference).drawn);
+
 export interface Stop {
   trip: TripCause | null;
   peakBus: number;

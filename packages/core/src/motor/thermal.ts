@@ -39,6 +39,17 @@ export function motorThermal(losses: number, power: number): MotorThermal {
   };
 }
 
+/**
+ * °C of the windings for which a plate's circuit holds: what IEC 60034-2-1 carries losses of class 130 windings to (from memory), which is about
+ * what a standard motor has at its rated load.
+ */
+export const plateTemperature = 95;
+/** K below 0 °C at which copper and cast aluminium would resist nothing (IEC 60034-1). */
+const nothing = { copper: 235, aluminium: 225 };
+/** Resistance of copper, and of an aluminium cage, at a temperature in °C over that at {@link plateTemperature}. */
+export const copperAt = (temperature: number): number => (nothing.copper + temperature) / (nothing.copper + plateTemperature);
+export const cageAt = (temperature: number): number => (nothing.aluminium + temperature) / (nothing.aluminium + plateTemperature);
+
 export const coldMotor = (ambient: number): MotorTemperature => ({ winding: ambient, frame: ambient });
 
 /**

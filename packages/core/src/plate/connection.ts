@@ -66,6 +66,20 @@ export function raisedBase(plate: Plate): RaisedBase {
   return { frequency, voltage: plate.voltage * root, power: (plate.power * speed) / plate.speed, speed, current: plate.current };
 }
 
+/** Whether a plate may be run so: in delta, for a supply of about √3 of its volts. */
+export const mayBeRaised = (plate: Pick<StampedPlate, 'connection' | 'voltage'>, supplyVoltage: number): boolean =>
+  plate.connection === 'delta' && plate.voltage * Math.sqrt(3) <= 1.05 * supplyVoltage && plate.voltage * Math.sqrt(3) >= 0.85 * supplyVoltage;
+
+/**
+ * rpm up to which a standard cage motor may turn for ever (IEC 60034-1, maximum safe operating speeds of motors up to 1000 V, from memory).
+ * @param power W
+ */
+export function safeSpeed(power: number, poles: number): number {
+  const size = power <= 11_000 ? 0 : power <= 45_000 ? 1 : 2;
+  const speeds = poles <= 2 ? [5200, 4500, 3600] : poles === 4 ? [3600, 2700, 2300] : [2400, 2400, 1800];
+  return speeds[size] ?? 1800;
+}
+
 /** Hz from which the supply cannot keep up rated flux: f_rated · U_supply / U_rated. Above it the field weakens. */
 export const fieldWeakeningOnset = (ratedFrequency: number, ratedVoltage: number, supplyVoltage: number): number =>
   (ratedFrequency * supplyVoltage) / ratedVoltage;

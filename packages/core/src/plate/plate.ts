@@ -25,6 +25,8 @@ export interface StampedPlate {
   leads?: 3 | 6 | 9;
   /** how the halves of nine leads are joined */
   joined?: 'series' | 'parallel';
+  /** what the drive works with: the frequency stamped, or √3 of it with the volts of star on windings in delta; see `raisedBase` */
+  base?: 'rated' | 'raised';
 }
 
 export type Origin = 'stamped' | 'worked out' | 'estimated';

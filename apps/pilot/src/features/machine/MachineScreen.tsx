@@ -3,7 +3,7 @@ import { useAudit } from '../../data/audit';
 import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
-import { formatFigure, typedFigure } from '@yare/core';
+import { formatFigure, totalInertia, typedFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useStandings } from '../../data/standings';
 import { isTold, sentenceOf } from '../../machine/logText';
@@ -100,7 +100,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
         <SheetRow
           label="Total inertia"
           second={`fitted, ± ${formatFigure(100 * inertia.spread, 1)} %`}
-          figure={formatFigure(model.draftSpec.spec.inertia, 4)}
+          figure={formatFigure(totalInertia(model.draftSpec.spec), 4)}
           unit="kg·m²"
           mark="M"
         />

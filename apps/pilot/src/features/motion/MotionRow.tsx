@@ -1,5 +1,5 @@
 import { storedValue, type Setting } from '@yare/books';
-import type { MachineModel, MotionFinding } from '@yare/commissioning';
+import { safeStop, type MachineModel, type MotionFinding } from '@yare/commissioning';
 import { completePlate, formatFigure, longestStopSearched, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
 import { editDraft } from '../../data/edits';
 import type { LookAheadState } from '../../data/lookAhead';
@@ -22,7 +22,8 @@ export function MotionRow({
   findings: readonly MotionFinding[];
 }) {
   const { tag } = model.machine;
-  const shortest = ahead.stopping?.without ?? null;
+  const { driven, learned } = model.machine;
+  const shortest = ahead.stopping ? safeStop(driven.kind, Boolean(learned?.values), ahead.stopping.without) : null;
   // the next step the drive can hold, never a shorter stop
   const offered = shortest === null || shortest <= model.draftOf(setting.code).value ? null : Math.ceil(shortest / setting.step) * setting.step;
   const takeShortest = () => {
@@ -64,6 +65,7 @@ function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadStat
     case 'accelerationTime':
       return `0 to ${base}`;
     case 'decelerationTime':
+      if (!model.draftSpec.ok) return `${base} to 0`;
       return `${base} to 0 · ${ahead.stopping === null || ahead.busy ? 'shortest: computing…' : shortestText(ahead.stopping)}`;
     case 'maximumFrequency':
       return `plate ${base}`;

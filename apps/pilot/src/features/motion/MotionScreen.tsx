@@ -64,7 +64,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
       }
     >
       {!model.draftSpec.ok && (
-        <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} act="Go to the plate" onAct={() => go(`/m/${tag}/plate`)} />
+        <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} {...wayOut(tag, model.draftSpec.about)} />
       )}
       {!wide && spec && (
         <>
@@ -104,6 +104,12 @@ function MotionSheet({ model }: { model: MachineModel }) {
     </MachineFrame>
   );
 }
+
+/** Where a look-ahead that cannot be made is cured: on the survey, when what is driven is to blame. */
+const wayOut = (tag: string, about: 'driven' | undefined) =>
+  about === 'driven'
+    ? { act: 'Go to the survey', onAct: () => go(`/m/${tag}/survey`) }
+    : { act: 'Go to the plate', onAct: () => go(`/m/${tag}/plate`) };
 
 /** Ramps, limits and stopping lie open, and whatever something is wrong with. */
 const opensAtFirst = (model: MachineModel, section: Section): boolean =>

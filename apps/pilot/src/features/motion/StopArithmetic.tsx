@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { busAtRest, formatFigure, type LookAhead, type MachineSpec } from '@yare/core';
+import { busAtRest, formatFigure, totalInertia, type LookAhead, type MachineSpec } from '@yare/core';
 import { Mono, Second, Strong } from '../../ui/text';
 
 /** Where the energy of the stop goes, with the figures of this machine. */
@@ -17,7 +17,8 @@ export function StopArithmetic({
   learned: boolean;
 }) {
   const omega = (2 * Math.PI * spec.drive.maximumFrequency * 2) / spec.circuit.poles;
-  const energy = 0.5 * spec.inertia * omega * omega;
+  const inertia = totalInertia(spec);
+  const energy = 0.5 * inertia * omega * omega;
   const rest = busAtRest(spec.supply);
   const room = 0.5 * spec.rating.busCapacitance * (spec.rating.overvoltageTrip ** 2 - rest ** 2);
   const kj = (x: number) => formatFigure(x / 1000, 2);
@@ -25,7 +26,7 @@ export function StopArithmetic({
     <View padding={16} gap={4} borderTopWidth={1} borderColor="$rule2">
       <Strong>Shortest stop without a resistor</Strong>
       <Mono fontSize={15} lineHeight={22}>
-        ½ J ω² = ½ · {formatFigure(spec.inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ
+        ½ J ω² = ½ · {formatFigure(inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
         bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ

@@ -1,3 +1,4 @@
+import { useBooks } from '../../data/books';
 import { useMachines } from '../../data/machines';
 import { kindNames } from '@yare/commissioning';
 import { View } from '@tamagui/core';
@@ -182,7 +183,8 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
 
 /** The drive that will stand there: sizes that carry the motor are told from those that do not. */
 function DriveChoice({ machine }: { machine: NewMachine }) {
-  const books = allBooks();
+  const shelf = useBooks();
+  const books = shelf.data ? allBooks() : [];
   const book = books.find((b) => b.id === machine.bookId);
   const need = machine.plate.current;
   const sizes = useMemo(

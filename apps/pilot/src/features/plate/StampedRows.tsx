@@ -1,6 +1,6 @@
 import { Fragment, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
-import { otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
+import { formatFigure, mayBeRaised, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
 import { figureRows, plateEntry } from '../../machine/plateFigures';
 import { StageFindings } from '../../machine/StageFindings';
 import { Choices } from '../../ui/entry';
@@ -44,7 +44,7 @@ interface Choice<F extends keyof StampedPlate> {
 }
 
 /** A field of the plate that is one of a few; nothing chosen is null. */
-function ChoiceRow<F extends 'standard' | 'connection' | 'design' | 'leads' | 'joined'>({
+function ChoiceRow<F extends 'standard' | 'connection' | 'design' | 'leads' | 'joined' | 'base'>({
   model,
   state,
   field,
@@ -115,6 +115,24 @@ function ConnectionRows({ model, state }: StampedProps) {
         />
       )}
       {plate.leads !== undefined && <TerminalBox plate={plate} />}
+      {(mayBeRaised(plate, model.machine.supply.voltage) || plate.base === 'raised') && (
+        <ChoiceRow
+          {...{
+            model,
+            state,
+            field: 'base',
+            label: 'Full torque up to',
+            second: plate.base === 'raised' ? 'in delta' : `${formatFigure(plate.frequency, 0)} Hz, as stamped`,
+          }}
+          options={[
+            { value: 'rated', label: `${formatFigure(plate.frequency, 0)} Hz, as stamped` },
+            {
+              value: 'raised',
+              label: `${formatFigure(plate.frequency * Math.sqrt(3), 0)} Hz, at ${formatFigure(plate.voltage * Math.sqrt(3), 0)} V`,
+            },
+          ]}
+        />
+      )}
       {other && (
         <ActRow
           text={`Use its other connection: ${other.voltage} V, ${other.current} A`}

@@ -40,10 +40,10 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
         <>
           <SheetRow
             label="Total inertia"
-            second={`motor and load at the shaft, ± ${formatFigure(result.inertia.spread, 4)} kg·m²`}
+            second={`motor and load at the shaft, ± ${formatFigure(result.inertia.spread, 4)} kg·m²${result.inertia.measured ? '' : ': this run tells little of it'}`}
             figure={formatFigure(result.inertia.value, 4)}
             unit="kg·m²"
-            mark="M"
+            {...(result.inertia.measured && { mark: 'M' as const })}
             testID="learned-inertia"
           />
           {learnedRows(result.learned)

@@ -1,0 +1,31 @@
+import { createHash } from 'node:crypto';
+import { readdir, readFile } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+
+/** What the figures stand on: models, drive books, the plant, the bench's truth and how they are judged. */
+const made = [
+  'packages/core/src',
+  'packages/books/src',
+  'packages/books/data',
+  'packages/demo-plant/src',
+  'apps/bench/src',
+  'apps/bench/truth',
+  'apps/bench/accuracy',
+];
+
+/**
+ * Hash of every file the accuracy was made from, comments and all: another hash, and the figures are of another state.
+ * @param root folder of the repository
+ */
+export async function stampOf(root: string): Promise<string> {
+  const hash = createHash('sha256');
+  for (const folder of made) {
+    const names = await readdir(join(root, folder), { recursive: true, withFileTypes: true }).catch(() => []);
+    const files = names.filter((f) => f.isFile()).map((f) => join(f.parentPath, f.name));
+    for (const file of files.sort()) {
+      hash.update(relative(root, file));
+      hash.update(await readFile(file));
+    }
+  }
+  return hash.digest('hex').slice(0, 16);
+}

@@ -1,0 +1,90 @@
+import { lookAheadRun, present, type StampedPlate } from '@yare/core';
+import { motionFindings, safeStop, specOf, stageFindings, type Checked } from '@yare/commissioning';
+import { demoDraft, demoMachine } from '@yare/demo-plant';
+
+/** C-07's motor stamped 230/400 V and linked in delta, on its 400 V drive. */
+const inDelta = (plate: Partial<StampedPlate> = {}): StampedPlate => ({
+  ...demoMachine('C-07').plate,
+  ...{ voltage: 230, connection: 'delta', current: 8.04, leads: 6 },
+  ...plate,
+});
+const checked = (plate: StampedPlate): Checked => {
+  const m = demoMachine('C-07');
+  const settings = demoDraft(m);
+  const written = settings.with({ ...settings.values, ...Object.fromEntries(settings.plate(plate).map((p) => [p.code, p.value])) });
+  return { settings: written, plate, supply: m.supply, driven: m.driven };
+};
+const found = (plate: StampedPlate) => stageFindings(checked(plate)).filter((f) => f.id.startsWith('raised') || f.id === 'supply above plate');
+
+describe('a motor run on to √3 of its frequency', () => {
+  test('is a choice, and no longer only advised against', () => {
+    expect(found(inDelta()).map((f) => f.id)).toEqual(['supply above plate']);
+    const raised = found(inDelta({ base: 'raised' }));
+    expect(raised.map((f) => f.id)).toEqual(['raised base', 'raised base too large', 'raised base speed', 'raised base insulation']);
+    expect(present(raised[0]).sentence).toContain('up to 86.6 Hz and 398 V: 3.9 kW at 2543 rpm with the 8.04 A of delta');
+    expect(present(raised[1]).sentence).toContain('a larger drive');
+  });
+
+  test('gives the drive its own base point, from which the volts at 50 Hz are those of the plate', () => {
+    const { settings } = checked(inDelta({ base: 'raised' }));
+    expect(settings.role('motorFrequency')).toBeCloseTo(86.6, 1);
+    expect(settings.role('motorVoltage')).toBeCloseTo(398, 0);
+    expect(settings.role('motorSpeed')).toBeCloseTo(2543, 0);
+    expect((present(settings.role('motorVoltage')) * 50) / present(settings.role('motorFrequency'))).toBeCloseTo(230, 0);
+  });
+
+  test('in star, or on another supply, cannot be, and the way back is one touch', () => {
+    const [f] = found(inDelta({ base: 'raised', connection: 'star', voltage: 400 }));
+    expect(f).toMatchObject({ id: 'raised base impossible', severity: 'error', remedy: { plate: { base: 'rated' } } });
+  });
+
+  test('two poles and 15 kW would turn faster than a standard motor may', () => {
+    const fast = found({ ...inDelta({ base: 'raised', speed: 2930, power: 15, current: 49 }) });
+    expect(fast.find((f) => f.id === 'raised base too fast')).toMatchObject({ severity: 'warning' });
+  });
+});
+
+describe('what a look-ahead says of its run-up and of a load that drives', () => {
+  const f32 = () => {
+    const m = demoMachine('F-32');
+    const spec = specOf(m, m.plate, demoDraft(m));
+    if (!spec.ok) throw new Error(spec.sentence);
+    return spec.spec;
+  };
+
+  // F-32 ran up for a minute at what its drive carries for a minute, and that was called safe
+  test('a run-up that stands on an overload curve is a warning, with what it takes', () => {
+    const spec = f32();
+    const heavy = { ...spec, rating: { ...spec.rating, current: 0.8 * spec.rating.current } };
+    const ahead = lookAheadRun(heavy, { reference: 50, runTime: 3, longest: 300 });
+    expect(ahead.summary.trip).toBeNull();
+    const { cold, warm } = ahead.summary.startHeat;
+    expect(cold.drive).toBeLessThan(0.5);
+    expect(warm.drive).toBeGreaterThan(0.9);
+    expect(motionFindings(heavy, ahead).find((f) => f.sentence.startsWith('Started cold'))).toMatchObject({ severity: 'warning' });
+    const light = { ...spec, inertia: 0.3 * spec.inertia };
+    expect(
+      motionFindings(light, lookAheadRun(light, { reference: 50, runTime: 3, longest: 300 })).some((f) => f.sentence.startsWith('Started cold')),
+    ).toBe(false);
+  });
+
+  test('a load that drives its motor is told with the resistor it wants for ever', () => {
+    const m = demoMachine('C-07');
+    if (m.driven.kind !== 'conveyor') throw new Error('C-07 conveys');
+    const belt = { ...m.driven, slope: -18, torqueShare: -60, brakeShare: null };
+    const spec = specOf({ supply: m.supply, driven: belt }, m.plate, demoDraft(m, { '8e': 0 }));
+    if (!spec.ok) throw new Error(spec.sentence);
+    const ahead = lookAheadRun(spec.spec, { reference: 45, runTime: 20, longest: 60 });
+    const [first] = motionFindings(spec.spec, ahead);
+    expect(first).toMatchObject({
+      severity: 'error',
+      sentence: expect.stringMatching(/^The load drives the motor: at 50\.0 Hz it gives back \d\.\d+ kW .* between \d+ and \d+ Ω/),
+    });
+    expect(specOf({ supply: m.supply, driven: { ...belt, slope: 2 } }, m.plate, demoDraft(m))).toMatchObject({ ok: false });
+  });
+
+  test('what is offered as the shortest safe stop is the far end of its band', () => {
+    expect(safeStop('pump', false, 10)).toBeGreaterThanOrEqual(10);
+    expect(safeStop('pump', true, 0)).toBe(0);
+  });
+});
