@@ -1,5 +1,5 @@
 import { Solver } from 'odex';
-import { ControlWord, random, restingLoad, StartMode, type PumpLoad } from '@yare/core';
+import { ControlWord, Phase, random, restingLoad, StartMode, type PumpLoad } from '@yare/core';
 import { demoMachine, demoDraft } from '@yare/demo-plant';
 import { Plant } from '../src/plant/plant';
 import { firstDay } from '../truth/draw';
@@ -226,7 +226,10 @@ describe('a firmware that does not see the shaft', () => {
 
   test('catches a fan that turns within a hertz or two, and not exactly', () => {
     const { truth, m } = spinning(31);
-    for (let i = 0; i < 1000; i++) truth.advance(ControlWord.enableOperation, 45);
+    truth.advance(ControlWord.enableOperation, 45);
+    expect(m.phase).toBe(Phase.catching);
+    for (let i = 0; i < 3000 && m.phase !== Phase.run; i++) truth.advance(ControlWord.enableOperation, 45);
+    expect(m.phase).toBe(Phase.run);
     const off = Math.abs(m.ramp) - m.speed / Math.PI;
     expect(m.trip).toBeNull();
     expect(Math.abs(off)).toBeLessThan(2.5);
