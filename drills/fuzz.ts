@@ -2,6 +2,7 @@
  * npm run drill:fuzz -- --requests N --json: requests made from the server's own OpenAPI document, sound ones and mutated ones, with
  * messages on the socket beside them. Whatever comes in, the server answers, and never with a 5xx.
  */
+import '@yare/books/all';
 import { randomInt } from 'node:crypto';
 import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';

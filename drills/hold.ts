@@ -3,6 +3,7 @@
  * the time from the loss until the drive's own output word falls, as a Modbus client sees it that is not the application's. A round whose
  * processes had to wait for a processor is told apart: its time is this machine's, but it must end all the same.
  */
+import '@yare/books/all';
 import { setTimeout as pause } from 'node:timers/promises';
 import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';

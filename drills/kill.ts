@@ -2,6 +2,7 @@
  * npm run drill:kill -- --rounds N --json: server, bench and database are killed (SIGKILL) in the middle of edits, writes and runs. What
  * was acknowledged must be there afterwards, nothing may stand half done, what broke off must be gone on with, and nothing may turn again.
  */
+import '@yare/books/all';
 import { setTimeout as pause } from 'node:timers/promises';
 import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';

@@ -1,3 +1,4 @@
+import '@yare/books/all';
 import { readFileSync, rmSync, mkdtempSync, chmodSync } from 'node:fs';
 import { present } from '@yare/core';
 import net, { type Socket } from 'node:net';
