@@ -61,11 +61,9 @@ describe('what a look-ahead says of its run-up and of a load that drives', () =>
     const { cold, warm } = ahead.summary.startHeat;
     expect(cold.drive).toBeLessThan(0.5);
     expect(warm.drive).toBeGreaterThan(0.9);
-    expect(motionFindings(heavy, ahead).find((f) => f.sentence.startsWith('Started cold'))).toMatchObject({ severity: 'warning' });
+    expect(motionFindings(heavy, ahead).find((f) => f.id === 'start heat')).toMatchObject({ severity: 'warning' });
     const light = { ...spec, inertia: 0.3 * spec.inertia };
-    expect(
-      motionFindings(light, lookAheadRun(light, { reference: 50, runTime: 3, longest: 300 })).some((f) => f.sentence.startsWith('Started cold')),
-    ).toBe(false);
+    expect(motionFindings(light, lookAheadRun(light, { reference: 50, runTime: 3, longest: 300 })).some((f) => f.id === 'start heat')).toBe(false);
   });
 
   test('a load that drives its motor is told with the resistor it wants for ever', () => {
@@ -77,6 +75,7 @@ describe('what a look-ahead says of its run-up and of a load that drives', () =>
     const ahead = lookAheadRun(spec.spec, { reference: 45, runTime: 20, longest: 60 });
     const [first] = motionFindings(spec.spec, ahead);
     expect(first).toMatchObject({
+      id: 'overhauling',
       severity: 'error',
       sentence: expect.stringMatching(/^The load drives the motor: at 50\.0 Hz it gives back \d\.\d+ kW .* between \d+ and \d+ Ω/),
     });

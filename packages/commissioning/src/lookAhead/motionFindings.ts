@@ -2,7 +2,21 @@ import type { BandQuantity } from './band';
 import { formatFigure, givenBackAt, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
+/** What a look-ahead found, by code. */
+export type MotionFindingId =
+  | 'stop trips'
+  | 'start trips'
+  | 'never at speed'
+  | 'start held'
+  | 'start heat'
+  | 'overhauling'
+  | 'never stands'
+  | 'stop held'
+  | 'bus peak'
+  | 'current peak';
+
 export interface MotionFinding {
+  id: MotionFindingId;
   row: 'accelerationTime' | 'decelerationTime' | 'currentLimit';
   severity: 'error' | 'warning' | 'good';
   sentence: string;
@@ -65,6 +79,7 @@ function overhauling(spec: MachineSpec, top: number): MotionFinding {
       ? `a brake resistor between ${formatFigure(spec.rating.leastResistance, 0)} and ${formatFigure(most, 0)} Ω that carries ${formatFigure(watts / 1000, 2)} kW for ever`
       : `a larger drive: this one may not have less than ${formatFigure(spec.rating.leastResistance, 0)} Ω, and ${formatFigure(most, 0)} Ω would be wanted`;
   return {
+    id: 'overhauling',
     row: 'decelerationTime',
     severity: 'error',
     sentence: `The load drives the motor: at ${formatFigure(top, 1)} Hz it gives back ${formatFigure(watts / 1000, 2)} kW for as long as it runs, and the DC bus trips whatever the ramps. It wants ${fits}.`,
@@ -86,6 +101,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   const stopping = r.trip !== null && r.startTime !== null && r.trip.time > r.stopAt;
   if (r.trip && stopping) {
     out.push({
+      id: 'stop trips',
       row: 'decelerationTime',
       severity: 'error',
       ...(r.trip.cause === 'overvoltage' && { offer: 'Use the shortest safe' }),
@@ -95,6 +111,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     out.push(overhauling(spec, top));
   } else if (r.trip) {
     out.push({
+      id: 'start trips',
       row: 'accelerationTime',
       severity: 'error',
       sentence: `Starting in ${s(up)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time)}. ${startWayOut[r.trip.cause] ?? 'Allow more time or find what loads the motor.'}`,
@@ -103,6 +120,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   if (!r.trip && r.startTime === null) {
     const by = r.heldStarting;
     out.push({
+      id: 'never at speed',
       row: 'accelerationTime',
       severity: 'error',
       sentence: `It does not reach ${formatFigure(top, 1)} Hz within the look-ahead${by ? `: ${holder[by](spec)} holds it back. ${wayOut[by]}, or lower the maximum frequency.` : ': the ramp is longer than that.'}`,
@@ -110,6 +128,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   }
   if (r.startTime !== null && r.heldStarting && r.startTime > up * (top / spec.drive.motorFrequency) * 1.05) {
     out.push({
+      id: 'start held',
       row: 'accelerationTime',
       severity: 'warning',
       sentence: `${cap(holder[r.heldStarting](spec))} holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
@@ -120,6 +139,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   const percent = (x: number) => `${formatFigure(100 * x, 0)} %`;
   if (!r.trip && r.startTime !== null && warm[of] > least.startHeat)
     out.push({
+      id: 'start heat',
       row: 'accelerationTime',
       severity: 'warning',
       sentence: `Started cold the run-up takes ${percent(cold[of])} of what ${of === 'drive' ? 'the drive’s own overload' : 'the motor overload'} carries; started again warm from running it comes to ${percent(warm[of])}${warm[of] >= 1 ? ': it trips' : ', which is close'}. A longer ramp takes less current.`,
@@ -127,6 +147,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   const neverStands = !r.trip && r.startTime !== null && r.stopTime === null;
   if (neverStands && r.heldStopping) {
     out.push({
+      id: 'never stands',
       row: 'decelerationTime',
       severity: 'warning',
       sentence: `Ramp hold on high DC bus acts almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
@@ -135,6 +156,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
     out.push({
+      id: 'stop held',
       row: 'decelerationTime',
       severity: 'warning',
       sentence: `Ramp hold on high DC bus lengthens the stop: it takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips: the DC bus is held at ${v(r.peakBus)} and trips at ${v(spec.rating.overvoltageTrip)}. A ramp without ramp hold has to be longer: the motor gives back the most at full speed.`,
@@ -148,12 +170,14 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     const close = trip - r.peakBus < least.room || (!regulated && most(r.peakBus, 'peak bus') >= trip);
     if (!regulated || r.stopTime === null)
       out.push({
+        id: 'bus peak',
         row: 'decelerationTime',
         severity: close || neverStands ? 'warning' : 'good',
         ...(close && { offer: 'Use the shortest safe' }),
         sentence: `The DC bus peaks at ${regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}`,
       });
     out.push({
+      id: 'current peak',
       row: 'currentLimit',
       severity:
         r.peakCurrent > spec.drive.currentLimit * least.limitShare || most(r.peakCurrent, 'peak current') >= spec.drive.currentLimit
