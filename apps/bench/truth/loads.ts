@@ -58,10 +58,10 @@ export interface Rated {
 }
 
 /** Torque of a curve machine: its power at best flow ∝ ν³, less of it at less flow along a straight line. */
-function wheelTorque(nu: number, flowShare: number, bestPower: number, shape: LoadShape, rated: Rated): number {
+function wheelTorque(nu: number, flowShare: number, bestPower: number, shape: LoadShape, ratedSpeed: number): number {
   const a = Math.abs(nu);
   const share = shape.noFlowPower + (1 - shape.noFlowPower) * Math.min(1.3, flowShare);
-  return (Math.sign(nu) * (bestPower / rated.speed) * a * a * share) as number;
+  return Math.sign(nu) * (bestPower / ratedSpeed) * a * a * share;
 }
 
 export class TrueLoad {
@@ -118,7 +118,7 @@ export class TrueLoad {
     if (p.sumpArea > 0) state.level = Math.min(2, Math.max(p.dryLevel, state.level + ((p.inflow - state.flow) * dt) / p.sumpArea));
     const bestHead = p.shutOffHead - p.headFall * p.bestFlow * p.bestFlow;
     const bestPower = (weight * p.bestFlow * bestHead) / p.bestEfficiency;
-    const turned = wheelTorque(nu, a > standing ? state.flow / (p.bestFlow * a) : 0, bestPower, shape, { speed: p.ratedSpeed, torque: 0 });
+    const turned = wheelTorque(nu, a > standing ? state.flow / (p.bestFlow * a) : 0, bestPower, shape, p.ratedSpeed);
     const wet = state.prime > 0.99 ? 1 : airTorque + (1 - airTorque) * state.prime;
     state.torque = turned * wet;
     state.slope = a > standing ? (2 * Math.abs(state.torque)) / Math.abs(speed) : 0;
@@ -155,7 +155,7 @@ export class TrueLoad {
     state.pressure = Math.max(0, state.pressure + (dt * (state.flow - out)) / (f.compliance + dt * stiff));
     const bestPressure = f.shutOffPressure - f.pressureFall * f.bestFlow * f.bestFlow;
     const bestPower = (day.density * f.bestFlow * bestPressure) / f.bestEfficiency;
-    state.torque = wheelTorque(nu, a > standing ? state.flow / (f.bestFlow * a) : 0, bestPower, shape, { speed: f.ratedSpeed, torque: 0 });
+    state.torque = wheelTorque(nu, a > standing ? state.flow / (f.bestFlow * a) : 0, bestPower, shape, f.ratedSpeed);
     state.slope = a > standing ? (2 * Math.abs(state.torque)) / Math.abs(speed) : 0;
     state.friction = this.sliding(0.5 * shape.seal * rated.torque * day.friction, speed);
   }

@@ -84,7 +84,7 @@ test('a heavy fan whose ramp waits all the way is warned of, not called good', (
   const told = motionFindings(spec, lookAheadRun(spec, planFor(spec, spec.drive.maximumFrequency))).filter((f) => f.row === 'decelerationTime');
   expect(told.map((f) => f.severity)).not.toContain('good');
   expect(told[0]).toMatchObject({
-    id: 'never stands',
+    id: 'stop held',
     offer: 'Use the shortest ramp without ramp hold',
   });
 });

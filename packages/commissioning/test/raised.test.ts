@@ -66,6 +66,17 @@ describe('what a look-ahead says of its run-up and of a load that drives', () =>
     expect(motionFindings(light, lookAheadRun(light, { reference: 50, runTime: 3, longest: 300 })).some((f) => f.id === 'start heat')).toBe(false);
   });
 
+  // 283 s against 91 s by the ramp, with a cold cage whose breakdown comes at less slip: the output ran ahead of the rotor
+  test('F-32 stops no slower by a short ramp that waits for the bus than by the one that is set', () => {
+    const spec = f32();
+    const time = (decelerationTime: number) => {
+      const { summary } = lookAheadRun({ ...spec, drive: { ...spec.drive, decelerationTime } }, { reference: 50, runTime: 3, longest: 400 });
+      return present(summary.stopTime);
+    };
+    const set = time(60);
+    for (const short of [5, 10, 40]) expect([short, time(short) < 1.05 * set]).toEqual([short, true]);
+  });
+
   test('a load that drives its motor is told with the resistor it wants for ever', () => {
     const m = demoMachine('C-07');
     if (m.driven.kind !== 'conveyor') throw new Error('C-07 conveys');

@@ -110,7 +110,7 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
 }
 
 /** Rated slips the output may run ahead of the rotor while the ramp waits for the bus: further on a motor brakes less, not more. */
-const mostAhead = 4;
+const mostAhead = 1.25;
 /** s in which a held ramp that ran ahead comes back to the rotor over its whole range. */
 const comeBack = 1;
 
