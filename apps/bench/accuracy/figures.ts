@@ -7,7 +7,10 @@ export interface Spread {
   p95Pct: number;
 }
 
-export interface OfQuantity extends Partial<Record<Stand, Spread>> {
+/** What stands beside a true figure: an estimate, or the same machine on the other day. */
+export type Beside = Stand | 'sameOtherDay';
+
+export interface OfQuantity extends Partial<Record<Beside, Spread>> {
   /** machines that had the figure */
   count: number;
   /** share of them inside the band stated after learning */
@@ -19,7 +22,7 @@ export interface Result {
   /** of what the screens give a band: share of the machines inside it */
   insideBandPct: Partial<Record<BandQuantity, { plate: number; learning: number }>>;
   /** by what it stood on; after learning */
-  tripsRightPct: Record<Stand, number>;
+  tripsRightPct: Record<Beside, number>;
   tripDecisionRightPct: number;
   unsafeStops: number;
 }
@@ -34,11 +37,15 @@ export const pct = (x: number): number => Math.round(x * 10000) / 100;
 const failure = 1;
 
 /** Errors as shares of the true figure, ascending. */
-export function errorsOf(all: readonly Judged[], quantity: Quantity, stand: Stand): number[] {
+export function errorsOf(all: readonly Judged[], quantity: Quantity, stand: Beside): number[] {
   return all
-    .flatMap(({ truth, foreseen }) => {
+    .flatMap(({ truth, foreseen, sameOtherDay }) => {
       const true_ = truth[quantity];
       if (true_ === undefined || true_ === 0) return [];
+      if (stand === 'sameOtherDay') {
+        const then = sameOtherDay.truth[quantity];
+        return then === undefined ? [] : [Math.abs(then / true_ - 1)];
+      }
       const said = foreseen[stand]?.[quantity];
       return [said === undefined || !Number.isFinite(said) ? failure : Math.abs(said / true_ - 1)];
     })
@@ -118,11 +125,23 @@ export function resultOf(all: readonly Judged[], band: Band = lookAheadBand): Re
         const count = errorsOf(all, q, 'naive').length;
         return count === 0
           ? []
-          : [[q, { count, insideBandPct: insideOf(q), ...Object.fromEntries(stands.map((s) => [s, spread(errorsOf(all, q, s))])) }]];
+          : [
+              [
+                q,
+                {
+                  count,
+                  insideBandPct: insideOf(q),
+                  ...Object.fromEntries([...stands, 'sameOtherDay' as const].map((s) => [s, spread(errorsOf(all, q, s))])),
+                },
+              ],
+            ];
       }),
     ),
     insideBandPct: Object.fromEntries(bandQuantities.map((q) => [q, { plate: inside(q, 'plate'), learning: inside(q, 'learning') }])),
-    tripsRightPct: Object.fromEntries(stands.map((s) => [s, right(s)])) as Record<Stand, number>,
+    tripsRightPct: {
+      ...(Object.fromEntries(stands.map((s) => [s, right(s)])) as Record<Stand, number>),
+      sameOtherDay: pct(all.filter((j) => j.sameOtherDay.trips === j.truthTrips).length / all.length),
+    },
     tripDecisionRightPct: right('learning'),
     unsafeStops: all.filter((j) => isUnsafe(j, band)).length,
   };

@@ -41,6 +41,8 @@ export interface Judged {
   seed: number;
   truth: Figures;
   truthTrips: boolean;
+  /** what the same machine did on the day that was learned from: nothing foreseen can be better than a day is like another */
+  sameOtherDay: { truth: Figures; trips: boolean };
   foreseen: Record<Stand, Figures | null>;
   trips: Record<Stand, boolean | null>;
   shown: { truth: Shown; plate: Shown; learning: Shown | null };
@@ -158,7 +160,7 @@ function truthOf({ base, judged, plate, questions }: Case, make: (change: Partia
   if (truth.speed > 1) {
     out.settledCurrent = truth.settledCurrent;
     out.slip = 1 - (truth.speed * plate.circuit.poles) / (4 * Math.PI * truth.frequency);
-    if (kind === 'pump' || kind === 'fan') out.settledPressure = truth.pressure;
+    if (kind === 'pump' || kind === 'fan') out[pressureOf(base)] = truth.pressure;
   }
   const held = runTrue(make({}), questions.plan, questions.heldBack);
   if (held.tripAfter !== null) out.timeToTrip = held.tripAfter;
@@ -180,8 +182,13 @@ export function judgeOne(shipped: DemoMachine, seed: number): Judged {
   const answer = (stand: Exclude<Stand, 'naive'>): Answer | null => (specs[stand] ? foresee(specs[stand], questions) : null);
   const answers = { plate: foresee(plate, questions), tune: answer('tune'), learning: answer('learning'), both: answer('both') };
   const handbook = naive(plate, base.plate, questions, ratedPressure(base));
-  const make = (change: Partial<DriveParameters>) => trueMachine(c.judged, c.values, seed, days.judged, change);
-  const truth = runTrue(make({}), questions.plan);
+  const onDay = (day: number) => {
+    const make = (change: Partial<DriveParameters>) => trueMachine(c.judged, c.values, seed, day, change);
+    const run = runTrue(make({}), questions.plan);
+    return { run, figures: truthOf(c, make, run, answers.learning?.figures.shortestStop ?? c.shortest) };
+  };
+  const { run: truth, figures } = onDay(days.judged);
+  const other = onDay(days.learned);
   const each = <T>(of: (a: { figures: Figures; trips: boolean }) => T): Record<Stand, T | null> => ({
     naive: of(handbook),
     plate: of(answers.plate),
@@ -193,7 +200,8 @@ export function judgeOne(shipped: DemoMachine, seed: number): Judged {
     tag: base.tag,
     kind: base.driven.kind,
     seed,
-    truth: truthOf(c, make, truth, answers.learning?.figures.shortestStop ?? c.shortest),
+    truth: figures,
+    sameOtherDay: { truth: other.figures, trips: other.run.tripped },
     truthTrips: truth.tripped,
     foreseen: each((a) => a.figures),
     trips: each((a) => a.trips),
@@ -211,6 +219,9 @@ export function judgeOne(shipped: DemoMachine, seed: number): Judged {
     refused,
   };
 }
+
+/** Whether somebody can read the pressure: only then can it be learned. */
+const pressureOf = ({ driven }: DemoMachine) => ('sensor' in driven && driven.sensor?.measures === 'pressure' ? 'settledPressure' : 'unseenPressure');
 
 const hasChopper = (demo: DemoMachine): boolean => demoDraft(demo).find('chopper') !== undefined;
 

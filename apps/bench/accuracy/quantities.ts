@@ -23,6 +23,7 @@ export const quantities = [
   'settledCurrent',
   'slip',
   'settledPressure',
+  'unseenPressure',
   'timeToTrip',
   'resistorEnergy',
 ] as const;
@@ -94,6 +95,7 @@ export function foresee(
       settledCurrent: series.current[at] ?? 0,
       slip: 1 - Math.abs(r.settledSpeed) / Math.max(1, synchronous),
       settledPressure: r.settledPressure,
+      unseenPressure: r.settledPressure,
       timeToTrip: heldTrip,
       resistorEnergy: stop.energy,
     },
@@ -127,6 +129,7 @@ export function naive(spec: MachineSpec, plate: StampedPlate, q: Questions, rate
       settledCurrent: plate.current,
       slip: (1 - (plate.speed * spec.circuit.poles) / (120 * plate.frequency)) / share,
       settledPressure: ratedPressure * share * share,
+      unseenPressure: ratedPressure * share * share,
       timeToTrip: Math.min(q.heldBack.longest, timeToTrip(usualLoad + q.heldBack.torque / torque, spec.drive.overloadClass)),
       resistorEnergy: (spec.inertia * speed * speed) / 2,
     },

@@ -30,6 +30,7 @@ test('median, 95th percentile, right decisions and what could not be foreseen ar
   const one = (i: number): Judged => ({
     ...{ tag: 'X', kind: 'pump', seed: i, refused: null, truthTrips: i < 3 },
     truth: { settledCurrent: 10, shortestStop: i === 4 ? 12 : 11 },
+    sameOtherDay: { truth: i === 7 ? {} : { settledCurrent: 10.2 }, trips: i < 1 },
     foreseen: { naive: { settledCurrent: 10 + i / 10 }, plate: null, tune: null, learning: { settledCurrent: 10, shortestStop: 10.5 }, both: null },
     trips: { naive: false, plate: null, tune: true, learning: i < 3, both: null },
     shown: {
@@ -43,7 +44,8 @@ test('median, 95th percentile, right decisions and what could not be foreseen ar
   expect(r.quantities.settledCurrent?.naive).toEqual({ medianPct: 50, p95Pct: 95 });
   expect(r.quantities.settledCurrent?.plate).toEqual({ medianPct: 100, p95Pct: 100 });
   expect(r.quantities.settledCurrent?.learning).toEqual({ medianPct: 0, p95Pct: 0 });
-  expect(r.tripsRightPct).toMatchObject({ naive: 97, plate: 0, tune: 3, learning: 100 });
+  expect(r.quantities.settledCurrent?.sameOtherDay).toEqual({ medianPct: 2, p95Pct: 2 });
+  expect(r.tripsRightPct).toMatchObject({ naive: 97, plate: 0, tune: 3, learning: 100, sameOtherDay: 98 });
   expect(r.unsafeStops).toBe(1);
   expect(r.insideBandPct['peak current']?.plate).toBeCloseTo((100 * 47) / 97, 1);
 });

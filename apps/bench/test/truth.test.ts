@@ -1,6 +1,7 @@
 import { Solver } from 'odex';
-import { ControlWord, Phase, random, restingLoad, StartMode, type PumpLoad } from '@yare/core';
+import { ControlWord, Phase, random, restingLoad, ReversePermit, StartMode, Switch, type DriveParameters, type PumpLoad } from '@yare/core';
 import { demoMachine, demoDraft } from '@yare/demo-plant';
+import { trueMachine } from '../accuracy/trueRun';
 import { Plant } from '../src/plant/plant';
 import { firstDay } from '../truth/draw';
 import { TrueLoad, type LoadShape } from '../truth/loads';
@@ -256,5 +257,39 @@ describe('a firmware that does not see the shaft', () => {
       return [plant.machine.speed, plant.machine.motor.current, random(3).uniform()];
     };
     expect(run()).toEqual(run());
+  });
+
+  describe('a hoist', () => {
+    const lifts = { kind: 'hoist', lifts: 1000, hook: 50, hoistSpeed: 0.12, efficiency: 80, inertia: 0.01, brakeShare: 200 } as const;
+    const demo = { ...demoMachine('C-07'), driven: lifts };
+    const lowered = (change: Partial<DriveParameters>) => {
+      const plant = trueMachine(demo, demoDraft(demo).values, 5, 0, { reversePermit: ReversePermit.permitted, ...change });
+      const { truth, machine: m } = plant;
+      const run = (reference: number, seconds: number) => {
+        for (let i = 0; i < seconds * 1000 && !m.trip; i++) truth.advance(ControlWord.enableOperation, reference);
+      };
+      run(45, 8);
+      const up = { speed: m.speed, torque: m.motor.torque };
+      run(-45, 12);
+      const down = { speed: m.speed, trip: m.trip?.cause ?? null };
+      for (let i = 0; i < 3000; i++) truth.advance(ControlWord.switchOn, 0);
+      return { up, down, atLast: m.speed };
+    };
+
+    test('lifts with its weight over its losses and lowers onto a resistor that takes it', () => {
+      const { up, down } = lowered({ chopper: Switch.on, brakeResistance: 200, resistorPower: 5000 });
+      const weight = (1050 * 9.81 * 0.12) / 151;
+      expect(up.speed).toBeGreaterThan(125);
+      expect(up.torque).toBeGreaterThan(weight);
+      expect(up.torque).toBeLessThan(1.6 * weight);
+      expect(down.trip).toBeNull();
+      expect(down.speed).toBeLessThan(-125);
+    });
+
+    test('trips on its bus where nothing takes what it gives back, and its brake then holds it', () => {
+      const { down, atLast } = lowered({ chopper: Switch.off, busRampHold: Switch.off });
+      expect(down.trip).toBe('overvoltage');
+      expect(atLast).toBe(0);
+    });
   });
 });

@@ -70,6 +70,8 @@ function drawLoad(load: MachineSpec['load'], r: Random): MachineSpec['load'] {
       };
     case 'conveyor':
       return { ...load, frictionCoefficient: load.frictionCoefficient * friction, viscous: load.viscous * torque, feed: load.feed * around(r, 0.1) };
+    case 'hoist':
+      return { ...load, efficiency: Math.min(0.98, load.efficiency * around(r, 0.05)), mass: load.mass * around(r, usualSpread.loadTorque / 2) };
     case 'torque':
       return { ...load, constant: load.constant * friction, viscous: load.viscous * torque, quadratic: load.quadratic * torque };
   }

@@ -1,4 +1,4 @@
-import type { ConveyorLoad, FanLoad, Load, LoadState, PumpLoad, TorqueLoad } from '@yare/core';
+import type { ConveyorLoad, FanLoad, HoistLoad, Load, LoadState, PumpLoad, TorqueLoad } from '@yare/core';
 
 /**
  * What is driven, as it truly is: laws of other shape than the handbook's. Figures of the rated point come as data; exponents, seals, the
@@ -88,6 +88,7 @@ export class TrueLoad {
     if (load.kind === 'pump') this.pump(state, load, day, speed, dt);
     else if (load.kind === 'fan') this.fan(state, load, day, speed, dt);
     else if (load.kind === 'conveyor') this.conveyor(state, load, day, speed, dt);
+    else if (load.kind === 'hoist') this.hoist(state, load, day, speed);
     else this.stirrer(state, load, day, speed);
   }
 
@@ -194,6 +195,18 @@ export class TrueLoad {
     state.slope = b.viscous * day.viscosity;
     state.friction = this.sliding(rolling / b.efficiency + drag, speed);
     state.inertia = (b.beltMass + mass) * arm * arm;
+  }
+
+  /** A rope on a drum. The gear loses the same torque both ways, so that it is better up than down; turning it takes something even with an empty hook. */
+  private hoist(state: LoadState, h: HoistLoad, day: LoadDay, speed: number): void {
+    const { shape, rated } = this;
+    const hung = h.hookMass + h.mass * day.feed;
+    const pull = hung * gravity * h.travel;
+    state.mass = h.mass * day.feed;
+    state.torque = pull;
+    state.friction = this.sliding(pull * (1 / h.efficiency - 1) + shape.gearDrag * rated.torque * day.viscosity, speed);
+    state.slope = 0;
+    state.inertia = hung * h.travel * h.travel;
   }
 
   private stirrer(state: LoadState, t: TorqueLoad, day: LoadDay, speed: number): void {

@@ -1,7 +1,13 @@
 import { limits } from '@yare/contract/limits';
 import type { Driven, DrivenKind } from '@yare/core';
 
-export const kindNames: Readonly<Record<DrivenKind, string>> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', agitator: 'Agitator' };
+export const kindNames: Readonly<Record<DrivenKind, string>> = {
+  pump: 'Pump',
+  fan: 'Fan',
+  conveyor: 'Conveyor',
+  hoist: 'Hoist',
+  agitator: 'Agitator',
+};
 
 /** A figure of a driven machine as it is asked for. */
 export interface DrivenField {
@@ -34,6 +40,16 @@ const torqueShare: DrivenField = {
   decimals: 0,
 };
 
+const holdingBrake: DrivenField = {
+  key: 'brakeShare',
+  label: 'Holding brake',
+  second: 'of rated torque; not given: none fitted',
+  unit: '%',
+  ...limits.brakeShare,
+  decimals: 0,
+  optional: true,
+};
+
 /** What is asked of each kind of machine, in the order of its own plate. */
 export const drivenFields: Readonly<Record<DrivenKind, readonly DrivenField[]>> = {
   pump: [
@@ -58,15 +74,15 @@ export const drivenFields: Readonly<Record<DrivenKind, readonly DrivenField[]>> 
     { key: 'slope', label: 'Slope', second: 'upwards; downwards below zero', unit: '°', ...limits.slope, decimals: 0 },
     { key: 'ratio', label: 'Gear', second: 'motor turns for one of the drum', unit: ': 1', ...limits.ratio, decimals: 1 },
     inertia,
-    {
-      key: 'brakeShare',
-      label: 'Holding brake',
-      second: 'of rated torque; not given: none fitted',
-      unit: '%',
-      ...limits.brakeShare,
-      decimals: 0,
-      optional: true,
-    },
+    holdingBrake,
+  ],
+  hoist: [
+    { key: 'lifts', label: 'Rated load', second: 'on the hoist’s plate', unit: 'kg', ...limits.lifts, decimals: 0 },
+    { key: 'hook', label: 'Hook or bucket', second: 'its own weight', unit: 'kg', ...limits.hook, decimals: 0 },
+    { key: 'hoistSpeed', label: 'Hoisting speed', second: 'at rated motor speed', unit: 'm/s', ...limits.hoistSpeed, decimals: 3 },
+    { ...efficiency, second: 'of gear and rope' },
+    inertia,
+    holdingBrake,
   ],
   agitator: [torqueShare, inertia],
 };

@@ -18,7 +18,7 @@ import {
 } from '@yare/core';
 import type { Source } from '@yare/contract';
 
-export const templateKinds = ['pump', 'fan', 'conveyor', 'general'] as const;
+export const templateKinds = ['pump', 'fan', 'conveyor', 'hoist', 'general'] as const;
 export type TemplateKind = (typeof templateKinds)[number];
 
 interface Line {
@@ -81,6 +81,20 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
         { role: 'stopMode', value: StopMode.ramp, why: 'a belt that coasts carries its load past the end' },
         { role: 'stallTime', value: 5, why: 'a jammed belt tells of itself soon' },
         limit(1.5, 'to break a loaded belt away'),
+      ];
+    case 'hoist':
+      return [
+        ...all,
+        { role: 'controlMethod', value: ControlMethod.linear, why: 'full torque from standstill: never the bent curve' },
+        { role: 'accelerationTime', value: 2, why: 'slow enough that the load does not swing' },
+        { role: 'decelerationTime', value: 2, why: 'to be looked at with the look-ahead on the way down' },
+        { role: 'startBoost', value: 0.03, why: 'the load hangs on it from the first moment' },
+        { role: 'holdingBrake', value: Switch.on, why: 'the brake holds whenever the drive does not' },
+        { role: 'busRampHold', value: Switch.off, why: 'a ramp that waits for the bus lets the load run on' },
+        { role: 'chopper', value: Switch.on, why: 'what is lowered gives back for as long as it goes down' },
+        { role: 'reversePermit', value: ReversePermit.permitted, why: 'lowering is reverse' },
+        { role: 'stopMode', value: StopMode.ramp, why: 'a load that coasts falls' },
+        limit(1.5, 'to lift the rated load away'),
       ];
     case 'general':
       return [

@@ -1,5 +1,5 @@
-import { lookAheadRun, present, type StampedPlate } from '@yare/core';
-import { motionFindings, safeStop, specOf, stageFindings, type Checked } from '@yare/commissioning';
+import { drivenFromMotor, lookAheadRun, present, ReversePermit, Switch, type Driven, type MachineSpec, type StampedPlate } from '@yare/core';
+import { motionFindings, safeStop, specOf, stageFindings, templateChanges, type Checked } from '@yare/commissioning';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 
 /** C-07's motor stamped 230/400 V and linked in delta, on its 400 V drive. */
@@ -91,6 +91,39 @@ describe('what a look-ahead says of its run-up and of a load that drives', () =>
       sentence: expect.stringMatching(/^The load drives the motor: at 50\.0 Hz it gives back \d\.\d+ kW .* between \d+ and \d+ Ω/),
     });
     expect(specOf({ supply: m.supply, driven: { ...belt, slope: 2 } }, m.plate, demoDraft(m))).toMatchObject({ ok: false });
+  });
+
+  describe('a hoist', () => {
+    const m = demoMachine('C-07');
+    const hoist = drivenFromMotor('hoist', m.plate);
+    if (hoist.kind !== 'hoist') throw new Error('a hoist was asked for');
+    const found = (change: Partial<MachineSpec['drive']>) => {
+      const built = specOf({ supply: m.supply, driven: hoist }, m.plate, demoDraft(m));
+      if (!built.ok) throw new Error(built.sentence);
+      const spec = { ...built.spec, drive: { ...built.spec.drive, reversePermit: ReversePermit.permitted, holdingBrake: 0, ...change } };
+      return motionFindings(spec, lookAheadRun(spec, { reference: 50, runTime: 3, longest: 60 })).find((f) => f.id === 'lowering');
+    };
+
+    test('lowers onto a resistor that takes it for as long as it goes down, or is told what it wants', () => {
+      expect(found({ chopper: Switch.off })).toMatchObject({
+        severity: 'error',
+        sentence: expect.stringMatching(/gives back \d\.\d+ kW .*nothing takes that: .*brake resistor between \d+ and \d+ Ω that carries/),
+      });
+      expect(found({ chopper: Switch.on, brakeResistance: 200, resistorPower: 3000 })).toMatchObject({ severity: 'good' });
+      expect(found({ chopper: Switch.on, brakeResistance: 200, resistorPower: 200 })).toMatchObject({ severity: 'error' });
+      expect(found({ reversePermit: ReversePermit.forbidden })).toBeUndefined();
+    });
+
+    test('has to have a holding brake, may not start by itself, and its template lowers', () => {
+      const draft = demoDraft(m);
+      const ids = (driven: Driven) => stageFindings({ settings: draft, plate: m.plate, supply: m.supply, driven }).map((f) => f.id);
+      expect(ids(hoist)).toContain('no brake on a hoist');
+      expect(ids({ ...hoist, brakeShare: 200 })).not.toContain('no brake on a hoist');
+      const reverse = draft.find('reversePermit');
+      expect(templateChanges(draft, 'hoist', m.plate).find((c) => c.code === reverse?.code)?.value ?? draft.role('reversePermit')).toBe(
+        ReversePermit.permitted,
+      );
+    });
   });
 
   test('what is offered as the shortest safe stop is the far end of its band', () => {

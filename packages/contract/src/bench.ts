@@ -58,7 +58,7 @@ export type WireFault = Static<typeof WireFault>;
 export const BenchView = Type.Object(
   {
     tag: Type.String(),
-    kind: literals(['pump', 'fan', 'conveyor', 'agitator']),
+    kind: literals(['pump', 'fan', 'conveyor', 'hoist', 'agitator']),
     /** built from the record; what ships with the bench is not */
     built: Type.Boolean(),
     powered: Type.Boolean(),

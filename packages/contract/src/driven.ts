@@ -71,11 +71,23 @@ export const Driven = Type.Union([
     { additionalProperties: false },
   ),
   Type.Object(
+    {
+      kind: Type.Literal('hoist'),
+      lifts: within(limits.lifts, 'kg it is made for'),
+      hook: within(limits.hook, 'kg of the hook or bucket itself'),
+      hoistSpeed: within(limits.hoistSpeed, 'm/s at rated motor speed'),
+      efficiency: within(limits.efficiency, '%, of gear and rope'),
+      inertia: kgm2,
+      brakeShare: orNull(within(limits.brakeShare, 'holding brake, % of rated torque')),
+    },
+    { additionalProperties: false },
+  ),
+  Type.Object(
     { kind: Type.Literal('agitator'), torqueShare: within(limits.torqueShare, '% of rated torque at rated speed'), inertia: kgm2 },
     { additionalProperties: false },
   ),
 ]);
 export type Driven = Static<typeof Driven>;
-export const drivenKinds = ['pump', 'fan', 'conveyor', 'agitator'] as const;
+export const drivenKinds = ['pump', 'fan', 'conveyor', 'hoist', 'agitator'] as const;
 export const DrivenKind = literals(drivenKinds);
 export type DrivenKind = Driven['kind'];

@@ -45,6 +45,10 @@ export const limits = {
   beltSpeed: from(0.01, 20),
   /** m */
   beltLength: from(0.5, 1e5),
+  /** kg on a hook, and of it; m/s */
+  lifts: from(1, 1e6),
+  hook: from(0, 1e5),
+  hoistSpeed: from(0.001, 20),
   /** ° */
   slope: from(-45, 45),
   /** motor turns for one of the drum */

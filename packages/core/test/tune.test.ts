@@ -42,8 +42,9 @@ test('a standstill tune gives the circuit back, deep bars and magnetising branch
     const guess = { ...truth, circuit: { ...circuit, r1: circuit.r1 * 1.1, r2: circuit.r2 * 0.8, x1: circuit.x1 * 1.2, x2: circuit.x2 * 1.2 } };
     const cold = { ...circuit, r1: circuit.r1 * copperAt(25), r2: circuit.r2 * cageAt(25) };
     const tuned = applyTuned(guess, { ...atStandstill(cold), noLoadCurrent: null }).circuit;
-    expect(Math.abs(tuned.r2 / circuit.r2 - 1)).toBeLessThan(0.02);
-    expect(Math.abs((tuned.x1 + tuned.x2) / (circuit.x1 + circuit.x2) - 1)).toBeLessThan(0.02);
+    // the look-ahead's circuit has one branch whose leakage never falls: a rotor of two reads it a few percent higher
+    expect(Math.abs(tuned.r2 / circuit.r2 - 1)).toBeLessThan(0.06);
+    expect(Math.abs((tuned.x1 + tuned.x2) / (circuit.x1 + circuit.x2) - 1)).toBeLessThan(0.06);
     expect(tuned.r1).toBeCloseTo(circuit.r1, 6);
   }
 });
@@ -58,6 +59,49 @@ test('constants from readings at standstill come back within what the method neg
   expect(c.leakageReactance / 1.57).toBeLessThan(1.01);
 });
 
+/** The two test readings of R1 + R + jX by share of rated frequency, with the fixed drop taken out. */
+const readingsOf = (stator: { r: number; x: number }, rotor: (share: number) => { r: number; x: number }) =>
+  ([0.25, 0.5] as const).map((share) => {
+    const { r, x } = rotor(share);
+    const [resistance, reactance] = [stator.r + r, share * stator.x + x];
+    return { share, voltage: 2 * Math.hypot(resistance, reactance) * 20, current: 20, power: 2 * 400 * resistance };
+  }) as unknown as Parameters<typeof standstillConstants>[1];
+const directOf = (r: number) =>
+  [10, 20].map((i) => ({ voltage: 2 * r * i + 1.6, current: i, power: 0 })) as unknown as Parameters<typeof standstillConstants>[0];
+
+// before: carried back along √(1 + k f²) with the leakage of half the frequency: resistance up to 76 % high and leakage up to 40 % low in heavy cages
+test.each([0.2, 0.6])('a rotor of two branches comes back as it is at no frequency (upper bar %d Ω)', (upper) => {
+  const [lower, slot, common] = [0.3, 0.5, 0.6];
+  const c = standstillConstants(
+    directOf(0.4),
+    readingsOf({ r: 0.4, x: 0.7 }, (share) => {
+      // upper ∥ (lower + j share slot), by complex division written out
+      const d = (upper + lower) ** 2 + (share * slot) ** 2;
+      return { r: (upper * lower * (upper + lower) + upper * (share * slot) ** 2) / d, x: share * common + (upper * upper * share * slot) / d };
+    }),
+  );
+  expect(c.rotorResistance).toBeCloseTo((upper * lower) / (upper + lower), 6);
+  expect(c.leakageReactance).toBeCloseTo(0.7 + common + slot * (upper / (upper + lower)) ** 2, 6);
+});
+
+// a rectangular deep bar: R and L over those of direct current by ξ (sinh 2ξ ± sin 2ξ) / (cosh 2ξ − cos 2ξ), ξ ∝ √f, ωL = 2/3 ξ² R (Boldea, Nasar, ch. 9)
+test.each([1, 1.6, 2.2])('a deep bar of ξ = %d at rated frequency comes back nearly', (rated) => {
+  const bar = 0.5;
+  const c = standstillConstants(
+    directOf(0.4),
+    readingsOf({ r: 0.4, x: 1.2 }, (share) => {
+      const xi = rated * Math.sqrt(share);
+      const below = Math.cosh(2 * xi) - Math.cos(2 * xi);
+      return {
+        r: (bar * xi * (Math.sinh(2 * xi) + Math.sin(2 * xi))) / below,
+        x: ((2 / 3) * xi * xi * bar * (3 / (2 * xi)) * (Math.sinh(2 * xi) - Math.sin(2 * xi))) / below,
+      };
+    }),
+  );
+  expect(Math.abs(c.rotorResistance / bar - 1)).toBeLessThan(0.06);
+  expect(Math.abs(c.leakageReactance / (1.2 + (2 / 3) * rated * rated * bar) - 1)).toBeLessThan(0.06);
+});
+
 test('measured constants take the place of estimated ones; the no-load current fixes the magnetising branch', () => {
   const before = spec();
   const phase = before.drive.motorVoltage / Math.sqrt(3);
@@ -69,8 +113,8 @@ test('measured constants take the place of estimated ones; the no-load current f
   expect(circuit.r1).toBeCloseTo(0.9, 12);
   // the test made on the circuit gives the readings back
   const again = atStandstill(circuit);
-  expect(Math.abs(again.rotorResistance / 0.7 - 1)).toBeLessThan(0.02);
-  expect(Math.abs(again.leakageReactance / 4 - 1)).toBeLessThan(0.02);
+  expect(Math.abs(again.rotorResistance / 0.7 - 1)).toBeLessThan(0.06);
+  expect(Math.abs(again.leakageReactance / 4 - 1)).toBeLessThan(0.06);
   expect(circuit.x1 / circuit.x2).toBeCloseTo(before.circuit.x1 / before.circuit.x2, 9);
   expect(noLoadCurrentOf(circuit, phase)).toBeCloseTo(noLoadCurrent, 6);
   expect(circuit.xm).toBeGreaterThan(before.circuit.xm);

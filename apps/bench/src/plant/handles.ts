@@ -88,6 +88,22 @@ function ofProcess(p: Plant): Handle[] {
           set: (v) => (load.feed = v / 3.6),
         },
       ];
+    case 'hoist':
+      return [
+        {
+          ...{
+            id: 'hung',
+            label: 'Load on the hook',
+            unit: 'kg',
+            min: 0,
+            max: 2 * (p.demo.driven.kind === 'hoist' ? p.demo.driven.lifts : 0),
+            step: 50,
+            decimals: 0,
+          },
+          get: () => load.mass,
+          set: (v) => (load.mass = v),
+        },
+      ];
     default:
       return [
         {

@@ -83,6 +83,7 @@ const text: Partial<Record<Learnable, string>> = {
   statorResistance: 'Stator resistance',
   rotorResistance: 'Rotor resistance',
   supply: 'Supply',
+  noFlowPower: 'Power with no flow',
   processHead: 'Head or pressure curve',
   processDemand: 'Demand',
 };

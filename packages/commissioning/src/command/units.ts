@@ -17,6 +17,8 @@ function ofMachine(driven: Driven, frequency: number): SpeedUnit | null {
   switch (driven.kind) {
     case 'conveyor':
       return own('m/min', (driven.beltSpeed * 60) / frequency, frequency);
+    case 'hoist':
+      return own('m/min', (driven.hoistSpeed * 60) / frequency, frequency);
     case 'fan':
       return own('m³/h', driven.flow / frequency, frequency);
     default:

@@ -1,5 +1,5 @@
 import type { BandQuantity } from './band';
-import { formatFigure, givenBackAt, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { formatFigure, givenBackAt, hardestStopFrom, Switch, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
 /** What a look-ahead found, by code. */
@@ -10,6 +10,7 @@ export type MotionFindingId =
   | 'start held'
   | 'start heat'
   | 'overhauling'
+  | 'lowering'
   | 'never stands'
   | 'stop held'
   | 'bus peak'
@@ -69,20 +70,50 @@ const wayOut: Record<HeldBy, string> = {
 /** V to the trip level below which a peak is close, share of the current limit above which it is, and share of an overload that a run-up may take. */
 const least = { room: 25, limitShare: 0.97, startHeat: 0.9 };
 
-/** A load that drives its motor gives back for as long as it runs: no ramp helps, only a resistor that carries it for ever. */
-function overhauling(spec: MachineSpec, top: number): MotionFinding {
-  const watts = givenBackAt(spec, top);
-  const level = spec.drive.chopper === 1 ? spec.drive.chopperLevel : spec.rating.overvoltageTrip - least.room;
+const kilowatts = (watts: number): string => `${formatFigure(watts / 1000, 2)} kW`;
+
+/** Ω at most with which a resistor takes so many W, and in words what then has to be fitted. */
+function resistorFor(spec: MachineSpec, watts: number): { most: number; fits: string } {
+  const level = spec.drive.chopper === Switch.on ? spec.drive.chopperLevel : spec.rating.overvoltageTrip - least.room;
   const most = (level * level) / watts;
   const fits =
     most >= spec.rating.leastResistance
-      ? `a brake resistor between ${formatFigure(spec.rating.leastResistance, 0)} and ${formatFigure(most, 0)} Ω that carries ${formatFigure(watts / 1000, 2)} kW for ever`
+      ? `a brake resistor between ${formatFigure(spec.rating.leastResistance, 0)} and ${formatFigure(most, 0)} Ω that carries ${kilowatts(watts)} for ever`
       : `a larger drive: this one may not have less than ${formatFigure(spec.rating.leastResistance, 0)} Ω, and ${formatFigure(most, 0)} Ω would be wanted`;
+  return { most, fits };
+}
+
+/** What lowering gives back, and whether what is fitted takes it for as long as it lasts; none where nothing is lowered. */
+function lowering(spec: MachineSpec, top: number): MotionFinding[] {
+  const down = hardestStopFrom(spec, top);
+  if (down > 0) return [];
+  const watts = givenBackAt(spec, down);
+  if (watts <= 0) return [];
+  const { chopper, brakeResistance, resistorPower } = spec.drive;
+  const { most, fits } = resistorFor(spec, watts);
+  const back = `Lowering the load at ${formatFigure(top, 1)} Hz gives back ${kilowatts(watts)} for as long as it goes down`;
+  const taken = chopper === Switch.on && brakeResistance <= most && resistorPower >= watts;
+  return [
+    {
+      id: 'lowering',
+      row: 'decelerationTime',
+      severity: taken ? 'good' : 'error',
+      sentence: taken
+        ? `${back}; the brake resistor of ${formatFigure(brakeResistance, 0)} Ω carries ${kilowatts(resistorPower)}.`
+        : `${back}, and ${chopper === Switch.on ? `${formatFigure(brakeResistance, 0)} Ω with ${kilowatts(resistorPower)} does not take that` : 'nothing takes that'}: the DC bus trips and the holding brake has to catch the load. It wants ${fits}.`,
+    },
+  ];
+}
+
+/** A load that drives its motor gives back for as long as it runs: no ramp helps, only a resistor that carries it for ever. */
+function overhauling(spec: MachineSpec, top: number): MotionFinding {
+  const watts = givenBackAt(spec, top);
+  const { fits } = resistorFor(spec, watts);
   return {
     id: 'overhauling',
     row: 'decelerationTime',
     severity: 'error',
-    sentence: `The load drives the motor: at ${formatFigure(top, 1)} Hz it gives back ${formatFigure(watts / 1000, 2)} kW for as long as it runs, and the DC bus trips whatever the ramps. It wants ${fits}.`,
+    sentence: `The load drives the motor: at ${formatFigure(top, 1)} Hz it gives back ${kilowatts(watts)} for as long as it runs, and the DC bus trips whatever the ramps. It wants ${fits}.`,
   };
 }
 
@@ -97,7 +128,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;
-  const out: MotionFinding[] = [];
+  const out: MotionFinding[] = lowering(spec, top);
   const stopping = r.trip !== null && r.startTime !== null && r.trip.time > r.stopAt;
   if (r.trip && stopping) {
     out.push({

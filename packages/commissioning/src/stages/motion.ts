@@ -96,9 +96,17 @@ function secondRampFindings(c: Checked): Finding[] {
 function brakeFindings(c: Checked): Finding[] {
   const brake = c.settings.find('holdingBrake');
   const { driven } = c;
-  const fitted = driven.kind === 'conveyor' && driven.brakeShare !== null;
+  const fitted = (driven.kind === 'conveyor' || driven.kind === 'hoist') && driven.brakeShare !== null;
   if (!brake) return [];
   const out: Finding[] = [];
+  if (driven.kind === 'hoist' && !fitted)
+    out.push({
+      id: 'no brake on a hoist',
+      code: brake.code,
+      severity: 'error',
+      sentence:
+        'No holding brake is given for this hoist: when the drive lets go, by a stop or a trip, the load falls. Fit one, and enter it on the survey.',
+    });
   const works = c.settings.role('holdingBrake') === Switch.on;
   const stop = c.settings.find('stopMode');
   if (works && stop && c.settings.role('stopMode') === StopMode.coast)
@@ -133,7 +141,11 @@ function speedFindings(c: Checked): Finding[] {
       remedy: { label: `Use ${hertz(c.plate.frequency)}`, changes: c.settings.change('maximumFrequency', c.plate.frequency) },
     });
   const method = c.settings.find('controlMethod');
-  if (method && c.settings.role('controlMethod') === ControlMethod.quadratic && (c.driven.kind === 'conveyor' || c.driven.kind === 'agitator'))
+  if (
+    method &&
+    c.settings.role('controlMethod') === ControlMethod.quadratic &&
+    (c.driven.kind === 'conveyor' || c.driven.kind === 'hoist' || c.driven.kind === 'agitator')
+  )
     out.push({
       id: 'bent curve on constant torque',
       code: method.code,

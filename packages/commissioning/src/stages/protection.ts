@@ -69,12 +69,12 @@ function restartFindings(c: Checked): Finding[] {
   const out: Finding[] = [];
   const restarts = c.settings.role('autoRestarts');
   const restartSetting = c.settings.find('autoRestarts');
-  if (restartSetting && (restarts ?? 0) > 0 && c.driven.kind === 'conveyor')
+  if (restartSetting && (restarts ?? 0) > 0 && (c.driven.kind === 'conveyor' || c.driven.kind === 'hoist'))
     out.push({
       id: 'restarts by itself',
       code: restartSetting.code,
       severity: 'warning',
-      sentence: `After a trip this conveyor starts again by itself, up to ${restarts} times, with whoever is clearing it at the belt.`,
+      sentence: `After a trip this ${c.driven.kind} starts again by itself, up to ${restarts} times, with whoever is clearing it ${c.driven.kind === 'hoist' ? 'under the load' : 'at the belt'}.`,
       remedy: { label: 'Set it to 0', changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const cooling = c.settings.find('motorCooling');

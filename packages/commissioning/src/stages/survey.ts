@@ -53,6 +53,7 @@ export function atHand(survey: Survey, driven: string, hasBrake: boolean): Array
   if (driven === 'pump') list.push({ what: 'Water in the pump', why: 'a dry seal burns within the direction test' });
   if (driven === 'fan') list.push({ what: 'Somebody at the fan', why: 'the wheel is looked at while it turns slowly' });
   if (driven === 'conveyor') list.push({ what: 'An empty belt and somebody at its tail', why: 'the direction test moves it' });
+  if (driven === 'hoist') list.push({ what: 'An empty hook, and nobody under it', why: 'the direction test lifts and lowers it' });
   if (hasBrake) list.push({ what: 'A way to hold the load', why: 'the holding brake is opened by the drive' });
   if ((survey.cableLength ?? 0) > longCable)
     list.push({

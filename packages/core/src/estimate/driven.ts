@@ -1,3 +1,4 @@
+import { gravity } from '../load';
 import { usualRotorInertia } from '../motor';
 import { polesFrom, stampedPower, type StampedPlate } from '../plate';
 
@@ -64,6 +65,21 @@ export interface DrivenConveyor {
   brakeShare: number | null;
 }
 
+export interface DrivenHoist {
+  kind: 'hoist';
+  /** kg it is made for, and kg of the hook or bucket itself */
+  lifts: number;
+  hook: number;
+  /** m/s at rated motor speed */
+  hoistSpeed: number;
+  /** %, of gear and rope */
+  efficiency: number;
+  /** kg·m² at the motor shaft */
+  inertia: number;
+  /** holding brake, % of rated torque; null when none is fitted */
+  brakeShare: number | null;
+}
+
 export interface DrivenAgitator {
   kind: 'agitator';
   /** % of rated torque at rated speed */
@@ -73,7 +89,7 @@ export interface DrivenAgitator {
 }
 
 /** What is driven, as far as it is known, in the units of its own plate. */
-export type Driven = DrivenPump | DrivenFan | DrivenConveyor | DrivenAgitator;
+export type Driven = DrivenPump | DrivenFan | DrivenConveyor | DrivenHoist | DrivenAgitator;
 export type DrivenKind = Driven['kind'];
 
 /** Share of its motor's power a machine is usually sized to take (common practice: the next motor size above the need). */
@@ -83,7 +99,7 @@ const water = 998 * 9.81;
 
 /**
  * A driven machine of a kind as nothing but its motor suggests: an estimate until its own plate is read. Head, pressure and efficiency
- * are middling figures of small plant (common practice), and the flow is what then takes the motor's power. Of inertia a pump, belt or
+ * are middling figures of small plant (common practice), and the flow or the weight is what then takes the motor's power. Of inertia a pump, belt or
  * agitator is given as much as the rotor, a fan the most IEC 60034-12 expects a motor to start, 0.04 P^0.9 p^2.5 kg·m² with P in kW and
  * p pole pairs (from memory).
  */
@@ -122,6 +138,16 @@ export function drivenFromMotor(kind: DrivenKind, stamped: StampedPlate): Driven
     }
     case 'conveyor':
       return { kind, torqueShare: 70, feed: 10, beltSpeed: 1, length: 10, slope: 0, ratio: 25, inertia: round(rotor), brakeShare: null };
+    case 'hoist': {
+      const hoistSpeed = 0.1;
+      const gear = 0.8;
+      const hung = (shaft * gear) / (gravity * hoistSpeed);
+      return {
+        ...{ kind, hoistSpeed, efficiency: 100 * gear, inertia: round(rotor), brakeShare: null },
+        lifts: round(0.95 * hung),
+        hook: round(0.05 * hung),
+      };
+    }
     case 'agitator':
       return { kind, torqueShare: 70, inertia: round(rotor) };
   }

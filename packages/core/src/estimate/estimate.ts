@@ -47,6 +47,14 @@ export function loadFromDriven(driven: Driven, plate: Plate): Load {
         slope: (driven.slope * Math.PI) / 180,
         ratio: driven.ratio,
       });
+    case 'hoist':
+      return {
+        kind: 'hoist',
+        mass: driven.lifts,
+        hookMass: driven.hook,
+        travel: driven.hoistSpeed / ratedSpeed,
+        efficiency: driven.efficiency / 100,
+      };
     case 'agitator':
       return agitator((driven.torqueShare / 100) * rated, ratedSpeed);
   }
@@ -94,7 +102,7 @@ export function estimateMachine(
   const estimate = circuitOf(plate);
   if (!estimate.ok) return estimate;
   const rotorInertia = usualRotorInertia(plate.power, plate.poles);
-  const brakeShare = driven.kind === 'conveyor' ? driven.brakeShare : null;
+  const brakeShare = driven.kind === 'conveyor' || driven.kind === 'hoist' ? driven.brakeShare : null;
   return {
     ok: true,
     plate,

@@ -21,11 +21,11 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
   ];
   const { kind } = spec.load;
   if (kind === 'torque') return [...motor, 'loadTorque', 'friction'];
+  if (kind === 'hoist') return [...motor, 'loadTorque'];
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
-  if (!record.process) return [...motor, 'loadTorque'];
-  return kind === 'pump'
-    ? [...motor, 'loadTorque', 'processHead', 'processDemand', 'processCompliance']
-    : [...motor, 'loadTorque', 'processHead', 'processDemand'];
+  const process: Learnable[] = record.process ? ['processHead', 'processDemand'] : [];
+  if (kind === 'fan') return [...motor, 'loadTorque', ...process];
+  return [...motor, 'loadTorque', 'noFlowPower', ...process, ...(record.process ? (['processCompliance'] as const) : [])];
 }
 
 export interface LearnOptions {

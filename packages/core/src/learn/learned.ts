@@ -14,6 +14,7 @@ export const learnable = [
   'supply',
   'capacitance',
   'inverterDrop',
+  'noFlowPower',
   'processHead',
   'processDemand',
   'processCompliance',
@@ -45,6 +46,7 @@ export const usualSpread: Record<Learnable, number> = {
   supply: 0.03,
   capacitance: 0.08,
   inverterDrop: 0.5,
+  noFlowPower: 0.15,
   processHead: 0.08,
   processDemand: 0.2,
   processCompliance: 0.3,
@@ -84,9 +86,12 @@ export function figureOf(spec: MachineSpec, what: Learnable): number {
     case 'loadTorque':
       if (load.kind === 'pump') return bestPower(load.bestFlow, load.shutOffHead, load.bestEfficiency);
       if (load.kind === 'fan') return bestPower(load.bestFlow, load.shutOffPressure, load.bestEfficiency);
+      if (load.kind === 'hoist') return load.mass + load.hookMass;
       return load.kind === 'torque' && load.quadratic > 0 ? load.quadratic : load.viscous;
     case 'friction':
       return load.kind === 'conveyor' ? load.frictionCoefficient * load.beltMass : load.kind === 'torque' ? load.constant : 0;
+    case 'noFlowPower':
+      return load.kind === 'pump' ? load.noFlowShare : 0;
     case 'processHead':
       return load.kind === 'pump' ? load.shutOffHead : load.kind === 'fan' ? load.shutOffPressure : 0;
     case 'processDemand':
@@ -119,6 +124,7 @@ function learnedLoad(load: Load, times: (what: Learnable) => number): Load {
       return {
         ...load,
         bestEfficiency: load.bestEfficiency / torque,
+        noFlowShare: Math.min(0.95, load.noFlowShare * times('noFlowPower')),
         shutOffHead: load.shutOffHead * times('processHead'),
         headFall: load.headFall * times('processHead'),
         demand: load.demand * times('processDemand'),
@@ -134,6 +140,8 @@ function learnedLoad(load: Load, times: (what: Learnable) => number): Load {
       };
     case 'conveyor':
       return { ...load, frictionCoefficient: load.frictionCoefficient * friction, viscous: load.viscous * torque };
+    case 'hoist':
+      return { ...load, mass: load.mass * torque, hookMass: load.hookMass * torque };
   }
 }
 

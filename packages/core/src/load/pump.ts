@@ -18,6 +18,8 @@ export interface PumpLoad {
   bestFlow: number;
   /** 0 to 1 at best flow */
   bestEfficiency: number;
+  /** shaft power at no flow over that at best flow, at the same speed */
+  noFlowShare: number;
   /** m between the suction level the plant was built for and the pressure gauge */
   staticHead: number;
   /** m³/Pa of pipe and accumulator */
@@ -65,15 +67,25 @@ export const pumpHead = (pump: PumpLoad, speed: number, flow: number): number =>
   return pump.shutOffHead * nu * nu - pump.headFall * flow * flow;
 };
 
-/** Shaft power in W: ρ g Q H / η with η = η_best (2x − x²), x = Q / Q_best(n), written so that it stays finite at no flow. */
+/**
+ * Shaft power in W: ρ g Q H / η with η = η_best (2x − x²), x = Q / Q_best(n), written so that it stays finite at no flow; what is then left of the
+ * best point's power is stretched so that the pump takes its own share with no flow.
+ */
 export function pumpPower(pump: PumpLoad, speed: number, flow: number): number {
   const nu = Math.abs(speed) / pump.ratedSpeed;
   if (nu < standstillShare) return 0;
   const best = pump.bestFlow * nu;
   const x = Math.min(flow / best, 1.8);
-  const head = Math.max(pump.shutOffHead * nu * nu - pump.headFall * flow * flow, 0.05 * pump.shutOffHead * nu * nu);
-  return (rhoG * head * best) / (pump.bestEfficiency * (2 - x));
+  const made = pump.shutOffHead * nu * nu;
+  const head = Math.max(made - pump.headFall * flow * flow, 0.05 * made);
+  const bestHead = made - pump.headFall * best * best;
+  const parabola = head / (bestHead * (2 - x));
+  const stretch = (1 - pump.noFlowShare) / Math.max(leastFall, 1 - made / (2 * bestHead));
+  return ((rhoG * bestHead * best) / pump.bestEfficiency) * (1 - stretch * (1 - parabola));
 }
+
+/** Share of its best power by which a pump's power falls, at least, on the way to no flow: head curves are not steeper than that makes sense for. */
+const leastFall = 0.1;
 
 /** Lowest speed in rad/s at which a pump lifts water against a pressure in Pa. */
 export const shutOffSpeed = (pump: PumpLoad, pressure: number): number =>
@@ -144,6 +156,9 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
   state.slope = a > 1 ? (2 * power) / (speed * speed) : power;
 }
 
+/** Power at no flow over that at best flow of radial wheels (Gülich, *Centrifugal Pumps*, ch. 4, from memory: about half). */
+const usualNoFlowShare = 0.5;
+
 /**
  * A pump from its rated point. Head at no flow 1.25 of rated and best efficiency at the rated flow are usual for radial
  * wheels of this size (common practice); the open discharge valve takes 2 % of the head.
@@ -168,6 +183,7 @@ export function pumpFromRatedPoint(p: {
     headFall: (shutOffHead - p.head) / (p.flow * p.flow),
     bestFlow: p.flow,
     bestEfficiency: p.efficiency,
+    noFlowShare: usualNoFlowShare,
     staticHead: p.staticHead,
     compliance: p.compliance,
     demand: p.flow / Math.sqrt(across),

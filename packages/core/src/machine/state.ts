@@ -39,8 +39,9 @@ export interface MachineSpec {
   brake?: HoldingBrake;
 }
 
-/** All that turns, at the motor shaft: rotor, machine, and a belt with what lies on it in steady feed. kg·m² */
+/** All that turns, at the motor shaft: rotor, machine, and a belt with what lies on it in steady feed, or what hangs on a rope. kg·m² */
 export function totalInertia({ inertia, load, circuit }: MachineSpec): number {
+  if (load.kind === 'hoist') return inertia + (load.mass + load.hookMass) * load.travel * load.travel;
   if (load.kind !== 'conveyor') return inertia;
   const arm = load.radius / load.ratio;
   return inertia + (load.beltMass + beltMassAt(load, circuit.ratedSpeed)) * arm * arm;

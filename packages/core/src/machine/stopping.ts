@@ -1,4 +1,4 @@
-import { sizeResistor, ControlWord, DriveState, StartMode, StopMode, Switch, type ResistorSizing, type TripCause } from '../drive';
+import { sizeResistor, ControlWord, DriveState, ReversePermit, StartMode, StopMode, Switch, type ResistorSizing, type TripCause } from '../drive';
 import { stepMachine } from './machine';
 import { createMachine, ledRight, type Machine, type MachineSpec, Holding } from './state';
 
@@ -38,6 +38,10 @@ export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001)
 
 /** W that come back to the bus for as long as the machine runs at a reference in Hz: more than none where the load drives its motor. */
 export const givenBackAt = (spec: MachineSpec, reference: number): number => Math.max(0, -runningMachine(spec, reference).drawn);
+
+/** The reference in Hz, of a top one either way round, from which a stop gives back the most: a hoist on its way down, where it may go down. */
+export const hardestStopFrom = ({ load, drive }: MachineSpec, top: number): number =>
+  load.kind === 'hoist' && drive.reversePermit === ReversePermit.permitted ? -Math.abs(top) : top;
 
 export interface Stop {
   trip: TripCause | null;
@@ -80,6 +84,7 @@ export const longestStopSearched = 600;
  */
 export function shortestStop(spec: MachineSpec, reference: number, longest = longestStopSearched, margin = 15, resistance = 0): number {
   const braking = resistance > 0 ? { chopper: Switch.on, brakeResistance: resistance, resistorPower: 1e9 } : { chopper: Switch.off };
+  const from = hardestStopFrom(spec, reference);
   const passes = (decelerationTime: number): boolean => {
     const drive = {
       ...spec.drive,
@@ -91,7 +96,7 @@ export function shortestStop(spec: MachineSpec, reference: number, longest = lon
       dcTime: 0,
       holdingBrake: 0,
     };
-    const s = stopFrom({ ...spec, drive }, reference, decelerationTime * 1.2 + 3);
+    const s = stopFrom({ ...spec, drive }, from, decelerationTime * 1.2 + 3);
     return s.trip === null && !s.held && s.peakBus < spec.rating.overvoltageTrip - margin;
   };
   let low = 0.1;
@@ -130,7 +135,7 @@ export function resistorForStop(spec: MachineSpec, reference: number, time: numb
     brakeResistance: spec.rating.leastResistance,
     resistorPower: 1e9,
   };
-  const stop = stopFrom({ ...spec, drive }, reference, time * 1.2 + 3);
+  const stop = stopFrom({ ...spec, drive }, hardestStopFrom(spec, reference), time * 1.2 + 3);
   if (stop.trip !== null || stop.time === null || stop.held) return null;
   const sizing = sizeResistor(
     { energy: stop.energy, peak: stop.peakPower },

@@ -194,6 +194,36 @@ function Conveyor({ view }: { view: BenchView }) {
   );
 }
 
+function Hoist({ view }: { view: BenchView }) {
+  const palette = usePalette();
+  const { seen } = view;
+  const turns = Math.abs(seen.shaftSpeed) > 2;
+  return (
+    <G>
+      <Circle cx={150} cy={52} r={32} fill={palette.sheet} stroke={palette.ink} strokeWidth={2} />
+      <Path d="M150 52 L182 52" stroke={palette.rule2} strokeWidth={3} />
+      <Line x1={182} x2={182} y1={52} y2={128} stroke={palette.ink} strokeWidth={2} />
+      <Rect x={158} y={128} width={48} height={38} fill={palette.yellowGround} stroke={palette.yellow} strokeWidth={1.5} />
+      {turns && (
+        <Path
+          d={seen.shaftSpeed > 0 ? 'M226 160 V118 m-7 10 l7 -10 l7 10' : 'M226 118 V160 m-7 -10 l7 10 l7 -10'}
+          stroke={palette.green}
+          strokeWidth={3}
+          fill="none"
+        />
+      )}
+      <Reading x={300} y={138} label="on the hook" value={`${formatFigure(seen.mass, 0)} kg`} />
+      <Reading x={300} y={34} label="shaft" value={`${formatFigure(seen.shaftSpeed, 0)} rpm`} />
+      {seen.brakeOpen !== null && (
+        <G>
+          <Rect x={104} y={40} width={10} height={24} fill={seen.brakeOpen ? palette.sheet : palette.ink} stroke={palette.ink} strokeWidth={2} />
+          <Reading x={96} y={84} label={seen.brakeOpen ? 'open' : 'holds the shaft'} value="Brake" anchor="end" />
+        </G>
+      )}
+    </G>
+  );
+}
+
 function Agitator({ view }: { view: BenchView }) {
   const palette = usePalette();
   const { seen } = view;
@@ -224,7 +254,7 @@ function Agitator({ view }: { view: BenchView }) {
 
 /** The machine, drawn plainly with what one would read beside it. */
 export function MachineDrawing({ view }: { view: BenchView }) {
-  const Drawing = { pump: Pump, fan: Fan, conveyor: Conveyor, agitator: Agitator }[view.kind];
+  const Drawing = { pump: Pump, fan: Fan, conveyor: Conveyor, hoist: Hoist, agitator: Agitator }[view.kind];
   return (
     <Svg
       width="100%"

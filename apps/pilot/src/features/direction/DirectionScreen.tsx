@@ -33,6 +33,10 @@ const lookAt: Record<DrivenKind, { title: string; how: string }> = {
     how: 'Air is no proof: a fan moves some of it backwards too. Look at the wheel as it runs down, when it is slow enough.',
   },
   conveyor: { title: 'The belt: which way it carries', how: 'Look at the tail end as well. Nothing on the belt, nobody at its drums.' },
+  hoist: {
+    title: 'The hook: it has to rise',
+    how: 'With an empty hook, clear of both ends of its way. A hoist that turns the wrong way runs away from its limit switch.',
+  },
   agitator: { title: 'The shaft, against the arrow on the gear', how: 'A screwed propeller comes off when it turns backwards.' },
 };
 

@@ -24,6 +24,14 @@ export const ShaftSketch = drawnWhenChanged(function ShaftSketch({ kind }: { kin
             <Line x1={176} x2={288} y1={92} y2={82} {...pen} />
             <Path d="M190 26 L262 34 M248 24 L262 34 L246 42" {...arrow} />
           </G>
+        ) : kind === 'hoist' ? (
+          <G>
+            <Circle cx={190} cy={50} r={34} {...pen} />
+            <Circle cx={190} cy={50} r={6} fill={palette.ink} />
+            <Line x1={224} x2={224} y1={50} y2={92} {...pen} />
+            <Path d="M224 92 v8 a10 10 0 1 1 -10 10" {...pen} />
+            <Path d="M262 116 V58 M252 70 L262 56 L272 70" {...arrow} />
+          </G>
         ) : (
           <G>
             <Circle cx={214} cy={66} r={46} {...pen} />

@@ -22,7 +22,7 @@ import { Segments } from '../../ui/Segments';
 import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { go } from '../../ui/go';
 
-const kindNames: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', general: 'General' };
+const kindNames: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', hoist: 'Hoist', general: 'General' };
 
 function StartSheet({ model }: { model: MachineModel }) {
   const { plate, drafted } = model;

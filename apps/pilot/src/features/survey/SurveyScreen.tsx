@@ -178,7 +178,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
   const load = drivenEntries(tag, driven, setDriven);
   const supply = supplyRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));
   const place = placeRows.map((row) => ({ row, entry: figureEntry(tag, row, survey, set) }));
-  const list = atHand(survey, driven.kind, driven.kind === 'conveyor' && driven.brakeShare !== null);
+  const list = atHand(survey, driven.kind, (driven.kind === 'conveyor' || driven.kind === 'hoist') && driven.brakeShare !== null);
   const lacks = surveyLacks(survey, model.machine);
   return (
     <MachineFrame

@@ -1,0 +1,7 @@
+export * from './model';
+export * from './pidRules';
+export * from './margins';
+export * from './predicted';
+export * from './stepTest';
+export * from './straighten';
+export { thinned, noiseOf, type LoopRecord } from './thin';

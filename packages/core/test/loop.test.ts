@@ -1,0 +1,266 @@
+import { Solver } from 'odex';
+import {
+  marginsOf,
+  pidRules,
+  predict,
+  random,
+  restingModel,
+  rawOf,
+  simc,
+  stepModel,
+  stepTest,
+  straighten,
+  straightenedOf,
+  type LoopRecord,
+  type PidGains,
+  type ProcessModel,
+  type RuleId,
+  type StepTest,
+  type SteadyPoint,
+} from '../src';
+
+const settling = (gain: number, lag: number, deadTime: number, second = 0): ProcessModel => ({
+  kind: 'settling',
+  gain,
+  lags: [lag, second],
+  deadTime,
+});
+const integrating = (gain: number, deadTime: number): ProcessModel => ({ kind: 'integrating', gain, lags: [0, 0], deadTime });
+const rule = (id: RuleId, m: ProcessModel): PidGains | null => pidRules.find((r) => r.id === id)?.gains(m) ?? null;
+
+describe('margins', () => {
+  // Skogestad 2003, table 1: PI by SIMC with τc = θ
+  test('of SIMC on a lag that its integral cancels: 3.14, 61.4°, Ms 1.59', () => {
+    const m = settling(1, 4, 1);
+    const { gainMargin, phaseMargin, sensitivity, stable } = marginsOf(m, simc(m, 1));
+    expect(gainMargin).toBeCloseTo(3.14, 2);
+    expect(phaseMargin).toBeCloseTo(61.4, 1);
+    expect(sensitivity).toBeCloseTo(1.59, 2);
+    expect(stable).toBe(true);
+  });
+  test('of SIMC on an integrator: 2.96, 46.9°, Ms 1.70', () => {
+    const m = integrating(0.2, 1);
+    const { gainMargin, phaseMargin, sensitivity } = marginsOf(m, simc(m, 1));
+    expect(gainMargin).toBeCloseTo(2.96, 2);
+    expect(phaseMargin).toBeCloseTo(46.9, 1);
+    expect(sensitivity).toBeCloseTo(1.7, 2);
+  });
+  // pure gain and dead time under an integral alone: L = (k/Ti) e^(−jω) / jω, phase −180° at ω = π/2, gain margin π/2 · Ti/k
+  test('by hand where a loop can be worked out: π/2 for an integral on a dead time', () => {
+    const { gainMargin } = marginsOf(settling(1, 0, 1), { gain: 1e-9, integralTime: 1e-9, derivativeTime: 0 });
+    expect(gainMargin).toBeCloseTo(Math.PI / 2, 2);
+  });
+  test('a loop past its gain margin is unstable, and swings when it is run', () => {
+    const m = settling(1, 4, 1);
+    const c = simc(m, 1);
+    const { gainMargin } = marginsOf(m, c);
+    for (const [times, ends] of [
+      [0.9, true],
+      [1.1, false],
+    ] as const) {
+      const harder = { ...c, gain: c.gain * gainMargin * times };
+      expect(marginsOf(m, harder).stable).toBe(ends);
+      const { feedback } = predict(m, harder, { setpoint: 1, disturbance: 0, longest: 200 }, 0.005);
+      const late = Math.max(...feedback.slice(-4000).map((y) => Math.abs(y - 1)));
+      const early = Math.max(...feedback.slice(4000, 8000).map((y) => Math.abs(y - 1)));
+      expect(late < early).toBe(ends);
+    }
+  });
+});
+
+describe('rules', () => {
+  // Seborg, Edgar, Mellichamp, Process Dynamics and Control, the example 10 e^(−s) / (2s + 1) (from memory)
+  test('of least ITAE and SIMC give the worked example’s figures', () => {
+    const m = settling(10, 2, 1);
+    const disturbance = rule('itae disturbance PI', m);
+    expect(disturbance?.gain).toBeCloseTo(0.169, 3);
+    expect(disturbance?.integralTime).toBeCloseTo(1.85, 2);
+    const setpoint = rule('itae set point PI', m);
+    expect(setpoint?.gain).toBeCloseTo(0.111, 3);
+    expect(setpoint?.integralTime).toBeCloseTo(2.11, 2);
+    expect(rule('simc', m)).toEqual({ gain: 0.1, integralTime: 2, derivativeTime: 0 });
+  });
+  test('are not used where they were not made for', () => {
+    expect(rule('itae disturbance PI', settling(1, 10, 0.1))).toBeNull();
+    expect(rule('cohen-coon PI', integrating(0.1, 1))).toBeNull();
+    for (const r of pidRules) expect(r.gains(settling(0, 1, 1))?.gain ?? Infinity).toBe(Infinity);
+  });
+  test('a process that falls when the output rises wants the same gain with the action turned round', () => {
+    expect(rule('simc', settling(-2, 5, 1))).toEqual(rule('simc', settling(2, 5, 1)));
+    const [a, b] = [2, -2].map((gain) =>
+      predict(settling(gain, 5, 1), { gain: 0.5, integralTime: 4, derivativeTime: 0 }, { setpoint: 1, disturbance: 0, longest: 30 }),
+    );
+    expect(a?.iae).toBeCloseTo(b?.iae ?? 0, 6);
+  });
+});
+
+describe('the closed loop foreseen', () => {
+  // an independent integrator on the same equations, the controller's sampling left out
+  test('is that of odex on a lag under PI', () => {
+    const m = settling(1.5, 3, 0);
+    const c: PidGains = { gain: 1.2, integralTime: 2.5, derivativeTime: 0 };
+    const s = new Solver((_t: number, [y = 0, i = 0]: number[]) => {
+      const e = 1 - y;
+      return [(1.5 * (c.gain * e + i) - y) / 3, (c.gain * e) / c.integralTime];
+    }, 2);
+    const mine = predict(m, c, { setpoint: 1, disturbance: 0, longest: 12 }, 0.002);
+    for (const t of [0.5, 1, 2, 4, 8]) {
+      const [y = NaN] = s.integrate(0, [0, 0])(t);
+      expect(mine.feedback[Math.round(t / 0.002)]).toBeCloseTo(y, 2);
+    }
+  });
+  test('gives back ∫ error = Ti / Kc of a step that comes in before the process (closed form)', () => {
+    const m = settling(2, 6, 1);
+    const c = simc(m, 2);
+    const { feedback, iae, settled } = predict(m, c, { setpoint: 0, disturbance: 1, longest: 120 });
+    const sum = feedback.reduce((a, y) => a + y, 0) * (120 / feedback.length);
+    expect(sum).toBeCloseTo(c.integralTime / c.gain, 1);
+    expect(iae).toBeGreaterThanOrEqual(Math.abs(sum) - 1e-6);
+    expect(settled).toBeLessThan(40);
+  });
+  test('a process at rest stays at rest, and goes to its gain', () => {
+    const m = settling(1.7, 2, 0.5, 1);
+    const state = restingModel(m, 0.01);
+    let y = 0;
+    for (let i = 0; i < 4000; i++) y = stepModel(state, m, 10, 0.01);
+    expect(y).toBeCloseTo(17, 3);
+    const quiet = restingModel(m, 0.01);
+    for (let i = 0; i < 100; i++) expect(stepModel(quiet, m, 0, 0.01)).toBe(0);
+  });
+});
+
+interface Recorded {
+  from?: number;
+  to?: number;
+  seconds?: number;
+  at?: number;
+  every?: number;
+  noise?: number;
+  ramp?: number;
+  step?: number;
+  drift?: number;
+  seed?: number;
+}
+/** A step of the output on a process, as a recorder would have it. */
+function recorded(m: ProcessModel, o: Recorded = {}): LoopRecord {
+  const { from = 60, to = 70, seconds = 60, at = 8, every = 0.1, noise = 0, ramp = 0, step = 0, drift = 0, seed = 3 } = o;
+  const r = random(seed);
+  const dt = 0.01;
+  const state = restingModel(m, dt);
+  const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+  for (let i = 0; i < seconds / dt; i++) {
+    const t = i * dt;
+    const share = Math.max(0, Math.min(1, ramp > 0 ? (t - at) / ramp : t >= at ? 1 : 0));
+    const u = from + share * (to - from);
+    const y = 40 + stepModel(state, m, u - from, dt) + drift * t + noise * r.normal();
+    if (i % Math.round(every / dt) !== 0) continue;
+    out.time.push(t);
+    out.output.push(u);
+    out.feedback.push(step > 0 ? Math.round(y / step) * step : y);
+  }
+  return out;
+}
+const ok = (t: StepTest): Extract<StepTest, { ok: true }> => {
+  if (!t.ok) throw new Error(`refused: ${t.why}`);
+  return t;
+};
+const why = (m: ProcessModel, o: Recorded): string | null => {
+  const t = stepTest(recorded(m, o));
+  return t.ok ? null : t.why;
+};
+
+describe('a step test', () => {
+  test.each([
+    [settling(1.3, 4, 1.5), 0],
+    [settling(0.8, 2, 0.3), 0],
+    [settling(-1.1, 6, 2), 0],
+    [settling(1.3, 4, 1.5), 4],
+  ])('gives gain, lag and dead time back from a clean record, the ramp of the drive taken out (%j, ramp %d s)', (m, ramp) => {
+    const { best } = ok(stepTest(recorded(m, { ramp })));
+    expect(best.model.kind).toBe('settling');
+    expect(best.model.gain / m.gain).toBeCloseTo(1, 2);
+    expect((best.model.lags[0] + best.model.lags[1]) / m.lags[0]).toBeCloseTo(1, 1);
+    expect(Math.abs(best.model.deadTime - m.deadTime)).toBeLessThan(0.1 + 0.03 * m.lags[0]);
+  });
+
+  test('with noise, quantisation and 10,000 samples, over many seeds', () => {
+    const m = settling(1.2, 5, 1);
+    const off = Array.from({ length: 20 }, (_, seed) => {
+      const { best } = ok(stepTest(recorded(m, { noise: 0.4, step: 0.1, every: 0.02, seconds: 60, seed })));
+      return [best.model.gain / 1.2 - 1, (best.model.lags[0] + best.model.lags[1] + best.model.deadTime) / 6 - 1];
+    });
+    for (const [gain = 1, times = 1] of off) {
+      expect(Math.abs(gain)).toBeLessThan(0.03);
+      expect(Math.abs(times)).toBeLessThan(0.06);
+    }
+  });
+
+  test('tells two lags from one, and a level from both', () => {
+    const two = ok(stepTest(recorded(settling(1, 5, 0.5, 4), { seconds: 90, noise: 0.02 })));
+    expect(two.best.model.lags[1]).toBeGreaterThan(2);
+    const level = ok(stepTest(recorded(integrating(-0.05, 2), { seconds: 60, noise: 0.02 })));
+    expect(level.best.model.kind).toBe('integrating');
+    expect(level.best.model.gain / -0.05).toBeCloseTo(1, 2);
+    expect(level.hand).toBeNull();
+  });
+
+  // 28.3 and 63.2 % (Smith 1972), 25 and 75 %: exact for one lag with dead time
+  test('is read by hand as the two-point methods have it', () => {
+    const { hand } = ok(stepTest(recorded(settling(1.5, 6, 2))));
+    expect(hand?.by63.lag).toBeCloseTo(6, 0);
+    expect(hand?.by63.deadTime).toBeCloseTo(2, 0);
+    expect(hand?.by75.lag).toBeCloseTo(6, 0);
+    expect(hand?.by75.deadTime).toBeCloseTo(2, 0);
+  });
+
+  test('that says nothing is refused, each with its reason', () => {
+    const m = settling(1.2, 4, 1);
+    expect(why(m, { to: 60.3 })).toBe('no step');
+    expect(why(m, { at: 1 })).toBe('not at rest before');
+    expect(why(m, { drift: 0.4 })).toBe('not at rest before');
+    expect(why(settling(0.02, 4, 1), { noise: 0.3 })).toBe('too small');
+    expect(why(settling(1.2, 40, 1), { seconds: 40 })).toBe('not settled');
+    expect(why(m, { seconds: 4, at: 1, every: 0.1 })).toBe('too short');
+    expect(why(settling(6, 3, 1), { to: 80 })).toBe('at a limit' satisfies string);
+    const twice = recorded(m);
+    for (let i = 0; i < twice.time.length; i++) if ((twice.time[i] ?? 0) > 30) (twice.output as number[])[i] = 80;
+    expect(stepTest(twice)).toMatchObject({ ok: false, why: 'several steps' });
+    const wild = recorded(m);
+    for (let i = 0; i < wild.time.length; i++)
+      (wild.feedback as number[])[i] = (wild.feedback[i] ?? 0) + 4 * Math.sin((wild.time[i] ?? 0) / 4) * ((wild.time[i] ?? 0) > 10 ? 1 : 0);
+    expect(stepTest(wild)).toMatchObject({ ok: false, why: 'disturbed' });
+  });
+});
+
+describe('straightening', () => {
+  const points = (of: (u: number) => number, ways: ReadonlyArray<1 | -1> = [1]): SteadyPoint[] =>
+    ways.flatMap((way) => [20, 30, 40, 50, 60, 70, 80, 90].map((output) => ({ output, feedback: of(output) + (way === -1 ? 0 : 0), way })));
+
+  test('of a straight but shifted sensor gives its gain and offset back', () => {
+    const s = straighten(points((u) => 0.5 * u + 10));
+    if (!s.ok) throw new Error(s.why);
+    expect(s.fit.gain).toBeCloseTo(2, 9);
+    expect(s.fit.offset).toBeCloseTo(-10, 9);
+    expect(s.fit.mostLeft).toBeLessThan(1e-9);
+    expect([s.worth, s.oneLine, s.bend]).toEqual([true, true, null]);
+    expect(straightenedOf(s.fit, 35)).toBeCloseTo(50, 9);
+    expect(rawOf(s.fit, 50)).toBeCloseTo(35, 9);
+  });
+  test('of a pump’s parabola leaves what a line must leave, and is told where two would do', () => {
+    const s = straighten(points((u) => (u * u) / 100));
+    if (!s.ok) throw new Error(s.why);
+    expect(s.slopes).toBeGreaterThan(2);
+    expect(s.oneLine).toBe(false);
+    expect(Math.max(s.bend?.below.mostLeft ?? 99, s.bend?.above.mostLeft ?? 99)).toBeLessThan(s.fit.mostLeft);
+  });
+  test('is not worth it for a feedback that follows already', () => {
+    expect(straighten(points((u) => u + 1))).toMatchObject({ ok: true, worth: false });
+  });
+  test('refuses what no line cures', () => {
+    expect(straighten(points((u) => (u < 60 ? u : 120 - u)))).toMatchObject({ ok: false, why: 'turns back' });
+    expect(straighten(points(() => 40))).toMatchObject({ ok: false, why: 'flat' });
+    expect(straighten(points((u) => u).slice(0, 2))).toMatchObject({ ok: false, why: 'too few points' });
+    const both = points((u) => u, [1, -1]).map((p) => (p.way === -1 ? { ...p, feedback: p.feedback + 12 } : p));
+    expect(straighten(both)).toMatchObject({ ok: false, why: 'hysteresis', hysteresis: 12 });
+  });
+});
