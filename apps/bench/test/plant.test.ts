@@ -153,6 +153,18 @@ describe('faults', () => {
 });
 
 describe('faults over time, armed and put right', () => {
+  test('a belt that was overloaded at rest has its usual load again when that is put right, and starts', () => {
+    const { d, side } = make('C-07');
+    const usual = d.machine.loadState.mass;
+    for (const trigger of ['now', null] as const) {
+      side.act({ fault: { id: 'overload', trigger } }, 0);
+      seconds(d, 0.1);
+      expect(d.machine.loadState.mass / usual).toBeCloseTo(trigger ? 4 : 1, 1);
+    }
+    side.act({ panel: { start: 1 } }, 1000);
+    seconds(d, 8);
+    expect(d.machine.goal - d.machine.ramp).toBeLessThan(0.3);
+  });
   test('a power failure comes and goes; a pulled link leaves the machine to its panel', () => {
     const out = struck('P-11', auto, 'outage', 2);
     expect(out.d.plant.powered).toBe(false);

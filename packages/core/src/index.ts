@@ -6,7 +6,6 @@ export * from './load';
 export * from './machine';
 export * from './controls';
 export * from './process';
-export * from './loop';
 export * from './estimate';
 export * from './learn';
 export * from './recording';

@@ -1,9 +1,9 @@
 import { Solver } from 'odex';
+import { random } from '../src';
 import {
   marginsOf,
   pidRules,
   predict,
-  random,
   restingModel,
   rawOf,
   simc,
@@ -17,7 +17,7 @@ import {
   type RuleId,
   type StepTest,
   type SteadyPoint,
-} from '../src';
+} from '../src/loop';
 
 const settling = (gain: number, lag: number, deadTime: number, second = 0): ProcessModel => ({
   kind: 'settling',

@@ -46,7 +46,7 @@ const selector = (id: string, label: string, positions: readonly string[], rest:
   positions,
   rest,
 });
-const keypad: readonly PanelDevice[] = [push(keypadKeys.start, 'Drive keypad: start'), push(keypadKeys.stop, 'Drive keypad: stop')];
+const keypad: readonly PanelDevice[] = [push(keypadKeys.start, 'Keypad start'), push(keypadKeys.stop, 'Keypad stop')];
 const emergencyStop: PanelDevice = { id: 'stop', kind: 'emergency stop', label: 'Emergency stop', rest: 0 };
 const reset = push('reset', 'Reset');
 const handOffAuto = selector('mode', 'Mode', ['Hand', 'Off', 'Auto'], 1);

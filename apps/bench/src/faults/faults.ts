@@ -1,4 +1,4 @@
-import { Switch, type Machine } from '@yare/core';
+import { beltMassAt, Switch, type Machine } from '@yare/core';
 import type { Plant } from '../plant/plant';
 import type { Wiring } from '../plant/wiring';
 
@@ -35,6 +35,11 @@ const wire = (key: keyof Wiring, struck: boolean): Pick<Fault, 'strike' | 'heal'
   strike: (p) => (p.wiring[key] = struck),
   heal: (p) => (p.wiring[key] = !struck),
 });
+
+/** What lies on a belt beyond its usual load is taken off with the fault. */
+function takeOff({ machine: { spec, loadState } }: Plant): void {
+  if (spec.load.kind === 'conveyor') loadState.mass = Math.min(loadState.mass, beltMassAt(spec.load, spec.circuit.ratedSpeed));
+}
 
 const supply = (share: number): Pick<Fault, 'strike' | 'heal'> => ({
   strike: (p) => (p.supply.fault = share),
@@ -179,7 +184,10 @@ export const faults: readonly Fault[] = [
       p.changeLoad('conveyor', (l, sound) => (l.feed = 4 * sound.feed));
       p.machine.loadState.mass *= 4;
     },
-    heal: (p) => p.changeLoad('conveyor', (l, sound) => (l.feed = sound.feed)),
+    heal: (p) => {
+      p.changeLoad('conveyor', (l, sound) => (l.feed = sound.feed));
+      takeOff(p);
+    },
   },
   {
     id: 'overhauling',
@@ -194,7 +202,10 @@ export const faults: readonly Fault[] = [
       });
       p.machine.loadState.mass *= 3;
     },
-    heal: (p) => p.changeLoad('conveyor', (l, { slope, frictionCoefficient, feed }) => Object.assign(l, { slope, frictionCoefficient, feed })),
+    heal: (p) => {
+      p.changeLoad('conveyor', (l, { slope, frictionCoefficient, feed }) => Object.assign(l, { slope, frictionCoefficient, feed }));
+      takeOff(p);
+    },
   },
   {
     id: 'link',
