@@ -22,12 +22,12 @@ export default defineConfig({
     // leaves machines proved, locked and rewired behind, and puts one more on record
     { name: 'commissioning', testMatch: /(commissioning|machines)\.spec\.ts/, use: phone },
     // wires panels anew, and so has a stack of its own
-    { name: 'command', testMatch: /command\.spec\.ts/, use: phone },
+    { name: 'command', testMatch: /(command|process)\.spec\.ts/, use: phone },
     // works the plant side, and so has a stack of its own
     { name: 'bench', testMatch: /bench\.spec\.ts/, use: phone },
     // two that last
     { name: 'walk', testMatch: /(walk|twice)\.spec\.ts/, use: phone },
-    { name: 'phone', testIgnore: /(wide|bench|command|commissioning|machines|walk|twice)\.spec\.ts/, use: phone },
+    { name: 'phone', testIgnore: /(wide|bench|command|process|commissioning|machines|walk|twice)\.spec\.ts/, use: phone },
     { name: 'wide', testMatch: /wide\.spec\.ts/, use: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' } },
   ],
 });

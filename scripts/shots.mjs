@@ -1,4 +1,5 @@
 // npm run shots: the pictures of docs/screenshots anew, from a fresh demo plant on a database of its own.
+import { Buffer } from 'node:buffer';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { startDemo } from './lib/demo.mjs';
@@ -107,6 +108,7 @@ try {
   });
   await shot('drive-phone', '/m/C-21/drive');
   await shot('protection-phone', '/m/C-21/protection');
+  await beside('drive-protection-phones', 'drive-phone', 'protection-phone');
   await shot('direction-phone', '/m/P-11/direction');
   await shot('plate-phone', '/m/P-11/plate');
   await shot('motion-phone', '/m/P-11/motion');
@@ -118,6 +120,22 @@ try {
   await shot('presets-phone', '/m/C-07/presets');
   await shot('hand-off-auto-phone', '/m/P-11/hand-off-auto');
   await beside('presets-selector-phones', 'presets-phone', 'hand-off-auto-phone');
+  // made up: a step of 5 Hz on one lag, as another instrument would have recorded it
+  const step = Array.from({ length: 600 }, (_, i) => {
+    const t = i / 20;
+    const pressure = 3.2 + (t < 8.3 ? 0 : 1.1 * (1 - Math.exp(-(t - 8.3) / 2.2)));
+    return [t.toFixed(2), t < 8 ? 38 : 43, (pressure + 0.01 * Math.sin(37 * i)).toFixed(3)].join(',');
+  });
+  await shot('process-phone', '/m/P-11/process', {
+    before: async (q) => {
+      await q
+        .getByTestId('recording-file')
+        .setInputFiles({ name: 'steep pump.csv', mimeType: 'text/csv', buffer: Buffer.from(['Time s,Output Hz,Pressure bar', ...step].join('\n')) });
+      await q.getByText('Put them into the draft').waitFor();
+      await q.getByTestId('process-gain').evaluate((e) => e.scrollIntoView({ block: 'end' }));
+      await q.waitForTimeout(900);
+    },
+  });
   const p = await page(false, false);
   await p.goto(`${url}/m/P-11/turn`);
   await p.waitForTimeout(2000);

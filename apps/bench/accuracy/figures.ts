@@ -28,7 +28,7 @@ export interface Result {
 }
 
 /** A stated band, as a share of the figure foreseen. */
-export type Band = (kind: Judged['kind'], learned: boolean, quantity: BandQuantity | Quantity) => number | null;
+export type Band = (kind: Judged['kind'], learned: boolean, quantity: BandQuantity | Quantity | 'safeStop') => number | null;
 
 export const quantile = (sorted: readonly number[], q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? NaN;
 export const pct = (x: number): number => Math.round(x * 10000) / 100;
@@ -75,12 +75,25 @@ export function beside(all: readonly Judged[], quantity: Quantity, side: 'plate'
     .sort((a, b) => a - b);
 }
 
+/** By so many times what any machine of its kind fell short a stop is lengthened before it is offered, and by so much at least. An estimate from the plate is wide as it is. */
+const further = { plate: 1, learning: 1.25, least: 0.05 };
+
+/** Share by which the shortest stop foreseen has to be lengthened so that it trips no machine. */
+export function safeStopOf(all: readonly Judged[], side: 'plate' | 'learning'): number {
+  const short = all.flatMap(({ truth, foreseen }) => {
+    const [was, said] = [truth.shortestStop, foreseen[side]?.shortestStop];
+    return was === undefined || !said ? [] : [was / said - 1];
+  });
+  return Math.ceil(Math.max(further.least, further[side] * Math.max(0, ...short)) * 1000) / 1000;
+}
+
 /** Bands by kind of machine as the screens draw them: what nineteen of twenty were off at most. */
 export function bandsOf(all: readonly Judged[]): Record<string, Record<'estimate' | 'learned', Record<string, number>>> {
   const side = (kind: string, of: 'plate' | 'learning') => {
     const these = all.filter((j) => j.kind === kind);
     const entry = (name: string, errors: readonly number[]) => (errors.length > 0 ? [[name, Math.ceil(quantile(errors, 0.95) * 1000) / 1000]] : []);
     return Object.fromEntries([
+      ['safeStop', safeStopOf(these, of)],
       ...bandQuantities.flatMap((q) => entry(q, shownErrors(these, q, of))),
       ...quantities.flatMap((q) => entry(q, beside(these, q, of))),
     ]);
@@ -93,11 +106,11 @@ export function bandsOf(all: readonly Judged[]): Record<string, Record<'estimate
 /** Share by which what is offered may lie below the true shortest stop. */
 const mayLack = 0.03;
 
-/** Whether the stop the screens would offer after learning, the far end of its band, lies below the true shortest one. */
+/** Whether the stop the screens would offer after learning lies below the true shortest one. */
 export function isUnsafe({ kind, truth, foreseen }: Judged, band: Band): boolean {
   const learned = foreseen.learning !== null;
   const said = (foreseen.learning ?? foreseen.plate)?.shortestStop ?? 0;
-  return said * (1 + (band(kind, learned, 'shortestStop') ?? 0)) < (1 - mayLack) * (truth.shortestStop ?? 0);
+  return said * (1 + (band(kind, learned, 'safeStop') ?? 0)) < (1 - mayLack) * (truth.shortestStop ?? 0);
 }
 
 /** @param band what the screens draw: that of the file that ships, or of other machines than those judged */

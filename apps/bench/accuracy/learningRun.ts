@@ -39,7 +39,6 @@ export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, s
     process: [],
   };
   const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
-  const unit = sensor?.unit === 'bar' ? toSi(1, 'bar') : 1;
   const begin = d.machine.time;
   const sample = () => {
     for (const [name, w] of Object.entries(live)) data[w.register - first] = d.readRegister(live[name as LiveWord].register);
@@ -49,7 +48,7 @@ export function learningRun(d: SimulatedDrive, hertz: number, atSpeed: number, s
     out.current.push(v.motorCurrent);
     out.busVoltage.push(v.busVoltage);
     out.torque.push(v.torque);
-    if (sensor) out.process.push((sensor.low + (v.analogueInput / 100) * (sensor.high - sensor.low)) * unit);
+    if (sensor) out.process.push(toSi(sensor.low + (v.analogueInput / 100) * (sensor.high - sensor.low), sensor.unit));
   };
   const give = (word: number, reference: number) => {
     d.writeRegister(command.control.register, word);
@@ -86,7 +85,7 @@ export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, 
     readOutLag,
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
-    ...(sensor && { processRange: (sensor.high - sensor.low) * (sensor.unit === 'bar' ? toSi(1, 'bar') : 1) }),
+    ...(sensor && { processRange: toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit) }),
   };
 }
 

@@ -5,6 +5,8 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 
 import { bandsOf, resultOf } from './figures';
+import type { JudgedLoop } from './loops/judge';
+import { loopsOf, loopsPage } from './loops/page';
 import type { Judged } from './oneMachine';
 import { pageOf } from './page';
 import { stampOf } from './stamp';
@@ -13,30 +15,33 @@ const { values } = parseArgs({
   options: {
     part: { type: 'string', default: 'lookahead' },
     seed: { type: 'string', default: '7' },
-    count: { type: 'string', default: '96' },
+    count: { type: 'string' },
     json: { type: 'boolean', default: false },
     /** a file of judged machines: kept there, or taken from there when it exists already */
     cases: { type: 'string' },
   },
 });
 const seed = Number(values.seed);
-const count = Number(values.count);
-if (values.part !== 'lookahead') throw new Error(`There is no part "${values.part}". Parts: lookahead.`);
+const usualCount = { lookahead: 96, loops: 510 } as const;
+const isPart = (name: string): name is keyof typeof usualCount => name in usualCount;
+const { part } = values;
+if (!isPart(part)) throw new Error(`There is no part "${part}". Parts: ${Object.keys(usualCount).join(', ')}.`);
+const count = Number(values.count ?? usualCount[part]);
 if (!Number.isInteger(seed) || !Number.isInteger(count) || count < 1) throw new Error('--seed and --count take whole numbers, --count at least 1.');
 
 /** All machines judged, spread over the processors; their order does not depend on how many there are. */
-async function judgeAll(): Promise<Judged[]> {
-  const results: Judged[] = new Array<Judged>(count);
+async function judgeAll<T>(): Promise<T[]> {
+  const results: T[] = new Array<T>(count);
   let done = 0;
   const hands = Math.min(count, availableParallelism());
   await Promise.all(
     Array.from({ length: hands }, (_, from) => {
-      const child = fork(fileURLToPath(new URL('./share.ts', import.meta.url)), [seed, from, count, hands].map(String), {
+      const child = fork(fileURLToPath(new URL('./share.ts', import.meta.url)), [part, seed, from, count, hands].map(String), {
         execArgv: ['--import', 'tsx'],
       });
       return new Promise<void>((resolve, reject) => {
         child.on('message', (message) => {
-          const { index, result } = message as { index: number; result: Judged };
+          const { index, result } = message as { index: number; result: T };
           results[index] = result;
           done++;
           if (!values.json && process.stdout.isTTY) process.stdout.write(`\r${done} of ${count}`);
@@ -49,18 +54,36 @@ async function judgeAll(): Promise<Judged[]> {
   return results;
 }
 
-const known = values.cases && existsSync(values.cases) ? (JSON.parse(readFileSync(values.cases, 'utf8')) as Judged[]) : null;
-const all = known ?? (await judgeAll());
-if (values.cases && !known) writeFileSync(values.cases, JSON.stringify(all));
-if (values.json) {
-  const { quantities, ...rest } = resultOf(all);
-  console.log(JSON.stringify({ lookahead: { ...quantities, ...rest } }));
+const root = new URL('../../../', import.meta.url);
+const folder = fileURLToPath(root);
+
+/** Judged now, or taken from the file of cases. */
+async function cases<T>(): Promise<T[]> {
+  if (values.cases && existsSync(values.cases)) return JSON.parse(readFileSync(values.cases, 'utf8')) as T[];
+  const all = await judgeAll<T>();
+  if (values.cases) writeFileSync(values.cases, JSON.stringify(all));
+  return all;
+}
+
+/** A page of the documents, written and told. */
+function publish(name: string, page: string): void {
+  const file = new URL(name, root);
+  writeFileSync(file, page);
+  console.log(`${page}\nwritten: ${fileURLToPath(file)}`);
+}
+
+if (part === 'loops') {
+  const all = await cases<JudgedLoop>();
+  if (values.json) console.log(JSON.stringify({ loops: loopsOf(all) }));
+  else publish('docs/accuracy-loops.md', loopsPage(all, { seed, stamp: await stampOf(folder, 'loops') }));
 } else {
-  const root = new URL('../../../', import.meta.url);
+  const all = await cases<Judged>();
   const half = (odd: number) => all.filter((_, i) => Math.floor(i / 8) % 2 === odd);
-  const page = pageOf(all, [half(0), half(1)], { seed, stamp: await stampOf(fileURLToPath(root)) });
-  writeFileSync(new URL('docs/accuracy.md', root), page);
-  writeFileSync(new URL('packages/commissioning/data/accuracy.json', root), `${JSON.stringify(bandsOf(all), null, 2)}\n`);
-  console.log(page);
-  console.log(`written: ${fileURLToPath(new URL('docs/accuracy.md', root))}`);
+  if (values.json) {
+    const { quantities, ...rest } = resultOf(all);
+    console.log(JSON.stringify({ lookahead: { ...quantities, ...rest } }));
+  } else {
+    publish('docs/accuracy.md', pageOf(all, [half(0), half(1)], { seed, stamp: await stampOf(folder, 'lookahead') }));
+    writeFileSync(new URL('packages/commissioning/data/accuracy.json', root), `${JSON.stringify(bandsOf(all), null, 2)}\n`);
+  }
 }

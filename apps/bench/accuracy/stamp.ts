@@ -2,28 +2,35 @@ import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 
-/** What the figures stand on: models, drive books, the plant, the bench's truth and how they are judged. */
-const made = [
-  'packages/core/src',
-  'packages/books/src',
-  'packages/books/data',
-  'packages/demo-plant/src',
-  'apps/bench/src',
-  'apps/bench/truth',
-  'apps/bench/accuracy',
-];
+/** What the figures of each part stand on: models, drive books, the plant, the bench's truth and how they are judged. */
+const made = {
+  lookahead: [
+    'packages/core/src',
+    'packages/books/src',
+    'packages/books/data',
+    'packages/demo-plant/src',
+    'apps/bench/src',
+    'apps/bench/truth',
+    'apps/bench/accuracy',
+  ],
+  loops: ['packages/core/src/loop', 'packages/core/src/controls', 'apps/bench/accuracy/loops'],
+};
+/** What a part does not stand on, of that. */
+const apart = { lookahead: ['packages/core/src/loop/', 'apps/bench/accuracy/loops/'], loops: [] as string[] };
 
 /**
  * Hash of every file the accuracy was made from, comments and all: another hash, and the figures are of another state.
  * @param root folder of the repository
  */
-export async function stampOf(root: string): Promise<string> {
+export async function stampOf(root: string, part: keyof typeof made): Promise<string> {
   const hash = createHash('sha256');
-  for (const folder of made) {
+  for (const folder of made[part]) {
     const names = await readdir(join(root, folder), { recursive: true, withFileTypes: true }).catch(() => []);
     const files = names.filter((f) => f.isFile()).map((f) => join(f.parentPath, f.name));
     for (const file of files.sort()) {
-      hash.update(relative(root, file));
+      const name = relative(root, file);
+      if (apart[part].some((folder) => name.startsWith(folder))) continue;
+      hash.update(name);
       hash.update(await readFile(file));
     }
   }

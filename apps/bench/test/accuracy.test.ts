@@ -4,6 +4,8 @@ import { demoPlant } from '@yare/demo-plant';
 import { present } from '@yare/core';
 import { errorsOf, resultOf } from '../accuracy/figures';
 import { judgeOne, type Judged } from '../accuracy/oneMachine';
+import { judgeLoop, type JudgedLoop } from '../accuracy/loops/judge';
+import { loopsOf } from '../accuracy/loops/page';
 import { stampOf } from '../accuracy/stamp';
 
 const root = join(__dirname, '../../..');
@@ -50,7 +52,30 @@ test('median, 95th percentile, right decisions and what could not be foreseen ar
   expect(r.insideBandPct['peak current']?.plate).toBeCloseTo((100 * 47) / 97, 1);
 });
 
-test('docs/accuracy.md was made from what stands here', async () => {
-  const page = readFileSync(join(root, 'docs/accuracy.md'), 'utf8');
-  expect(page).toContain(`Made from: ${await stampOf(root)} `);
+describe('one loop judged', () => {
+  const all = [0, 1, 2].map((n) => judgeLoop(7, n));
+
+  test('a pump, a fan and a level tuned from one step hold themselves, the same seed the same', () => {
+    for (const { refused, straightened } of all) {
+      expect(refused).toBeNull();
+      expect(straightened).toMatchObject({ stable: true });
+      expect(straightened?.sensitivity).toBeLessThan(2.1);
+      expect(straightened?.iaeRatio).toBeGreaterThan(0.7);
+    }
+    expect(judgeLoop(7, 1)).toEqual(all[1]);
+  }, 60_000);
+
+  test('what could not be tuned counts as not held', () => {
+    const lost: JudgedLoop = { kind: 'fan', seed: 9, refused: 'too small', straightened: null, raw: null };
+    const { straightened, refused } = loopsOf([...all, lost]);
+    expect([straightened.count, refused]).toEqual([3, 1]);
+    expect(straightened.stableMs2Pct).toBeLessThanOrEqual(75);
+  });
+});
+
+test.each([
+  ['docs/accuracy.md', 'lookahead'],
+  ['docs/accuracy-loops.md', 'loops'],
+] as const)('%s was made from what stands here', async (file, part) => {
+  expect(readFileSync(join(root, file), 'utf8')).toContain(`Made from: ${await stampOf(root, part)} `);
 });

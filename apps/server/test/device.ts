@@ -55,8 +55,8 @@ export class Device {
   }
 
   /** Presses and keeps pressing. */
-  hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating'): Press {
-    const press = this.press(tag, frequency, { ...(tune && { tune }) });
+  hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating', step?: number): Press {
+    const press = this.press(tag, frequency, { ...(tune && { tune }), ...(step !== undefined && { step }) });
     this.timer = setInterval(() => this.say({ kind: 'repeat', ticket: press.ticket, sent: performance.now() }), holdRepeat);
     return press;
   }

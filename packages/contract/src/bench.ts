@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { literals, orNull } from './literals';
-import { Driven } from './driven';
+import { Driven, sensorUnitNames } from './driven';
 import { MachineNew } from './machine';
 import { Author } from './people';
 import { ByName, Text } from './text';
@@ -100,7 +100,7 @@ export const BenchView = Type.Object(
         asleep: Type.Boolean(),
         valve: Type.Number({ description: 'share the valve, damper or feed is open' }),
         clogging: Type.Number(),
-        sensor: orNull(literals(['bar', 'Pa', 'm'])),
+        sensor: orNull(literals(sensorUnitNames)),
       },
       { additionalProperties: false },
     ),

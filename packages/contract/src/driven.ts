@@ -6,13 +6,16 @@ import { limits, type Limit } from './limits';
 const within = ({ min, max }: Limit, description: string) => Type.Number({ minimum: min, maximum: max, description });
 const kgm2 = within(limits.inertia, 'kg·m² at the motor shaft');
 
+/** Units a process sensor may be ordered in. */
+export const sensorUnitNames = ['bar', 'psi', 'kPa', 'Pa', 'inH2O', 'm', 'm³/h', 'gpm', '°C', '°F'] as const;
+
 /** The transmitter of the process, wired to the drive as 4 to 20 mA. */
 export const ProcessSensor = Type.Object(
   {
-    measures: literals(['pressure', 'level']),
+    measures: literals(['pressure', 'level', 'flow', 'temperature']),
     low: Type.Number(),
     high: Type.Number(),
-    unit: literals(['bar', 'Pa', 'm']),
+    unit: literals(sensorUnitNames),
   },
   { additionalProperties: false },
 );

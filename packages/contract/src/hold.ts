@@ -29,6 +29,7 @@ export type StopCause =
   | 'locked'
   | 'not ready'
   | 'measured'
+  | 'out of band'
   | 'not measured'
   | 'fault';
 

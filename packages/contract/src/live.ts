@@ -84,6 +84,8 @@ export const ClientMessage = Type.Union(
         sent,
         /** measure the motor instead of running it at a frequency */
         tune: Type.Optional(literals(['standstill', 'rotating'])),
+        /** Hz: once the feedback stands, the speed is changed by so much (a step test) */
+        step: Type.Optional(Type.Number({ minimum: -100, maximum: 100 })),
       },
       { additionalProperties: false },
     ),
@@ -103,6 +105,13 @@ export interface TuneProgress {
   progress: number;
 }
 
+/** How a guided step test goes, of a run that makes one. */
+export interface StepTestProgress {
+  /** Hz */
+  by: number;
+  state: 'settling' | 'stepped' | 'stands';
+}
+
 /** What the server says on the socket. A ticket is for this connection alone; everybody else knows a run by its number. */
 export type ServerMessage =
   | { kind: 'ticket'; ticket: string }
@@ -119,6 +128,7 @@ export type ServerMessage =
       /** the cause as a sentence */
       reason: string | null;
       tune?: TuneProgress;
+      step?: StepTestProgress;
     }
   | { kind: 'refused'; tag: string; code: RefusalCode; sentence: string }
   | { kind: 'pong'; sent: number };

@@ -1,6 +1,17 @@
 /** Speed of the core, as medians of several runs. `--json` prints one object. */
-import { circuitFromPlate, completePlate, createMachine, lookAheadRun, stepMachine, ControlWord, TripHistory, type MachineSpec } from '../src';
+import {
+  circuitFromPlate,
+  completePlate,
+  createMachine,
+  lookAheadRun,
+  random,
+  stepMachine,
+  ControlWord,
+  TripHistory,
+  type MachineSpec,
+} from '../src';
 import { stageFindings } from '@yare/commissioning';
+import { proposePid, restingModel, stepModel, stepTest, type ProcessModel } from '../src/loop';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { p11 } from '../test/plates';
 import { machineTypes } from '../test/specs';
@@ -55,11 +66,35 @@ const conflictCheckMs = median(15, () => {
   return timed(() => stageFindings({ settings, plate: f32.plate, supply: f32.supply, driven: f32.driven }));
 });
 
+/** 10,000 noisy samples of a step on two lags: fitted every way, and a controller proposed by every rule. */
+const samples = 10_000;
+const stepped = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+{
+  const process: ProcessModel = { kind: 'settling', gain: 1.2, lags: [5, 1.5], deadTime: 1 };
+  const every = 0.01;
+  const state = restingModel(process, every);
+  const noise = random(3);
+  for (let i = 0; i < samples; i++) {
+    const output = i < samples / 6 ? 60 : 70;
+    stepped.time.push(i * every);
+    stepped.output.push(output);
+    stepped.feedback.push(40 + stepModel(state, process, output - 60, every) + 0.2 * noise.normal());
+  }
+}
+const pidProposalMs = median(9, () =>
+  timed(() => {
+    const test = stepTest(stepped);
+    if (!test.ok) throw new Error(`the step of the benchmark was refused: ${test.why}`);
+    proposePid(test.best.model, { plausible: test.best.plausible });
+  }),
+);
+
 const result = {
   pumpTenMinutesSeconds: types.pump!.tenMinutesSeconds,
   plateToCircuitMs: round(plateToCircuitMs),
   lookAheadStopMs: round(lookAheadStopMs),
   conflictCheckMs: round(conflictCheckMs),
+  pidProposalMs: round(pidProposalMs),
   types,
 };
 if (process.argv.includes('--json')) console.log(JSON.stringify(result));
@@ -73,6 +108,7 @@ else {
     ),
     'plate to circuit, ms': { median: result.plateToCircuitMs, wanted: 20 },
     'look-ahead of a 30 s stop, ms': { median: result.lookAheadStopMs, wanted: 50 },
+    'step of 10,000 samples to PID, ms': { median: result.pidProposalMs, wanted: 200 },
     'conflicts over all modes and inputs, ms': { median: result.conflictCheckMs, wanted: 50 },
   });
 }

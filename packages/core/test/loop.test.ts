@@ -34,7 +34,8 @@ describe('margins', () => {
     const m = settling(1, 4, 1);
     const { gainMargin, phaseMargin, sensitivity, stable } = marginsOf(m, simc(m, 1));
     expect(gainMargin).toBeCloseTo(3.14, 2);
-    expect(phaseMargin).toBeCloseTo(61.4, 1);
+    // rounded there: by hand it is 90° less half a radian
+    expect(phaseMargin).toBeCloseTo(90 - 0.5 * (180 / Math.PI), 1);
     expect(sensitivity).toBeCloseTo(1.59, 2);
     expect(stable).toBe(true);
   });

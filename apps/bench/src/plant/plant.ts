@@ -34,6 +34,9 @@ type OfKind<K extends Load['kind']> = Extract<Load, { kind: K }>;
  * What stands outside the drive: supply, motor, machine, process, transmitter and wires, as they truly are. Handles and faults turn it; the
  * drive learns of it only through its terminals.
  */
+/** K */
+const roomTemperature = 293.15;
+
 export class Plant {
   readonly machine: Machine;
   /** what moves it */
@@ -70,8 +73,8 @@ export class Plant {
     this.sound = { ...truth.spec.load };
     this.ratedTorque = ratedTorque(stampedPower(demo.plate), demo.plate.speed);
     const wired = 'sensor' in demo.driven ? demo.driven.sensor : null;
-    const unit = wired?.unit === 'bar' ? toSi(1, 'bar') : 1;
-    this.sensor = { low: (wired?.low ?? 0) * unit, high: (wired?.high ?? 1) * unit, step: 0.004, ...truth.transmitter };
+    const inSi = (figure: number) => (wired ? toSi(figure, wired.unit) : figure);
+    this.sensor = { low: inSi(wired?.low ?? 0), high: inSi(wired?.high ?? 1), step: 0.004, ...truth.transmitter };
     this.sensorState = restingSensor(this.sensor, 0);
     this.noise = random(seed * 31 + demo.unitId + day * 7907);
     this.truth = new TrueMachine(this.machine, truth.constants, truth.day, this.noise);
@@ -163,7 +166,18 @@ export class Plant {
   /** Process value in SI that the transmitter sees. */
   private get processValue(): number {
     const { driven } = this.demo;
-    return 'sensor' in driven && driven.sensor?.measures === 'level' ? this.machine.loadState.level : this.machine.loadState.pressure;
+    const { level, flow, pressure } = this.machine.loadState;
+    switch ('sensor' in driven ? driven.sensor?.measures : undefined) {
+      case 'level':
+        return level;
+      case 'flow':
+        return flow;
+      // nothing on the bench warms the product
+      case 'temperature':
+        return roomTemperature;
+      default:
+        return pressure;
+    }
   }
 
   /** mA at the first analogue input. */

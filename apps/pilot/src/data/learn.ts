@@ -22,8 +22,8 @@ function pressureRange(model: MachineModel): { low: number; span: number } | nul
   const { driven } = model.machine;
   const sensor = 'sensor' in driven ? driven.sensor : null;
   if (sensor?.measures !== 'pressure') return null;
-  const unit = sensor.unit === 'bar' ? toSi(1, 'bar') : 1;
-  return { low: sensor.low * unit, span: (sensor.high - sensor.low) * unit };
+  const low = toSi(sensor.low, sensor.unit);
+  return { low, span: toSi(sensor.high, sensor.unit) - low };
 }
 
 /** A recording as the core takes it. */

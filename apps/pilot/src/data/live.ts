@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import { present } from '@yare/core';
-import type { ClientMessage, LiveSample, ServerMessage, StopCause, TuneProgress } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage, StopCause, StepTestProgress, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
@@ -23,6 +23,8 @@ export interface RunState {
   mine: boolean;
   /** how measuring goes, of a run that measures */
   tune: TuneProgress | null;
+  /** how a step test goes, of a run that makes one */
+  step: StepTestProgress | null;
 }
 
 interface Trend {
@@ -165,6 +167,7 @@ class Live {
         recordingId: message.recordingId ?? (same ? before.recordingId : null),
         mine: message.mine || Boolean(same),
         tune: message.tune ?? null,
+        step: message.step ?? null,
       });
       if (message.mine && (message.phase === 'stopping' || message.phase === 'ended')) this.stopRepeating(message.tag);
       this.changed();
@@ -192,11 +195,11 @@ class Live {
 
   /** A press that the server does not answer, or has not answered yet. */
   private pressed(tag: string, phase: 'asking' | 'refused', sentence: string | null, tune: TuneProgress | null = null): void {
-    this.runs.set(tag, { tag, run: 0, phase, cause: null, sentence, recordingId: null, mine: true, tune });
+    this.runs.set(tag, { tag, run: 0, phase, cause: null, sentence, recordingId: null, mine: true, tune, step: null });
   }
 
   /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask; the run then says so. */
-  hold(tag: string, frequency: number, tune?: TuneKind): boolean {
+  hold(tag: string, frequency: number, tune?: TuneKind, step?: number): boolean {
     const { ticket } = this;
     if (this.holding) return false;
     if (!this.connected || ticket === null) {
@@ -206,7 +209,16 @@ class Live {
     }
     this.ticket = null;
     this.pressed(tag, 'asking', null, tune ? { kind: tune, state: 'busy', progress: 0 } : null);
-    this.send({ kind: 'begin', tag, author: authorNow(), frequency, ticket, sent: performance.now(), ...(tune && { tune }) });
+    this.send({
+      kind: 'begin',
+      tag,
+      author: authorNow(),
+      frequency,
+      ticket,
+      sent: performance.now(),
+      ...(tune && { tune }),
+      ...(step !== undefined && { step }),
+    });
     const repeat = () => this.send({ kind: 'repeat', ticket, sent: performance.now() });
     this.holding = { tag, ticket, timer: setInterval(repeat, holdRepeat) };
     this.changed();

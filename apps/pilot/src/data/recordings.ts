@@ -1,12 +1,13 @@
-import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
+import { skipToken, useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
 import type { RecordingData, RecordingMeta, RecordingPage } from '@yare/contract';
 import { api } from './api';
 import { keys, queryClient, send } from './client';
 
-export const useRecording = (id: number) =>
+/** @param id null while there is none to ask for */
+export const useRecording = (id: number | null) =>
   useQuery({
-    queryKey: keys.recording(id),
-    queryFn: () => api<RecordingData>(`/recordings/${id}`),
+    queryKey: keys.recording(id ?? 0),
+    queryFn: id === null ? skipToken : () => api<RecordingData>(`/recordings/${id}`),
     staleTime: 60_000,
     // one that was asked for while it was still being made is asked for again until it is whole
     refetchInterval: (q) => (q.state.data?.meta.complete === false ? 1000 : false),

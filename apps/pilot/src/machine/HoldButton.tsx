@@ -15,6 +15,8 @@ export interface HoldButtonProps {
   turning: boolean;
   /** measure the motor while it is held, instead of running at the frequency */
   tune?: TuneKind;
+  /** Hz by which the speed changes once the feedback stands: a step test */
+  step?: number;
 }
 
 type Phase = 'idle' | 'arming' | 'holding';
@@ -62,7 +64,7 @@ function listen(el: HTMLElement, down: () => void, up: (why?: string) => void, a
 }
 
 /** The hand on the button: pressed a moment before anything starts, let go by whatever takes the hand or the page away. */
-function useHold({ tag, frequency, blocked, tune }: HoldButtonProps) {
+function useHold({ tag, frequency, blocked, tune, step }: HoldButtonProps) {
   const node = useRef<HTMLElement | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const [phase, setPhase] = useState<Phase>('idle');
@@ -75,19 +77,20 @@ function useHold({ tag, frequency, blocked, tune }: HoldButtonProps) {
   const down = useCallback(() => {
     if (blocked || timer.current || live.isHolding) return;
     setPhase('arming');
-    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune) ? 'holding' : 'idle'), armTime);
-  }, [blocked, tag, frequency, tune]);
+    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune, step) ? 'holding' : 'idle'), armTime);
+  }, [blocked, tag, frequency, tune, step]);
   useEffect(() => () => up('the page was left'), [up]);
   useEffect(() => (node.current ? listen(node.current, down, up, () => timer.current !== null) : undefined), [down, up]);
   return { node, phase };
 }
 
 /** What the button says. */
-function holdText({ blocked, turning, tune, frequency }: HoldButtonProps, phase: Phase): string {
+function holdText({ blocked, turning, tune, step, frequency }: HoldButtonProps, phase: Phase): string {
   if (blocked) return blocked;
   if (phase === 'arming') return 'Keep holding…';
   if (phase === 'holding') return 'Let go to stop';
   if (turning) return 'Stopping';
+  if (step !== undefined) return `Hold to test at ${frequency} Hz`;
   return tune ? 'Hold to measure' : `Hold to run at ${frequency} Hz`;
 }
 

@@ -70,6 +70,7 @@ export class Sockets {
           cause: run.cause,
           reason: run.reason,
           ...(run.tune && { tune: { ...run.tune } }),
+          ...(run.step && { step: run.step.progress }),
         });
     }
   }

@@ -37,7 +37,8 @@ function markOf(run: Run, phase: RunPhase): string {
   return marks[phase];
 }
 
-const titleOf = (run: Run): string => (run.tune ? `Tune, ${run.tune.kind}` : `Hold to run at ${run.frequency} Hz`);
+const titleOf = (run: Run): string =>
+  run.tune ? `Tune, ${run.tune.kind}` : run.step ? `Step test at ${run.frequency} Hz` : `Hold to run at ${run.frequency} Hz`;
 const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
 
 /** Hold to run with a recording of every run, from command taken until it is given back. */
@@ -77,7 +78,11 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     }
     run.recordingId = recorder.id;
     recorders.set(run.tag, recorder);
-    await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : 'hold to run', run.tag, { frequency: run.frequency, recording: recorder.id });
+    await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : run.step ? 'step test' : 'hold to run', run.tag, {
+      frequency: run.frequency,
+      ...(run.step && { step: run.step.progress.by }),
+      recording: recorder.id,
+    });
   };
 
   const close = (run: Run, recorder: Recorder): void => {
@@ -100,6 +105,8 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     if (phase === 'ended' && beginning.has(run.id)) over.add(run.id);
     // progress of a measurement is told to the page and is no mark
     if (!recorder || (phase === 'running' && run.tune && run.tune.progress > 0)) return;
+    if (phase === 'running' && run.step && run.step.progress.state !== 'settling')
+      return recorder.mark(run.step.progress.state === 'stepped' ? 'stepped' : 'stands');
     recorder.mark(markOf(run, phase).slice(0, 80));
     if (phase === 'ended') close(run, recorder);
   };

@@ -1,11 +1,13 @@
 import { setImmediate, setTimeout } from 'node:timers/promises';
+import { StepGuide } from '@yare/commissioning';
 import { ControlWord } from '@yare/core';
 import { holdLapse, longestLinkTimeout, longestStall, type StopCause, type TuneProgress } from '@yare/contract';
 import { Claimed, type Claims } from '../claims';
 import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
 import { isDatabaseAway } from '../problem';
-import { HoldRefused, refusalFor, RunEnded, type HoldTiming, type Press, type Run, type RunEvents } from './run';
+import { leadStep, refuseStep, type StepLed } from './leadStep';
+import { HoldRefused, reasons, refusalFor, RunEnded, type HoldTiming, type Press, type Run, type RunEvents } from './run';
 
 /** The link is refreshed this often while a run lasts, ms. */
 const refreshEvery = 100;
@@ -22,14 +24,6 @@ const longestStart = 6000;
 const longestBegin = 3000;
 /** After a lost link command is given back as soon as the drive answers again within this, ms. */
 const longestGivingBack = 1500;
-
-const reasons = {
-  silent: 'the hold was not repeated: screen hidden, page closed or link lost',
-  gone: 'the device that held it is gone',
-  'put out': 'the device that held it was removed',
-  stalled: 'the server stood still for a moment and could not tell whether the hand was still there',
-  'server stopping': 'the server is stopping',
-} as const;
 
 /**
  * Hold to run: one holder per machine, on the machine's claim. A hold that is not repeated within {@link holdLapse} is a release; a
@@ -70,7 +64,7 @@ export class HoldToRun {
    * @throws HoldRefused with the sentence for the person pressing
    */
   begin(press: Press): Run {
-    const { tag, author, frequency, tune } = press;
+    const { tag, author, frequency, tune, step } = press;
     const station = this.fleet.station(tag);
     if (!station || station.latest.link === 'down') throw new HoldRefused('no link', `There is no link to the drive of ${tag}. Nothing was started.`);
     let giveBack: () => void;
@@ -85,6 +79,7 @@ export class HoldToRun {
       if (refusal) throw new HoldRefused('not ready', refusal);
       if (tune && !station.link.book.words.tune)
         throw new HoldRefused('cannot measure', `${station.link.book.family} cannot measure a motor. Fit the model to a recorded run instead.`);
+      if (step !== undefined) refuseStep(frequency, step, tune);
       if (!tune && frequency === 0) throw new HoldRefused('no frequency', 'Choose a frequency other than zero.');
     } catch (error) {
       giveBack();
@@ -102,6 +97,7 @@ export class HoldToRun {
       reason: null,
       recordingId: null,
       tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
+      step: step === undefined ? null : new StepGuide(step),
     };
     this.runs.set(tag, run);
     const loop = this.drive(run, station).finally(() => {
@@ -238,13 +234,19 @@ export class HoldToRun {
     if (!ours) throw new RunEnded('other master', 'somebody else on the link commands this drive: its control word or reference is not ours');
     // asked once more where it counts: what was awaited took its time
     if (!this.held(run)) return;
-    await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency);
+    await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency + (run.step?.added ?? 0));
+    if (run.step) this.steppedOn(run, leadStep(run.frequency, run.step, station.latest));
     if (run.tune) await this.measuring(run, run.tune, link);
     this.endWhenStopped(run, station);
     if (count % timeoutEvery === 0) await this.refuseLongTimeout(station);
     const lost = this.events.recordLost(run);
     if (lost) this.end(run, 'database', lost);
     await this.pause();
+  }
+
+  private steppedOn(run: Run, { state, reason }: StepLed): void {
+    if (state === 'out of band') return this.end(run, state, reason);
+    if (state === 'on') this.events.phase(run, 'running');
   }
 
   /** Ends a run whose drive does not run, or no longer: nothing may start it again but a fresh press. */

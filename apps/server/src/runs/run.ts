@@ -1,4 +1,4 @@
-import { runBlock, type RunBlock } from '@yare/commissioning';
+import { runBlock, type RunBlock, type StepGuide } from '@yare/commissioning';
 import type { LiveSample, RefusalCode, StopCause, TuneProgress } from '@yare/contract';
 import type { Station } from '../link/fleet';
 
@@ -24,9 +24,11 @@ export interface Press {
   ticket: string;
   frequency: number;
   tune?: TuneProgress['kind'];
+  /** Hz by which the speed is changed once the feedback stands */
+  step?: number;
 }
 
-export interface Run extends Omit<Press, 'tune'> {
+export interface Run extends Omit<Press, 'tune' | 'step'> {
   /** the run's public number */
   id: number;
   lastHold: number;
@@ -42,6 +44,8 @@ export interface Run extends Omit<Press, 'tune'> {
   recordingId: number | null;
   /** how measuring the motor goes, of a run that measures */
   tune: TuneProgress | null;
+  /** what leads a step test; null for any other run */
+  step: StepGuide | null;
 }
 
 /** How long a hand may be silent, and this process stand still, ms. Only tests on busy machines have others than the contract's. */
@@ -84,3 +88,12 @@ const sentences: Record<RunBlock, (tag: string, s: LiveSample) => string> = {
   'other master': (tag) =>
     `Somebody else on the link has command of ${tag}: a controller or another program. It must give command back before anything is started here.`,
 };
+
+/** Why a run ends that nobody let go, in words. */
+export const reasons = {
+  silent: 'the hold was not repeated: screen hidden, page closed or link lost',
+  gone: 'the device that held it is gone',
+  'put out': 'the device that held it was removed',
+  stalled: 'the server stood still for a moment and could not tell whether the hand was still there',
+  'server stopping': 'the server is stopping',
+} as const;

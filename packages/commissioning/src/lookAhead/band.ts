@@ -12,6 +12,13 @@ export function lookAheadBand(kind: Driven['kind'], learned: boolean, quantity: 
   return (learned ? ofKind?.learned : ofKind?.estimate)?.[quantity] ?? null;
 }
 
-/** The far end of where the shortest safe stop may lie, s: what is offered is not to trip in nineteen of twenty. */
-export const safeStop = (kind: Driven['kind'], learned: boolean, shortest: number): number =>
-  shortest * (1 + (lookAheadBand(kind, learned, 'shortestStop') ?? 0));
+const kinds = Object.keys(figures) as Array<Driven['kind']>;
+
+/**
+ * The shortest stop that is offered as safe, s: what was foreseen, lengthened by more than any seeded machine of the kind fell short. A kind that was
+ * never judged is given the most of all.
+ */
+export function safeStop(kind: Driven['kind'], learned: boolean, shortest: number): number {
+  const own = lookAheadBand(kind, learned, 'safeStop') ?? Math.max(0, ...kinds.map((k) => lookAheadBand(k, learned, 'safeStop') ?? 0));
+  return shortest * (1 + own);
+}

@@ -10,6 +10,7 @@ import { handOffAutoStage } from './handOffAuto';
 import { motionStage } from './motion';
 import { plateStage } from './plate';
 import { presetsStage } from './presets';
+import { processStage } from './process';
 import { protectionStage } from './protection';
 import { surveyStage } from './survey';
 import { terminalsStage } from './terminals';
@@ -32,6 +33,7 @@ const definitions = [
   terminalsStage,
   presetsStage,
   handOffAutoStage,
+  processStage,
   settingsTool,
   turnTool,
   recordingsTool,

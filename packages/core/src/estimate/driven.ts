@@ -1,14 +1,24 @@
 import { gravity } from '../load';
 import { usualRotorInertia } from '../motor';
+import type { UnitSymbol } from '../units';
 import { polesFrom, stampedPower, type StampedPlate } from '../plate';
+
+/** What a process sensor may measure, each in the units it is ordered in. */
+export const sensorUnits = {
+  pressure: ['bar', 'psi', 'kPa', 'Pa', 'inH2O'],
+  level: ['m'],
+  flow: ['m³/h', 'gpm'],
+  temperature: ['°C', '°F'],
+} as const satisfies Record<string, readonly UnitSymbol[]>;
+export type Measured = keyof typeof sensorUnits;
 
 /** The transmitter of a process. */
 export interface ProcessSensor {
-  measures: 'pressure' | 'level';
+  measures: Measured;
   /** at 4 and at 20 mA, in `unit` */
   low: number;
   high: number;
-  unit: 'bar' | 'Pa' | 'm';
+  unit: (typeof sensorUnits)[Measured][number];
 }
 
 export interface DrivenPump {

@@ -16,7 +16,8 @@ export type RuleId =
   | 'itae set point PI'
   | 'itae set point PID'
   | 'cohen-coon PI'
-  | 'ziegler-nichols PI';
+  | 'ziegler-nichols PI'
+  | 'largest integral';
 
 /** A tuning rule with where it comes from and when it may be used. */
 export interface PidRule {

@@ -17,6 +17,8 @@ export interface ByHand {
 
 export interface StepFit {
   model: ProcessModel;
+  /** models the record tells hardly from it, of one form: the latest and the quickest */
+  plausible: readonly ProcessModel[];
   /** % of the sensor, root mean square left over */
   left: number;
 }
@@ -67,34 +69,35 @@ interface Curve {
   feedback: number[];
 }
 
-/** Output some time before, between samples by a line. */
-function outputAt({ time, output }: Curve, t: number, hint: number): { value: number; hint: number } {
-  let i = hint;
-  while (i + 1 < time.length && time[i + 1]! <= t) i++;
-  while (i > 0 && time[i]! > t) i--;
-  if (i + 1 >= time.length || t <= time[0]!) return { value: output[Math.min(i, time.length - 1)]!, hint: i };
-  const share = (t - time[i]!) / (time[i + 1]! - time[i]!);
-  return { value: output[i]! + share * (output[i + 1]! - output[i]!), hint: i };
-}
+/** s by which two stretches of time may differ and still count as one: what rounding leaves. */
+const rounding = 1e-9;
 
-/** What a process of gain 1 makes of the recorded output, as deviation from the first. */
-function unitAnswer(c: Curve, kind: ProcessModel['kind'], lags: readonly [number, number], deadTime: number): Float64Array {
-  const n = c.time.length;
+/** What a process of gain 1 makes of the recorded output, as deviation from the first. Between samples the output goes by a line. */
+function unitAnswer({ time, output }: Curve, kind: ProcessModel['kind'], [long, short]: readonly [number, number], deadTime: number): Float64Array {
+  const n = time.length;
   const y = new Float64Array(n);
-  const rest = c.output[0]!;
-  let [first, second, hint, before] = [0, 0, 0, 0];
+  const rest = output[0]!;
+  let [first, second, before, at, width, byLong, byShort] = [0, 0, 0, 0, -1, 1, 1];
   for (let i = 1; i < n; i++) {
-    const dt = c.time[i]! - c.time[i - 1]!;
-    const late = outputAt(c, c.time[i]! - deadTime, hint);
-    hint = late.hint;
-    const now = late.value - rest;
+    const dt = time[i]! - time[i - 1]!;
+    if (Math.abs(dt - width) > rounding) {
+      width = dt;
+      byLong = long <= 0 ? 1 : 1 - Math.exp(-dt / long);
+      byShort = short <= 0 ? 1 : 1 - Math.exp(-dt / short);
+    }
+    const late = time[i]! - deadTime;
+    while (at + 1 < n && time[at + 1]! <= late) at++;
+    const now =
+      late <= time[0]! || at + 1 >= n
+        ? output[late <= time[0]! ? 0 : at]! - rest
+        : output[at]! - rest + ((late - time[at]!) / (time[at + 1]! - time[at]!)) * (output[at + 1]! - output[at]!);
     const driven = (now + before) / 2;
     before = now;
     const was = first;
-    first += (driven - first) * (lags[0] <= 0 ? 1 : 1 - Math.exp(-dt / lags[0]));
+    first += (driven - first) * byLong;
     if (kind === 'integrating') second += dt * (first + was) * 0.5;
-    else second += ((first + was) / 2 - second) * (lags[1] <= 0 ? 1 : 1 - Math.exp(-dt / lags[1]));
-    y[i] = kind === 'settling' && lags[1] <= 0 ? first : second;
+    else second += ((first + was) / 2 - second) * byShort;
+    y[i] = kind === 'settling' && short <= 0 ? first : second;
   }
   return y;
 }
@@ -145,6 +148,10 @@ function searched(
   return best;
 }
 
+/** Twice the log of a likelihood ratio a record hardly tells (χ² of one figure, 95 %), and means that count as one. */
+const hardlyTold = 3.8;
+const together = 1.5;
+
 interface Candidate extends StepFit {
   score: number;
 }
@@ -160,13 +167,25 @@ function fit(
 ): Candidate {
   const n = c.time.length;
   const answer = ({ lags, deadTime }: Times) => lineThrough(unitAnswer(c, kind, lags, deadTime), c.feedback);
-  const found = searched(net.ranges, net.points, (p) => answer(net.times(p)).rest);
+  const knots: Array<Times & { rest: number; gain: number }> = [];
+  const found = searched(net.ranges, net.points, (p) => {
+    const t = net.times(p);
+    const { rest, gain } = answer(t);
+    knots.push({ ...t, rest, gain });
+    return rest;
+  });
   const times = net.times(found.at);
   const { gain, rest } = answer(times);
   // what is left cannot be believed to be less than the noise of the means
   const believed = Math.max(rest, n * floor * floor);
+  // by the likelihood of the fit; neighbouring means err together
+  const near = knots.filter((k) => k.rest <= believed * (1 + hardlyTold / (n / together)));
+  const model = (t: Times & { gain: number }): ProcessModel => ({ kind, gain: t.gain, lags: t.lags, deadTime: t.deadTime });
+  const most = (of: (t: Times & { gain: number }) => number) =>
+    near.slice(0, 1).map((first) => model(near.reduce((a, b) => (of(b) > of(a) ? b : a), first)));
   return {
     model: { kind, gain, ...times },
+    plausible: [...most((t) => t.deadTime + t.lags[1] / 2), ...most((t) => Math.abs(t.gain) / Math.max(1e-6, t.lags[0]))],
     left: Math.sqrt(rest / n),
     score: n * Math.log(Math.max(1e-12, believed / n)) + (net.ranges.length + 2) * Math.log(n),
   };
@@ -177,7 +196,7 @@ function fits(c: Curve, longest: number, floor: number): [Candidate, ...Candidat
   const dead: [number, number] = [0, 0.6 * longest];
   const lagOf = (times: number): [number, number] => [Math.log(longest / 2000), Math.log(times * longest)];
   const withLag = ([deadTime = 0, lag = 0]: readonly number[]): Times => ({ deadTime, lags: [Math.exp(lag), 0] });
-  const one = fit(c, 'settling', { ranges: [dead, lagOf(3)], points: 11, times: withLag }, floor);
+  const one = fit(c, 'settling', { ranges: [dead, lagOf(3)], points: 9, times: withLag }, floor);
   // dead time and lags together are known from the first fit far better than each by itself
   const whole = one.model.deadTime + one.model.lags[0];
   const split = ([sum = 0, share = 0, ratio = 0]: readonly number[]): Times => {
@@ -199,7 +218,7 @@ function fits(c: Curve, longest: number, floor: number): [Candidate, ...Candidat
     floor,
   );
   const level = fit(c, 'integrating', { ranges: [dead], points: 11, times: ([deadTime = 0]) => ({ deadTime, lags: [0, 0] }) }, floor);
-  const lagged = fit(c, 'integrating', { ranges: [dead, lagOf(0.6)], points: 11, times: withLag }, floor);
+  const lagged = fit(c, 'integrating', { ranges: [dead, lagOf(0.6)], points: 9, times: withLag }, floor);
   return [one, two, level, lagged];
 }
 
@@ -288,8 +307,8 @@ export function stepTest(record: LoopRecord): StepTest {
   if (best.left > mostLeft * Math.abs(change) + 1.5 * perPoint) return refuse('disturbed', at, change);
   return {
     ...{ ok: true as const, at, from, to, baseline, final, noise: sigma, step },
-    best: { model, left: best.left },
-    fits: candidates.map(({ model: m, left }) => ({ model: m, left })),
+    best,
+    fits: candidates,
     hand: model.kind === 'settling' ? byHand(c, begins, at, baseline, change) : null,
   };
 }

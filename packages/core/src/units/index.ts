@@ -1,6 +1,6 @@
 /**
  * Units of people and their SI base. Everything inside the core is SI; a figure is converted once, at the edge.
- * Sources: BIPM SI Brochure, 9th ed.; NIST SP 811 (2008) app. B for the horsepower, pound-force foot, psi and US gallon.
+ * Sources: BIPM SI Brochure, 9th ed.; NIST SP 811 (2008) app. B for the horsepower, pound-force foot, psi, conventional inch of water and US gallon.
  */
 export type Quantity =
   | 'power'
@@ -13,6 +13,7 @@ export type Quantity =
   | 'ratio'
   | 'pressure'
   | 'flow'
+  | 'length'
   | 'inertia'
   | 'resistance'
   | 'temperature'
@@ -43,6 +44,10 @@ export const units = {
   ms: { symbol: 'ms', quantity: 'time', factor: 0.001 },
   '%': { symbol: '%', quantity: 'ratio', factor: 0.01 },
   bar: { symbol: 'bar', quantity: 'pressure', factor: 1e5 },
+  Pa: { symbol: 'Pa', quantity: 'pressure', factor: 1 },
+  kPa: { symbol: 'kPa', quantity: 'pressure', factor: 1000 },
+  inH2O: { symbol: 'inH2O', quantity: 'pressure', factor: 249.08891 },
+  m: { symbol: 'm', quantity: 'length', factor: 1 },
   psi: { symbol: 'psi', quantity: 'pressure', factor: 6894.757293168 },
   'm³/h': { symbol: 'm³/h', quantity: 'flow', factor: 1 / 3600 },
   gpm: { symbol: 'gpm', quantity: 'flow', factor: 6.30901964e-5 },

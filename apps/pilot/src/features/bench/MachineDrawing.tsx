@@ -162,6 +162,18 @@ function Fan({ view }: { view: BenchView }) {
   );
 }
 
+/** The shoe of a holding brake at the shaft; nothing where none is fitted. */
+function Brake({ open, x, y, wordsY }: { open: boolean | null; x: number; y: number; wordsY: number }) {
+  const palette = usePalette();
+  if (open === null) return null;
+  return (
+    <G>
+      <Rect x={x} y={y} width={10} height={24} fill={open ? palette.sheet : palette.ink} stroke={palette.ink} strokeWidth={2} />
+      <Reading x={x - 8} y={wordsY} label={open ? 'open' : 'holds the shaft'} value="Brake" anchor="end" />
+    </G>
+  );
+}
+
 function Conveyor({ view }: { view: BenchView }) {
   const palette = usePalette();
   const { seen } = view;
@@ -184,12 +196,7 @@ function Conveyor({ view }: { view: BenchView }) {
       <Reading x={290} y={34} label="belt" value={`${formatFigure(seen.beltSpeed, 2)} m/s`} />
       <Motor x={214} y={158} speed={seen.shaftSpeed} />
       <Path d="M160 158 H60 V118" stroke={palette.ink} strokeWidth={3} fill="none" strokeDasharray="3 3" />
-      {seen.brakeOpen !== null && (
-        <G>
-          <Rect x={140} y={146} width={10} height={24} fill={seen.brakeOpen ? palette.sheet : palette.ink} stroke={palette.ink} strokeWidth={2} />
-          <Reading x={132} y={188} label={seen.brakeOpen ? 'open' : 'holds the shaft'} value="Brake" anchor="end" />
-        </G>
-      )}
+      <Brake open={seen.brakeOpen} x={140} y={146} wordsY={188} />
     </G>
   );
 }
@@ -214,12 +221,7 @@ function Hoist({ view }: { view: BenchView }) {
       )}
       <Reading x={300} y={138} label="on the hook" value={`${formatFigure(seen.mass, 0)} kg`} />
       <Reading x={300} y={34} label="shaft" value={`${formatFigure(seen.shaftSpeed, 0)} rpm`} />
-      {seen.brakeOpen !== null && (
-        <G>
-          <Rect x={104} y={40} width={10} height={24} fill={seen.brakeOpen ? palette.sheet : palette.ink} stroke={palette.ink} strokeWidth={2} />
-          <Reading x={96} y={84} label={seen.brakeOpen ? 'open' : 'holds the shaft'} value="Brake" anchor="end" />
-        </G>
-      )}
+      <Brake open={seen.brakeOpen} x={104} y={40} wordsY={84} />
     </G>
   );
 }

@@ -15,7 +15,7 @@ function dayPlanOf(model: MachineModel): DayPlan | null {
   if (driven.kind !== 'pump' || driven.sensor?.measures !== 'pressure') return null;
   const { setpoint, pid, sleep } = model.drafted.controls().process;
   if (sleep.frequency <= 0) return null;
-  const range = toSi(driven.sensor.high - driven.sensor.low, 'bar');
+  const range = toSi(driven.sensor.high, driven.sensor.unit) - toSi(driven.sensor.low, driven.sensor.unit);
   return { setPressure: (setpoint / 100) * range, range, pid, sleep, demand: usualDay };
 }
 

@@ -1,0 +1,1 @@
+export { ProcessScreen as default } from '../../../src/features/process/ProcessScreen';

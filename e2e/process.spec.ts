@@ -1,0 +1,105 @@
+import type { Page } from '@playwright/test';
+import { present } from '@yare/core';
+import { as, expect, holdAct, outputHertz, stands, test, typeOnPad, unitOf, type Stack } from './stack';
+
+const tag = 'P-11';
+const unit = unitOf[tag];
+
+const atPlant = async (page: Page, stack: Stack, what: object): Promise<void> => {
+  const answer = await page.request.post(`${stack.url}/api/v1/machines/${tag}/bench`, { data: { author: 'Fitter', ...what } });
+  expect([answer.status(), await answer.text()]).toEqual([200, expect.anything()]);
+};
+
+/** A ramp down that the pump stops by without tripping, and everything in the drive. */
+async function rampAndWrite(page: Page, stack: Stack): Promise<void> {
+  await test.step('a ramp that does not trip, written', async () => {
+    await atPlant(page, stack, { panel: { mode: 1 } });
+    await stands(stack, unit, 60_000);
+    await page.goto(`${stack.url}/m/${tag}/motion`);
+    await page.getByTestId('setting-3b').tap();
+    await typeOnPad(page, '10');
+    await page.getByTestId('entry-set').tap();
+    await expect(page.getByTestId('setting-3b')).toContainText('10.0');
+    await page.goto(`${stack.url}/m/${tag}/write`);
+    await holdAct(page, 'write');
+    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
+  });
+}
+
+/** Held until the guide says that the feedback stands; a run that a busy machine broke off is held again. */
+async function stepHere(page: Page, stack: Stack): Promise<void> {
+  await test.step('a step over the link: held, it waits, steps by itself, waits again', async () => {
+    await page.goto(`${stack.url}/m/${tag}/process`);
+    await page.getByTestId('test-here').tap();
+    await expect(page.getByTestId('hold')).toContainText('First confirm that it may turn');
+    await expect(async () => {
+      await page.mouse.up();
+      await stands(stack, unit, 30_000);
+      const clear = page.getByTestId('clear');
+      if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
+      await expect(page.getByTestId('hold')).toContainText('Hold to test at 35 Hz');
+      const box = present(await page.getByTestId('hold').boundingBox());
+      await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+      await page.mouse.down();
+      await expect(page.getByText(/It has stepped to 40\.0\sHz/)).toBeVisible({ timeout: 60_000 });
+      await expect(page.getByText(/The feedback stands\. Hold on/)).toBeVisible({ timeout: 60_000 });
+    }).toPass({ timeout: 240_000 });
+    expect(await outputHertz(stack, unit)).toBeCloseTo(40, 0);
+    await page.mouse.up();
+    await stands(stack, unit, 30_000);
+    await expect(page.getByTestId('step-file')).toContainText('Recording');
+    await expect(page.getByTestId('process-gain')).toBeVisible();
+  });
+}
+
+/** The recommended values into draft and drive; then the loop itself, through a tap opened, until that counts as its proof. */
+async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
+  await test.step('the recommended values: draft, drive, and seen to hold', async () => {
+    await page.getByRole('button', { name: 'Put them into the draft' }).tap();
+    await expect(page.getByText(/^recommended · gain/)).toBeVisible();
+    await page.goto(`${stack.url}/m/${tag}/write`);
+    await expect(page.getByTestId(/^diff-/)).not.toHaveCount(0);
+    await holdAct(page, 'write');
+    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
+    await page.goto(`${stack.url}/m/${tag}/process`);
+    await expect(page.getByText(/^Prove it: let it run in auto/)).toBeVisible();
+    await atPlant(page, stack, { panel: { mode: 2 } });
+    await expect.poll(() => outputHertz(stack, unit), { timeout: 30_000 }).toBeGreaterThan(20);
+    await atPlant(page, stack, { handles: { demand: 55 } });
+    await page.getByTestId('keep-holds').tap({ timeout: 120_000 });
+    await expect(page.getByText(/^It held its set point: Ines Calder/)).toBeVisible();
+    await atPlant(page, stack, { panel: { mode: 1 } });
+    await stands(stack, unit, 60_000);
+  });
+}
+
+const comma = (x: number) => x.toFixed(3).replace('.', ',');
+
+test('P-11: from a step over the link to values in the drive and a loop that is seen to hold; a recording of another layout taken in', async ({
+  page,
+  stack,
+}) => {
+  await as(page, 'Ines Calder');
+  await rampAndWrite(page, stack);
+  await stepHere(page, stack);
+  await tunedAndProved(page, stack);
+
+  await test.step('another instrument’s recording: semicolons, decimal commas, words before it', async () => {
+    const lines = Array.from({ length: 500 }, (_, i) => {
+      const t = i / 10;
+      return `${comma(t)};${comma(t < 10 ? 35 : 40)};${comma(3 + (t < 11 ? 0 : 1 - Math.exp(-(t - 11) / 3)))}`;
+    });
+    const file = (text: string, name: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+    await page.getByTestId('recording-file').setInputFiles(file('nothing;in;it', 'empty.csv'));
+    await expect(page.getByText(/too few for a recording/)).toBeVisible();
+    await page
+      .getByTestId('recording-file')
+      .setInputFiles(file(['Pump house;;', 'Zeit s;Frequenz Hz;Druck bar', ...lines].join('\r\n'), 'other.csv'));
+    await expect(page.getByTestId('step-file')).toContainText('other.csv');
+    // 5 Hz are 10 % of the output, 1 bar is 10 % of the range
+    await expect(page.getByTestId('process-gain')).toContainText('1.00');
+    await expect(page.getByTestId('process-lag')).toContainText(/[23]\.\d\d/);
+    await page.reload();
+    await expect(page.getByTestId('process-gain')).toContainText('1.00');
+  });
+});

@@ -1,0 +1,177 @@
+import type { ProcessSensor } from '@yare/core';
+import type { LoopRecord } from '@yare/core/loop';
+import Papa from 'papaparse';
+import { percentOf, percentOfSignal } from './scale';
+
+/** A column of a recording made by another instrument. */
+export interface RecordedColumn {
+  name: string;
+  /** seconds from the first sample where `time`, figures as they stand otherwise; NaN where a cell is empty or no figure */
+  values: Float64Array;
+  time: boolean;
+}
+
+export type RecordingTable =
+  { ok: true; columns: RecordedColumn[]; rows: number; skipped: number; delimiter: string; decimalComma: boolean } | { ok: false; sentence: string };
+
+const delimiters = [';', '\t', ',', '|'] as const;
+/** Lines looked at to tell a file's layout, and the fewest samples that are a recording. */
+const looked = 40;
+const leastRows = 20;
+const mostBytes = 20e6;
+
+/** Seconds of a time of day, of a date with one, or of ISO 8601; null for anything else. */
+function clockOf(cell: string): number | null {
+  const m = /^(?:(\d{4})-(\d\d)-(\d\d)[T ]|(\d{1,2})[./](\d{1,2})[./](\d{4}),? )?(\d{1,2}):(\d\d)(?::(\d\d(?:[.,]\d+)?))?(?:Z|[+-]\d\d:?\d\d)?$/.exec(
+    cell.trim(),
+  );
+  if (!m) return null;
+  const [, y1, mo1, d1, d2, mo2, y2, h = '0', min = '0', s = '0'] = m;
+  const day = y1 ? Date.UTC(Number(y1), Number(mo1) - 1, Number(d1)) : y2 ? Date.UTC(Number(y2), Number(mo2) - 1, Number(d2)) : 0;
+  return day / 1000 + Number(h) * 3600 + Number(min) * 60 + Number(s.replace(',', '.'));
+}
+
+const figureOf = (cell: string, comma: boolean): number => {
+  const text = cell
+    .trim()
+    .replace(/[\s\u2009\u00a0]/g, '')
+    .replace('−', '-');
+  if (text === '') return NaN;
+  return Number(comma ? text.replace(/\./g, '').replace(',', '.') : text.replace(/,(?=\d{3}(\D|$))/g, ''));
+};
+
+/** The sign between cells: the one that most lines have equally often. */
+function delimiterOf(lines: readonly string[]): string {
+  let best: { sign: string; score: number } = { sign: ',', score: 0 };
+  for (const sign of delimiters) {
+    const counts = lines.map((l) => l.split(sign).length - 1).filter((n) => n > 0);
+    if (counts.length === 0) continue;
+    const usual = counts.sort((a, b) => a - b)[Math.floor(counts.length / 2)] ?? 0;
+    const score = counts.filter((n) => n === usual).length / lines.length;
+    // a comma may be a decimal sign: anything else that fits as well comes first
+    if (score > best.score + (sign === ',' ? 0.05 : 0)) best = { sign, score };
+  }
+  return best.sign;
+}
+
+/** Reads a recording of any layout: delimiter, decimal comma, lines of words before the figures, times of day or counted. */
+export function readRecordingCsv(text: string): RecordingTable {
+  if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 20 MB. Cut the step out of it and take in that.' };
+  const plain = text.replace(/^\uFEFF/, '');
+  const lines = plain.split(/\r?\n/).filter((l) => l.trim() !== '');
+  if (lines.length < leastRows)
+    return { ok: false, sentence: `The file has ${lines.length} lines: too few for a recording. Take in a table with a line for each sample.` };
+  const delimiter = delimiterOf(lines.slice(Math.min(5, lines.length - leastRows), looked));
+  const parsed = Papa.parse<string[]>(plain, { delimiter, skipEmptyLines: 'greedy' }).data;
+  const sample = parsed.slice(-Math.min(looked, parsed.length)).flat();
+  const commas = sample.filter((c) => /^\s*[-−]?\d+,\d+\s*$/.test(c)).length;
+  const points = sample.filter((c) => /^\s*[-−]?\d+\.\d+\s*$/.test(c)).length;
+  const decimalComma = delimiter !== ',' && commas > points;
+  const isFigure = (c: string) => clockOf(c) !== null || Number.isFinite(figureOf(c, decimalComma));
+  const wide = parsed[parsed.length - 1]?.length ?? 0;
+  const first = parsed.findIndex(
+    (row, i) => row.length === wide && row.filter(isFigure).length >= 2 && (parsed[i + 1]?.filter(isFigure).length ?? 0) >= 2,
+  );
+  if (first < 0 || wide < 2)
+    return { ok: false, sentence: 'No two columns of figures were found in the file. Take in a table with time, output and feedback side by side.' };
+  const head = first > 0 && parsed[first - 1]?.length === wide ? parsed[first - 1] : undefined;
+  const rows = parsed.slice(first).filter((row) => row.length === wide && row.some(isFigure));
+  const skipped = parsed.length - first - rows.length;
+  if (rows.length < leastRows) return { ok: false, sentence: `Only ${rows.length} lines of figures were found: too few for a recording.` };
+  const columns = Array.from({ length: wide }, (_, k): RecordedColumn => {
+    const name = head?.[k]?.trim() || `Column ${k + 1}`;
+    const cells = rows.map((row) => row[k] ?? '');
+    const clock = cells.every((c) => clockOf(c) !== null);
+    if (!clock) return { name, time: false, values: Float64Array.from(cells, (c) => figureOf(c, decimalComma)) };
+    const seconds = cells.map((c) => clockOf(c) ?? NaN);
+    const begin = seconds[0] ?? 0;
+    // a time of day that goes through midnight
+    let days = 0;
+    return {
+      ...{ name, time: true },
+      values: Float64Array.from(seconds, (s, i) => {
+        if (i > 0 && s + 1 < (seconds[i - 1] ?? s)) days += begin < 86_400 * 2 ? 86_400 : 0;
+        return s + days - begin;
+      }),
+    };
+  });
+  return { ok: true, columns, rows: rows.length, skipped, delimiter, decimalComma };
+}
+
+/** Which column is what, and in which unit it stands. */
+export interface RecordingChoice {
+  time: number;
+  timeUnit: 's' | 'ms' | 'min';
+  output: number;
+  outputUnit: '%' | 'Hz';
+  feedback: number;
+  feedbackUnit: '%' | 'signal' | 'sensor';
+}
+
+const grows = ({ values }: RecordedColumn): boolean => {
+  let last = -Infinity;
+  let times = 0;
+  for (const v of values) {
+    if (!Number.isFinite(v) || v < last) return false;
+    if (v > last) times++;
+    last = v;
+  }
+  return times > values.length / 4;
+};
+
+/** What the columns probably are, by their names and by how they go. */
+export function guessChoice(columns: readonly RecordedColumn[]): RecordingChoice {
+  const named = (words: RegExp, but: readonly number[]) => columns.findIndex((c, i) => !but.includes(i) && words.test(c.name));
+  const clock = columns.findIndex((c) => c.time);
+  const counted = columns.findIndex(grows);
+  const time = Math.max(0, clock >= 0 ? clock : named(/time|zeit|sec|\bt\b|ms\b/i, []) >= 0 ? named(/time|zeit|sec|\bt\b|ms\b/i, []) : counted);
+  const rest = columns.map((_, i) => i).filter((i) => i !== time);
+  const output = named(/hz|freq|output|speed|drehzahl|ausgang|\bout\b|\bco\b|\bmv\b/i, [time]);
+  const at = output >= 0 ? output : (rest[0] ?? 0);
+  const feedback = named(/press|druck|bar|psi|kpa|feed|level|flow|temp|\bpv\b|ist/i, [time, at]);
+  const to = feedback >= 0 ? feedback : (rest.find((i) => i !== at) ?? 0);
+  const values = columns[time]?.values ?? new Float64Array();
+  const step = values.length > 1 ? ((values[values.length - 1] ?? 0) - (values[0] ?? 0)) / (values.length - 1) : 0;
+  const nameOf = (i: number) => columns[i]?.name ?? '';
+  const milli = /\bms\b|milli/i.test(nameOf(time)) || (!columns[time]?.time && step >= 5);
+  return {
+    ...{ time, output: at, feedback: to },
+    timeUnit: columns[time]?.time ? 's' : milli ? 'ms' : /\bmin/i.test(nameOf(time)) ? 'min' : 's',
+    outputUnit: /hz|freq/i.test(nameOf(at)) ? 'Hz' : '%',
+    feedbackUnit: /%/.test(nameOf(to)) ? '%' : /\bmA\b|\bV\b/.test(nameOf(to)) ? 'signal' : 'sensor',
+  };
+}
+
+const perSecond = { s: 1, ms: 1000, min: 1 / 60 } as const;
+
+/** The record a loop is tuned from; a sentence where the columns cannot be it. @param top Hz that are 100 % @param signal how the input is wired */
+export function loopRecordOf(
+  columns: readonly RecordedColumn[],
+  c: RecordingChoice,
+  of: { top: number; sensor: ProcessSensor; signal: number },
+): { ok: true; record: LoopRecord } | { ok: false; sentence: string } {
+  const [time, output, feedback] = [columns[c.time], columns[c.output], columns[c.feedback]];
+  if (!time || !output || !feedback) return { ok: false, sentence: 'Choose a column for time, for output and for feedback.' };
+  if (new Set([c.time, c.output, c.feedback]).size < 3) return { ok: false, sentence: 'Time, output and feedback each want a column of their own.' };
+  const begin = time.values.find(Number.isFinite) ?? 0;
+  const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+  let last = -Infinity;
+  for (let i = 0; i < time.values.length; i++) {
+    const t = ((time.values[i] ?? NaN) - begin) / perSecond[c.timeUnit];
+    const u = output.values[i] ?? NaN;
+    const y = feedback.values[i] ?? NaN;
+    if (![t, u, y].every(Number.isFinite)) continue;
+    if (t < last)
+      return {
+        ok: false,
+        sentence: `Time goes back in line ${i + 1} of the figures: ${time.name} is not the time, or the file holds two recordings.`,
+      };
+    if (t === last) continue;
+    last = t;
+    out.time.push(t);
+    out.output.push(c.outputUnit === 'Hz' ? (100 * u) / of.top : u);
+    out.feedback.push(c.feedbackUnit === '%' ? y : c.feedbackUnit === 'signal' ? percentOfSignal(of.signal, y) : percentOf(of.sensor, y));
+  }
+  if (out.time.length < leastRows) return { ok: false, sentence: 'Too few lines have a figure in all three columns.' };
+  return { ok: true, record: out };
+}
