@@ -67,7 +67,7 @@ export default ts.config(
             { from: 'ui', allow: ['ui', 'core'] },
             { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
             { from: 'workers', allow: ['commissioning', 'core', 'workers'] },
-            { from: 'appTest', allow: ['appTest', 'feature', 'machine', 'ui', 'data', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'appTest', allow: ['appTest', 'feature', 'machine', 'ui', 'data', 'workers', 'commissioning', 'demoPlant', ...rules] },
             { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', ...rules] },
             // a drill speaks to the server as the server's tests do
             { from: 'drill', allow: ['drill', 'serverTest', ...rules] },

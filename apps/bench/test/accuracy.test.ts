@@ -1,11 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { demoPlant } from '@yare/demo-plant';
-import { present } from '@yare/core';
+import { present, random } from '@yare/core';
+import { marginsOf } from '@yare/core/loop';
 import { errorsOf, resultOf } from '../accuracy/figures';
 import { judgeOne, type Judged } from '../accuracy/oneMachine';
 import { judgeLoop, type JudgedLoop } from '../accuracy/loops/judge';
 import { loopsOf } from '../accuracy/loops/page';
+import { advance, atRest, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from '../accuracy/loops/process';
 import { stampOf } from '../accuracy/stamp';
 
 const root = join(__dirname, '../../..');
@@ -50,6 +52,50 @@ test('median, 95th percentile, right decisions and what could not be foreseen ar
   expect(r.tripsRightPct).toMatchObject({ naive: 97, plate: 0, tune: 3, learning: 100, sameOtherDay: 98 });
   expect(r.unsafeStops).toBe(1);
   expect(r.insideBandPct['peak current']?.plate).toBeCloseTo((100 * 47) / 97, 1);
+});
+
+describe('a process as it truly is', () => {
+  const plain: TrueProcess = {
+    ...{
+      kind: 'fan',
+      full: 100,
+      static: 0,
+      exponent: 2,
+      drawn: 0,
+      drawnExponent: 2,
+      lag: 4,
+      slower: 0,
+      second: 1e-4,
+      deadTime: 1,
+      fills: 0,
+      inflow: 0,
+    },
+    sensor: { lag: 1e-4, noise: 0, step: 0.01, drift: 0 },
+  };
+  test('settles where its curve is, after its dead time', () => {
+    const state = atRest(plain, 50);
+    const r = random(1);
+    let value = 0;
+    for (let i = 0; i < 0.9 / dt; i++) value = advance(state, plain, 60, 1);
+    expect(value).toBeCloseTo(25, 6);
+    for (let i = 0; i < 60 / dt; i++) value = advance(state, plain, 60, 1);
+    expect(value).toBeCloseTo(36, 3);
+    expect(sense(state, plain, value, r)).toBeCloseTo(36, 1);
+    expect(madeBy({ ...plain, kind: 'pump', static: 30 }, 50)).toBe(0);
+  });
+  // two pieces of code that share nothing: the same Nyquist curve
+  test('has the sensitivity that core works out for the same lag, dead time and controller', () => {
+    for (const [gain, integralTime, derivativeTime] of [
+      [1, 4, 0],
+      [2, 3, 0],
+      [1.5, 4, 0.5],
+    ] as const) {
+      const g = { gain, integralTime, derivativeTime };
+      const model = { kind: 'settling', gain: slopeAt(plain, 50), lags: [4, 0], deadTime: 1 + dt } as const;
+      expect(trueSensitivity(plain, 50, g).sensitivity / marginsOf(model, g).sensitivity).toBeCloseTo(1, 2);
+    }
+    expect(trueSensitivity(plain, 50, { gain: 9, integralTime: 4, derivativeTime: 0 }).stable).toBe(false);
+  });
 });
 
 describe('one loop judged', () => {

@@ -69,3 +69,22 @@ test('a torque law opposes motion both ways and holds nothing at rest', () => {
   stepLoad(state, law, 0, 0.001);
   expect(state.torque).toBe(0);
 });
+
+describe('a pump with no flow', () => {
+  const p = pumpFromRatedPoint({ ratedSpeed: 150, flow: 0.02, head: 20, efficiency: 0.7, staticHead: 4, compliance: 1e-7, demandShare: 1 });
+  // P = ρ g Q H / η at the rated point (textbook); power at no flow of radial wheels is about half of it (Gülich, from memory)
+  test('takes its own share of the power at its best point, whatever its speed, and the best point is as before', () => {
+    const rated = (waterDensity * gravity * 0.02 * 20) / 0.7;
+    for (const share of [0.4, 0.5, 0.62]) {
+      const pump = { ...p, noFlowShare: share };
+      for (const nu of [0.4, 0.7, 1]) {
+        expect(pumpPower(pump, 150 * nu, 0) / (rated * nu ** 3)).toBeCloseTo(share, 6);
+        expect(pumpPower(pump, 150 * nu, 0.02 * nu) / (rated * nu ** 3)).toBeCloseTo(1, 6);
+      }
+    }
+  });
+  test('takes more the more it gives, up to its best flow', () => {
+    const powers = [0, 0.25, 0.5, 0.75, 1].map((x) => pumpPower(p, 150, 0.02 * x));
+    for (let i = 1; i < powers.length; i++) expect(powers[i]).toBeGreaterThan(powers[i - 1] ?? Infinity);
+  });
+});

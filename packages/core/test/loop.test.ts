@@ -1,13 +1,16 @@
 import { Solver } from 'odex';
 import { random } from '../src';
 import {
+  filtered,
   marginsOf,
   pidRules,
   predict,
-  restingModel,
+  proposePid,
   rawOf,
+  restingModel,
   simc,
   stepModel,
+  stepSizeFor,
   stepTest,
   straighten,
   straightenedOf,
@@ -15,8 +18,8 @@ import {
   type PidGains,
   type ProcessModel,
   type RuleId,
-  type StepTest,
   type SteadyPoint,
+  type StepTest,
 } from '../src/loop';
 
 const settling = (gain: number, lag: number, deadTime: number, second = 0): ProcessModel => ({
@@ -263,5 +266,47 @@ describe('straightening', () => {
     expect(straighten(points((u) => u).slice(0, 2))).toMatchObject({ ok: false, why: 'too few points' });
     const both = points((u) => u, [1, -1]).map((p) => (p.way === -1 ? { ...p, feedback: p.feedback + 12 } : p));
     expect(straighten(both)).toMatchObject({ ok: false, why: 'hysteresis', hysteresis: 12 });
+  });
+});
+
+describe('proposals', () => {
+  const m = settling(1.2, 4, 1);
+  const of = (o: Parameters<typeof proposePid>[1] = {}) => {
+    const { proposals, recommended } = proposePid(m, o);
+    const best = proposals.find((p) => p.rule === recommended);
+    if (!best) throw new Error('something is recommended');
+    return { proposals, best };
+  };
+  test('recommend the least ∫|e| of a disturbance among what stays within Ms 1.8', () => {
+    const { proposals, best } = of();
+    const sound = proposals.filter((p) => p.worst.sensitivity <= 1.8 && p.worst.stable && p.purpose !== 'comparison');
+    expect(best.disturbance.iae).toBe(Math.min(...sound.map((p) => p.disturbance.iae)));
+    expect(sound.length).toBeGreaterThan(2);
+  });
+  test('are judged where the process is steepest, and then are gentler', () => {
+    const { best } = of({ gains: [0.6, 1.8], derivative: false });
+    expect(best.gains.gain).toBeLessThan(of({ derivative: false }).best.gains.gain);
+    expect(marginsOf({ ...m, gain: 1.8 * m.gain }, best.gains).sensitivity).toBeLessThanOrEqual(1.8 + 1e-6);
+  });
+  test('keep away from models the test hardly tells from the best', () => {
+    const late = { ...m, deadTime: 2 };
+    const { best } = of({ plausible: [late], derivative: false });
+    expect(marginsOf(late, best.gains).sensitivity).toBeLessThanOrEqual(1.95 + 1e-6);
+  });
+  test('a process without gain gets nothing, and a drive without derivative no PID', () => {
+    expect(proposePid(settling(0, 4, 1))).toEqual({ proposals: [], recommended: null });
+    expect(of({ derivative: false }).proposals.every((p) => p.gains.derivativeTime === 0)).toBe(true);
+    expect(of().proposals.some((p) => p.gains.derivativeTime > 0)).toBe(true);
+  });
+  test('the size of a step stands out of the noise and stays within its room', () => {
+    expect(stepSizeFor(0.01, 1, 20)).toBe(8);
+    expect(stepSizeFor(0.3, 1, 20)).toBe(12);
+    expect(stepSizeFor(5, 1, 20)).toBe(15);
+    expect(stepSizeFor(0.01, 1, 5)).toBeNull();
+  });
+  test('a filter on the feedback is a lag more, the shortest of three dead time', () => {
+    expect(filtered(settling(1, 4, 1), 0.5)).toMatchObject({ lags: [4, 0.5], deadTime: 1 });
+    expect(filtered(settling(1, 4, 1, 2), 0.5)).toMatchObject({ lags: [4, 2], deadTime: 1.5 });
+    expect(filtered(integrating(1, 1), 2)).toMatchObject({ lags: [2, 0], deadTime: 1 });
   });
 });

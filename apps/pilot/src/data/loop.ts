@@ -4,9 +4,10 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
 import type { SteadyPoint } from '@yare/core/loop';
-import type { LoopWork, Read, StoredAs, Tuned, TuningAsked } from '../workers/loop.worker';
+import type { LoopWork } from '../workers/loop.worker';
+import type { Read, StoredAs, TuningAsked } from '../workers/readStep';
 
-export type { Read, StoredAs, Tuned };
+export type { Read, StoredAs };
 
 /** A recording somebody took in for a machine, and which of its columns is what (null as guessed). */
 export interface TakenRecording {

@@ -1,5 +1,5 @@
 import { formatFigure } from '@yare/core';
-import type { Proposal, RuleId, StepRefusal } from '@yare/core/loop';
+import { mostSensitive, type Proposal, type RuleId, type StepRefusal } from '@yare/core/loop';
 
 /** What was wrong with a step test, what that means, and what to do. */
 export const stepRefusals: Record<StepRefusal, string> = {
@@ -27,17 +27,25 @@ export const ruleNames: Record<RuleId, string> = {
   'ziegler-nichols PI': 'Ziegler–Nichols, PI',
 };
 
+/** Largest sensitivity that may go into a drive at all (Åström, Hägglund: the usual limit), and what rounding may add to it unsaid. */
+const tooNear = 2;
+const unsaid = 0.03;
+
 const settledText = (s: number | null): string => (s === null ? 'does not settle' : `settles in ${formatFigure(s, s < 10 ? 1 : 0)} s`);
+
+/** What the drive's own steps cost. */
+const roundingText = ({ rounding }: Proposal): string =>
+  Math.abs(rounding) > unsaid ? ` Rounded as the drive stores it, which changes Ms by ${formatFigure(rounding, 2)}.` : '';
 
 /** Why a proposal is the recommended one, in a sentence with its figures. */
 export const whyRecommended = (p: Proposal): string =>
-  `After a change of demand it ${settledText(p.disturbance.settled)}, and its gain could be ${formatFigure(p.worst.gainMargin, 1)} times as high before it swings, where it is hardest to hold (Ms ${formatFigure(p.worst.sensitivity, 2)}; above 2 is too near).`;
+  `After a change of demand it ${settledText(p.disturbance.settled)}, and its gain could be ${formatFigure(p.worst.gainMargin, 1)} times as high before it swings, where it is hardest to hold (Ms ${formatFigure(p.worst.sensitivity, 2)}; above ${tooNear} is too near).${roundingText(p)}`;
 
 /** What is said of one that is not. */
 export function verdictOf(p: Proposal): { severity: 'good' | 'warning' | 'error'; text: string } {
   const ms = `Ms ${formatFigure(p.worst.sensitivity, 2)}`;
   if (!p.worst.stable) return { severity: 'error', text: 'would swing more and more' };
-  if (p.worst.sensitivity > 2) return { severity: 'error', text: `too near to swinging: ${ms}` };
-  if (p.worst.sensitivity > 1.8) return { severity: 'warning', text: `near to swinging: ${ms}` };
+  if (p.worst.sensitivity > tooNear) return { severity: 'error', text: `too near to swinging: ${ms}` };
+  if (p.worst.sensitivity > mostSensitive) return { severity: 'warning', text: `near to swinging: ${ms}` };
   return { severity: 'good', text: `${settledText(p.disturbance.settled)}, ${ms}` };
 }

@@ -2,7 +2,8 @@ import type { MachineModel } from '@yare/commissioning';
 import { useMotors, useSaveMotor } from '../../data/motors';
 import { photoAddress, useAddPhoto, usePhotos, useRemovePhoto } from '../../data/photos';
 import { View } from '@tamagui/core';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
+import { useFilePick } from '../../ui/useFilePick';
 import { Image, Pressable } from 'react-native';
 import type { StampedPlate } from '@yare/core';
 import { editPlate } from '../../data/edits';
@@ -25,9 +26,15 @@ export function KeptWithPlate({ model }: { model: MachineModel }) {
 function PlatePhotos({ tag }: { tag: string }) {
   const { data } = usePhotos(tag);
   const add = useAddPhoto(tag);
+  const photo = useFilePick({
+    label: 'Photo of the plate',
+    testID: 'photo-file',
+    accept: 'image/*',
+    camera: true,
+    onFile: (file) => add.mutate(file),
+  });
   const remove = useRemovePhoto(tag);
   const [removing, setRemoving] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
   const newest = data?.[0];
   return (
     <>
@@ -68,23 +75,10 @@ function PlatePhotos({ tag }: { tag: string }) {
         text={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}
         second="kept with the machine"
         disabled={add.isPending}
-        onPress={() => input.current?.click()}
+        onPress={photo.pick}
         testID="add-photo"
       />
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        aria-label="Photo of the plate"
-        data-testid="photo-file"
-        style={{ display: 'none' }}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) add.mutate(file);
-          e.target.value = '';
-        }}
-      />
+      {photo.input}
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { View } from '@tamagui/core';
 import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { ruleNames, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
@@ -8,7 +9,6 @@ import { Chart } from '../../ui/chart/Chart';
 import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
 import { spanOf, type StepTestState } from './tuning';
-import { View } from '@tamagui/core';
 
 /** % of output that comes in at once in the answers drawn. */
 const disturbed = 10;
@@ -19,7 +19,8 @@ const gainsText = ({ gains }: Proposal): string =>
 /** At the right: how long it takes to settle, or that it does not. */
 const settledOf = (p: Proposal): { figure: string; unit: string } | { text: string } => {
   const { settled } = p.disturbance;
-  if (!p.worst.stable || settled === null) return { text: 'swings' };
+  if (!p.worst.stable) return { text: 'swings' };
+  if (settled === null) return { text: 'slow' };
   return { figure: formatFigure(settled, settled < 10 ? 1 : 0), unit: 's' };
 };
 
@@ -88,7 +89,7 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
     );
   const changes = changesOf(model, shown).filter((c) => model.draftOf(c.code).value !== c.value);
   const verdict = verdictOf(shown);
-  const may = shown.worst.stable && shown.worst.sensitivity <= 2;
+  const may = verdict.severity !== 'error';
   return (
     <>
       <SectionHead right="estimated">Controller values</SectionHead>
@@ -110,7 +111,7 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
         <SheetRow
           key={p.rule}
           label={ruleNames[p.rule]}
-          second={`${p.rule === recommended ? 'recommended · ' : ''}${gainsText(p)} · Ms ${formatFigure(p.worst.sensitivity, 2)} · ${p.source}`}
+          second={`${p.rule === recommended ? 'recommended · ' : ''}${gainsText(p)} · Ms ${formatFigure(p.worst.sensitivity, 2)} · a new set point overshoots ${formatFigure(p.setpoint.overshoot, 0)} % · ${p.source}`}
           {...settledOf(p)}
           inHand={p === shown}
           onPress={() => setChosen(p.rule)}

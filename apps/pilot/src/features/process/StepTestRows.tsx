@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { sensorDecimals, type MachineModel } from '@yare/commissioning';
 import { stepRefusals } from '@yare/commissioning/processWords';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
@@ -8,6 +8,7 @@ import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { StepRunRows, type StepRunState } from './StepRun';
+import { useFilePick } from '../../ui/useFilePick';
 import { spanOf, type StepTestState } from './tuning';
 
 const outputUnits = [
@@ -175,11 +176,12 @@ function StepChart({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
 /** A step test from a recording of any layout: file, columns, curve, and what it tells. */
 export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sensor: ProcessSensor; t: StepTestState; s: StepRunState }) {
   const { tag } = model.machine;
-  const input = useRef<HTMLInputElement>(null);
   const [columns, setColumns] = useState(false);
-  const read = async (file: File | undefined) => {
-    if (file) takeRecording(tag, { name: file.name.slice(0, 120), taken: Date.now(), text: await file.text(), choice: null });
-  };
+  const file = useFilePick({
+    ...{ label: 'File with a recorded step', testID: 'recording-file', accept: '.csv,.txt,text/csv,text/plain' },
+    onFile: (chosen) =>
+      void chosen.text().then((text) => takeRecording(tag, { name: chosen.name.slice(0, 120), taken: Date.now(), text, choice: null })),
+  });
   const { taken } = t;
   const { rows = 0, skipped = 0, trouble = null } = t.read ?? {};
   return (
@@ -214,25 +216,9 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
       {t.busy && <Note>Working it out…</Note>}
       {!trouble && <StepChart sensor={sensor} t={t} />}
       {!trouble && <Result sensor={sensor} t={t} />}
-      <ActRow
-        text={taken ? 'Take in another recording' : 'Take in a recording'}
-        second="CSV"
-        onPress={() => input.current?.click()}
-        testID="take-recording"
-      />
+      <ActRow text={taken ? 'Take in another recording' : 'Take in a recording'} second="CSV" onPress={file.pick} testID="take-recording" />
       {taken && <ActRow text="Put it aside" onPress={() => takeRecording(tag, null)} testID="drop-recording" />}
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.txt,text/csv,text/plain"
-        aria-label="File with a recorded step"
-        data-testid="recording-file"
-        style={{ display: 'none' }}
-        onChange={(e) => {
-          void read(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
+      {file.input}
     </>
   );
 }

@@ -1,10 +1,11 @@
 import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } from '@yare/commissioning/settingsFile';
 import { takeChanges } from '../../machine/takeChanges';
 import { type MachineModel, keypadList } from '@yare/commissioning';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { fileValues } from '../../data/settingsList';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
+import { useFilePick } from '../../ui/useFilePick';
 
 /** Hands a text to the person as a file. */
 function save(name: string, type: string, text: string): void {
@@ -25,14 +26,17 @@ interface TakenIn {
 export function SheetFiles({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const head = { tag, settings: model.drafted };
-  const input = useRef<HTMLInputElement>(null);
   const [taken, setTaken] = useState<TakenIn | null>(null);
   const [done, setDone] = useState<number | null>(null);
   const changes = taken?.reading.ok ? taken.reading.values.filter((v) => model.draftOf(v.code).value !== v.value) : [];
-  const read = async (file: File | undefined) => {
+  const read = async (file: File) => {
     setDone(null);
-    if (file) setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
+    setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
   };
+  const file = useFilePick({
+    ...{ label: 'File with settings', testID: 'settings-file', accept: '.csv,.json,text/csv,application/json' },
+    onFile: (chosen) => void read(chosen),
+  });
   const take = () => {
     takeChanges(
       model,
@@ -54,19 +58,8 @@ export function SheetFiles({ model }: { model: MachineModel }) {
         testID="save-settings-json"
         onPress={() => save(`${tag} settings.json`, 'application/json', settingsToJson(head, fileValues(model)))}
       />
-      <ActRow text="Take in a file" testID="take-in" onPress={() => input.current?.click()} />
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.json,text/csv,application/json"
-        aria-label="File with settings"
-        data-testid="settings-file"
-        style={{ display: 'none' }}
-        onChange={(e) => {
-          void read(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
+      <ActRow text="Take in a file" testID="take-in" onPress={file.pick} />
+      {file.input}
       {done !== null && (
         <Finding severity="good" sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft. Nothing was written to the drive.`} />
       )}

@@ -1,0 +1,129 @@
+import { guessChoice, loopRecordOf, readRecordingCsv, type RecordingChoice } from '@yare/commissioning/recordingCsv';
+import { gainsOver } from '@yare/commissioning/steady';
+import type { ProcessSensor } from '@yare/core';
+import {
+  filtered,
+  predict,
+  proposePid,
+  restingModel,
+  stepModel,
+  stepTest,
+  thinned,
+  type LoopRecord,
+  type PidGains,
+  type Predicted,
+  type Proposal,
+  type RuleId,
+  type SteadyPoint,
+  type StepTest,
+} from '@yare/core/loop';
+
+/** A figure as the drive can store it. */
+export interface StoredAs {
+  step: number;
+  min: number;
+  max: number;
+}
+
+export interface TuningAsked {
+  /** a recording as a file has it, and which of its columns is what; null as guessed */
+  text: string;
+  choice: RecordingChoice | null;
+  /** Hz that are 100 %, the sensor, and how its input is wired */
+  of: { top: number; sensor: ProcessSensor; signal: number };
+  gain: StoredAs;
+  integralTime: StoredAs;
+  /** steady points over the range, as far as they were noted */
+  points: SteadyPoint[];
+  /** s, of the drive's own filter that stays in while it runs */
+  filter: number;
+  /** what is in the draft now, to be compared */
+  now: PidGains;
+}
+
+export interface Line {
+  time: Float64Array;
+  values: Float64Array;
+}
+
+/** What was found in a file, and what its step told. */
+export interface Read {
+  columns: Array<{ name: string; time: boolean }>;
+  choice: RecordingChoice | null;
+  rows: number;
+  skipped: number;
+  /** why it cannot be used */
+  trouble: string | null;
+  tuned: Tuned | null;
+}
+
+export interface Tuned {
+  test: StepTest;
+  /** the record thinned to what a screen shows, and what the fitted process makes of it; % */
+  output: Line;
+  feedback: Line;
+  fit: Line | null;
+  proposals: Proposal[];
+  recommended: RuleId | null;
+  /** what the draft's values would do to 1 % of disturbance; null without a process */
+  now: Predicted | null;
+}
+
+const shown = 400;
+
+const stored = (value: number, { step, min, max }: StoredAs): number =>
+  Math.min(max, Math.max(min, Number((Math.round(value / step) * step).toFixed(9))));
+
+/** What the fitted process makes of the output as recorded. */
+function fittedLine(test: Extract<StepTest, { ok: true }>, output: Line): Line {
+  const { time, values } = output;
+  const [begin = 0, end = 1] = [time[0], time[time.length - 1]];
+  const { model } = test.best;
+  const dt = Math.max(1e-3, (end - begin) / 4000);
+  const state = restingModel(model, dt);
+  const out = { time: new Float64Array(shown), values: new Float64Array(shown) };
+  const rest = values[0] ?? 0;
+  let at = 0;
+  let y = 0;
+  for (let i = 0, k = 0; i < shown; i++) {
+    const t = begin + (i / (shown - 1)) * (end - begin);
+    for (; begin + k * dt <= t; k++) {
+      while (at + 1 < time.length && (time[at + 1] ?? Infinity) <= begin + k * dt) at++;
+      y = stepModel(state, model, (values[at] ?? rest) - rest, dt);
+    }
+    out.time[i] = t;
+    out.values[i] = test.baseline + y;
+  }
+  return out;
+}
+
+function tune(record: LoopRecord, { gain, integralTime, points, filter, now }: TuningAsked): Tuned {
+  const test = stepTest(record);
+  const thin = thinned(record, shown);
+  const line = (values: readonly number[]): Line => ({ time: Float64Array.from(thin.time), values: Float64Array.from(values) });
+  const output = line(thin.output);
+  const feedback = line(thin.feedback);
+  if (!test.ok) return { test, output, feedback, fit: null, proposals: [], recommended: null, now: null };
+  const round = (g: PidGains): PidGains => ({ ...g, gain: stored(g.gain, gain), integralTime: stored(g.integralTime, integralTime) });
+  const { proposals, recommended } = proposePid(test.best.model, {
+    ...{ round, filter, plausible: test.best.plausible, derivative: false },
+    gains: gainsOver(points, (test.from + test.to) / 2),
+  });
+  const best = proposals.find((p) => p.rule === recommended);
+  const lasts = best ? (best.disturbance.time.at(-1) ?? 60) : 60;
+  return {
+    ...{ test, output, feedback, proposals, recommended },
+    fit: fittedLine(test, output),
+    now: predict(filtered(test.best.model, filter), now, { setpoint: 0, disturbance: 1, longest: lasts }),
+  };
+}
+
+/** A file read, its step test and its controller. */
+export function readStep(asked: TuningAsked): Read {
+  const table = readRecordingCsv(asked.text);
+  if (!table.ok) return { columns: [], choice: null, rows: 0, skipped: 0, trouble: table.sentence, tuned: null };
+  const choice = asked.choice ?? guessChoice(table.columns);
+  const found = { columns: table.columns.map(({ name, time }) => ({ name, time })), choice, rows: table.rows, skipped: table.skipped };
+  const read = loopRecordOf(table.columns, choice, asked.of);
+  return read.ok ? { ...found, trouble: null, tuned: tune(read.record, asked) } : { ...found, trouble: read.sentence, tuned: null };
+}
