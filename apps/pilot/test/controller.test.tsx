@@ -85,6 +85,8 @@ describe('on the page', () => {
   test('a rule that would come too near to swinging is told so and cannot be put in', async () => {
     await open(<ProcessScreen />);
     await settled();
+    expect(row('rule-cohen-coon-PI').textContent).toMatch(/(too near|swings)$/);
+    expect(row('rule-simc-smooth').textContent).toMatch(/s$/);
     await touchRow('rule-cohen-coon-PI');
     expect(screen.getByText(/^Cohen–Coon, PI: .*too near to swinging/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Put them into the draft' })).toBeNull();

@@ -19,7 +19,7 @@ const gainsText = ({ gains }: Proposal): string =>
 /** At the right: how long it takes to settle, or that it does not. */
 const settledOf = (p: Proposal): { figure: string; unit: string } | { text: string } => {
   const { settled } = p.disturbance;
-  if (!p.worst.stable) return { text: 'swings' };
+  if (verdictOf(p).severity === 'error') return { text: p.worst.stable ? 'too near' : 'swings' };
   if (settled === null) return { text: 'slow' };
   return { figure: formatFigure(settled, settled < 10 ? 1 : 0), unit: 's' };
 };
@@ -107,6 +107,7 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
         />
       )}
       <AnswerChart sensor={sensor} p={shown} t={t} />
+      <SectionHead right="settles in">By every rule</SectionHead>
       {proposals.map((p) => (
         <SheetRow
           key={p.rule}
