@@ -56,7 +56,7 @@ async function stepHere(page: Page, stack: Stack): Promise<void> {
 async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
   await test.step('the recommended values: draft, drive, and seen to hold', async () => {
     await page.getByRole('button', { name: 'Put them into the draft' }).tap();
-    await expect(page.getByText(/^recommended · gain/)).toBeVisible();
+    await expect(page.getByText(/^recommended · proportional gain/)).toBeVisible();
     await page.goto(`${stack.url}/m/${tag}/write`);
     await expect(page.getByTestId(/^diff-/)).not.toHaveCount(0);
     await holdAct(page, 'write');
@@ -68,9 +68,25 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
     await atPlant(page, stack, { handles: { demand: 55 } });
     await page.getByTestId('keep-holds').tap({ timeout: 120_000 });
     await expect(page.getByText(/^It held its set point: Ines Calder/)).toBeVisible();
+    await tunedLive(page);
     await atPlant(page, stack, { panel: { mode: 1 } });
     await stands(stack, unit, 60_000);
   });
+}
+
+/** A firmer gain written while the loop runs, and taken back by one touch. */
+async function tunedLive(page: Page): Promise<void> {
+  await page.getByTestId('tune-live').tap();
+  const before = await page.getByTestId('last-good').textContent();
+  await page.getByTestId('firmer').tap();
+  await expect(page.getByTestId('write-now')).toContainText('Hold to write proportional gain');
+  await holdAct(page, 'write-now');
+  await expect(page.getByTestId('write-now')).toContainText('Nothing to write');
+  await page.getByTestId('back-to-good').tap();
+  await expect(page.getByTestId('back-to-good')).toHaveAttribute('aria-disabled', 'true');
+  await expect(page.getByTestId('last-good')).toHaveText(before ?? '');
+  const gain = /proportional gain (\d+\.\d\d)/.exec(before ?? '')?.[1] ?? 'no gain';
+  await expect(page.getByTestId('setting-10b').last()).toContainText(gain);
 }
 
 const comma = (x: number) => x.toFixed(3).replace('.', ',');

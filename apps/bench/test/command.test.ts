@@ -96,6 +96,8 @@ describe.each(allBooks().map((b) => [b.family, b] as const))('%s: the running dr
           const values: Record<string, number> = { ...factory, ...Object.fromEntries(jobs.map((s, i) => [s.code, present(chosen[i])])) };
           const { code } = plain.need('speedSource');
           values[code] = present(speed).value;
+          // the signal is told as the drive's filter leaves it, and acts as it comes
+          for (const c of plain.change('analogueFilter', 0)) values[c.code] = c.value;
           // looking for a turning motor takes longer than a look at the contacts
           for (const c of plain.change('startMode', 0)) values[c.code] = c.value;
           const pair = new Pair(book, values);

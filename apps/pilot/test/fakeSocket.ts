@@ -50,6 +50,7 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   motorHeat: 0,
   power: 0,
   feedback: 0,
+  setpoint: 0,
   driveTemperature: 0,
   trip: null,
   holder: 'terminals',

@@ -95,11 +95,25 @@ test('of a step test’s recording the rest before, the step and what came after
   const time = Array.from({ length: 400 }, (_, i) => i / 10);
   const outputFrequency = time.map((t) => (t < 5 ? 7 * t : t < 20 ? 35 : t < 30 ? 40 : Math.max(0, 40 - 8 * (t - 30))));
   const feedback = time.map((t) => (t < 20 ? 30 : 35));
-  const csv = stepCsv({ meta: {} as never, time, data: { outputFrequency, feedback } }, 35, 40) ?? '';
+  const csv = stepCsv({ meta: {} as never, time, data: { outputFrequency, feedback } }, [35, 40]) ?? '';
   const lines = csv.split('\n');
   expect(lines[0]).toBe('Time (s);Output (Hz);Feedback (%)');
   const at = (line: string | undefined) => Number(line?.split(';')[0]);
   expect(at(lines[1])).toBeCloseTo(12.9, 1);
   expect(at(lines.at(-1))).toBeCloseTo(30, 0);
-  expect(stepCsv({ meta: {} as never, time, data: { outputFrequency: time.map(() => 0), feedback } }, 35, 40)).toBeNull();
+  expect(stepCsv({ meta: {} as never, time, data: { outputFrequency: time.map(() => 0), feedback } }, [35, 40])).toBeNull();
+});
+
+test('a drive that looked for a turning shaft first, and a level that went there and back, are cut the same way', () => {
+  const time = Array.from({ length: 900 }, (_, i) => i / 10);
+  const outputFrequency = time.map((t) =>
+    t < 1 ? 50 - 50 * t : t < 20 ? Math.min(35, 7 * (t - 1)) : t < 45 ? 43 : t < 80 ? 27 : Math.max(0, 27 - 5 * (t - 80)),
+  );
+  const feedback = time.map((t) => 50 + t / 100);
+  const lines = (stepCsv({ meta: {} as never, time, data: { outputFrequency, feedback } }, [35, 43, 27]) ?? '').split('\n').slice(1);
+  const at = (line: string | undefined) => Number(line?.split(';')[0]);
+  expect(at(lines[0])).toBeCloseTo(9.9, 1);
+  expect(at(lines.at(-1))).toBeCloseTo(80, 0);
+  const speeds = lines.map((l) => Number(l.split(';')[1]));
+  expect(speeds.filter((f) => ![35, 43, 27].some((hertz) => Math.abs(f - hertz) <= 0.5))).toEqual([]);
 });

@@ -275,7 +275,7 @@ test('a write that broke off is told, gone on with, and what had been written is
   const d = byUnit(5);
   const codes = ['13/1', '13/2', '13/3', '13/7', '14/2', '20/2', '20/3'];
   const { draft } = await latest(stack.app, 'F-32');
-  const values = [61, 62, 63, 11, 2, 0.7, 21];
+  const values = [61, 62, 63, 11, 2, 143, 2.9];
   const changes = codes.map((code, i) => ({ code, value: values[i], source: 'chosen' }));
   const revision = (await call('PUT', '/machines/F-32/draft', { author, revision: draft.revision, changes })).json().revision;
   let writes = 0;

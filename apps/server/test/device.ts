@@ -1,6 +1,6 @@
 import WebSocket, { type ClientOptions } from 'ws';
 import { present } from '@yare/core';
-import { holdRepeat, type LiveSample, type ServerMessage } from '@yare/contract';
+import { holdRepeat, type LiveSample, type RunGuide, type ServerMessage } from '@yare/contract';
 
 type Ended = Extract<ServerMessage, { kind: 'run' }>;
 type Refused = Extract<ServerMessage, { kind: 'refused' }>;
@@ -47,7 +47,7 @@ export class Device {
   }
 
   /** Presses without repeating. */
-  press(tag: string, frequency: number, more: { tune?: 'standstill' | 'rotating'; ticket?: string; sent?: number } = {}): Press {
+  press(tag: string, frequency: number, more: { tune?: 'standstill' | 'rotating'; guide?: RunGuide; ticket?: string; sent?: number } = {}): Press {
     const ticket = more.ticket ?? present(this.tickets[this.tickets.length - 1]);
     const from = this.heard.length;
     this.say({ kind: 'begin', tag, author: this.name, frequency, sent: performance.now(), ...more, ticket });
@@ -55,8 +55,8 @@ export class Device {
   }
 
   /** Presses and keeps pressing. */
-  hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating', step?: number): Press {
-    const press = this.press(tag, frequency, { ...(tune && { tune }), ...(step !== undefined && { step }) });
+  hold(tag: string, frequency: number, tune?: 'standstill' | 'rotating', guide?: RunGuide): Press {
+    const press = this.press(tag, frequency, { ...(tune && { tune }), ...(guide && { guide }) });
     this.timer = setInterval(() => this.say({ kind: 'repeat', ticket: press.ticket, sent: performance.now() }), holdRepeat);
     return press;
   }

@@ -102,9 +102,9 @@ test('a database that is locked for a while does not stop what a hand holds', as
 test('a step test whose feedback is at the end of its range is ended before it steps, and kept under its own name', async () => {
   const phone = await device('Ines Calder');
   // at 12 Hz this pump makes no pressure at all
-  const press = phone.hold('P-11', 12, undefined, 5);
+  const press = phone.hold('P-11', 12, undefined, { kind: 'step', by: 5 });
   await until(() => phone.ended(press) !== undefined, 15_000);
-  expect(phone.ended(press)).toMatchObject({ cause: 'out of band', step: { by: 5, state: 'settling' } });
+  expect(phone.ended(press)).toMatchObject({ cause: 'out of band', guide: { guide: { kind: 'step', by: 5 }, state: 'settling' } });
   expect(Math.abs(pump().machine.frequency)).toBeLessThan(12.5);
   const [kept] = await stack.db('recordings').orderBy('id', 'desc').limit(1).select('title');
   expect(kept).toEqual({ title: 'Step test at 12 Hz' });
@@ -113,7 +113,7 @@ test('a step test whose feedback is at the end of its range is ended before it s
 
 test('a step that would stop the machine or turn it round is refused', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 12, undefined, -30);
+  phone.hold('P-11', 12, undefined, { kind: 'there and back', by: -30 });
   await until(() => phone.heard.some((m) => m.kind === 'refused'));
   expect(phone.heard.find((m) => m.kind === 'refused')).toMatchObject({ code: 'no frequency', sentence: expect.stringContaining('turn it round') });
   expect(pump().running).toBe(false);
@@ -121,7 +121,7 @@ test('a step that would stop the machine or turn it round is refused', async () 
 
 test('measuring and stepping at once is refused', async () => {
   const phone = await device('Ines Calder');
-  phone.hold('P-11', 12, 'standstill', 5);
+  phone.hold('P-11', 12, 'standstill', { kind: 'step', by: 5 });
   await until(() => phone.heard.some((m) => m.kind === 'refused'));
   expect(phone.heard.find((m) => m.kind === 'refused')).toMatchObject({ code: 'cannot measure', sentence: expect.stringContaining('not both') });
   expect(pump().running).toBe(false);

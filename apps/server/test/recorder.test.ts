@@ -34,6 +34,7 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   power: 0.42,
   driveTemperature: 31,
   feedback: 0,
+  setpoint: 0,
   trip: null,
   holder: 'here',
   command: 'Ines Calder, hold to run',

@@ -5,17 +5,21 @@ import {
   LiveZeroAction,
   PowerUpStart,
   ProcessAction,
+  SetpointSource,
   SpeedSource,
   StartContact,
   StartSource,
   StopKey,
+  Switch,
   SwitchOver,
   UpDownKeeps,
   type AnalogueScale,
   type CommandSettings,
   type ControlSettings,
   type OutputJob,
+  type ProcessSettings,
   type SettingRole,
+  type Straight,
 } from '@yare/core';
 import type { DriveSettings } from './driveSettings';
 
@@ -61,27 +65,42 @@ function commandOf(d: DriveSettings): CommandSettings {
   };
 }
 
+/** Gain and offset of the feedback as stored, in use or not. */
+export const straightOf = (d: DriveSettings): Straight => ({ gain: d.roleOr('feedbackGain', 1), offset: 100 * d.roleOr('feedbackOffset', 0) });
+
+/** The loop and its sleep, as set. */
+const processOf = (d: DriveSettings): ProcessSettings => ({
+  setpoint: {
+    source: choice<SetpointSource>(d, 'setpointSource', SetpointSource.stored),
+    stored: 100 * d.roleOr('setpoint', 0),
+    second: 100 * d.roleOr('secondSetpoint', d.roleOr('setpoint', 0)),
+    low: 100 * d.roleOr('setpointLow', 0),
+    high: 100 * d.roleOr('setpointHigh', 1),
+    ramp: d.roleOr('setpointRamp', 0),
+  },
+  filter: d.roleOr('analogueFilter', 0),
+  straight: d.role('straightening') === Switch.on ? straightOf(d) : null,
+  pid: {
+    proportionalGain: d.roleOr('proportionalGain', 1),
+    integralTime: d.roleOr('integralTime', 10),
+    derivativeTime: d.roleOr('derivativeTime', 0),
+    setpointWeight: 1,
+    reverse: d.role('processAction') === ProcessAction.reverse,
+    outputLow: 100 * d.roleOr('processLow', 0),
+    outputHigh: 100 * d.roleOr('processHigh', 1),
+  },
+  sleep: {
+    frequency: d.roleOr('sleepFrequency', 0),
+    delay: d.roleOr('sleepDelay', 20),
+    wakeFall: 100 * d.roleOr('wakeFall', 0.03),
+    wakeDelay: d.roleOr('wakeDelay', 2),
+  },
+});
+
 /** What command, terminals, process and outputs of a drive need, each in the unit of its role. */
 export const controlsOf = (d: DriveSettings): ControlSettings => ({
   command: commandOf(d),
-  process: {
-    setpoint: 100 * d.roleOr('setpoint', 0),
-    pid: {
-      proportionalGain: d.roleOr('proportionalGain', 1),
-      integralTime: d.roleOr('integralTime', 10),
-      derivativeTime: 0,
-      setpointWeight: 1,
-      reverse: d.role('processAction') === ProcessAction.reverse,
-      outputLow: 0,
-      outputHigh: 100,
-    },
-    sleep: {
-      frequency: d.roleOr('sleepFrequency', 0),
-      delay: d.roleOr('sleepDelay', 20),
-      wakeFall: 100 * d.roleOr('wakeFall', 0.03),
-      wakeDelay: d.roleOr('wakeDelay', 2),
-    },
-  },
+  process: processOf(d),
   outputs: d.outputs.map((o) => d.inRole(o) as OutputJob),
   threshold: { frequency: d.roleOr('thresholdFrequency', 0), hysteresis: d.roleOr('thresholdHysteresis', 0) },
   onLinkLoss: d.roleOr('onLinkLoss', 0),

@@ -1,10 +1,12 @@
 import type { DriveBook, LiveWord, Source, Word, WordBase } from '@yare/contract';
 import {
   absentFeature,
+  heldFigure,
   requiredRoles,
   type ControlSettings,
   type DriveParameters,
   type DriveRating,
+  type HeldAs,
   type InputJob,
   type SettingRole,
   type StampedPlate,
@@ -30,6 +32,15 @@ const liveNames = (book: DriveBook): LiveWord[] => Object.keys(book.words.live) 
 
 /** Decimals worth keeping of a word whose counts are shares: those of one count, and one more. */
 const decimalsOf = (step: number): number => Math.max(0, 1 - Math.floor(Math.log10(step)));
+
+/**
+ * What a setting's figure divides to give its role, where a family states the inverse: a proportional band in % for a gain, repeats a minute for an
+ * integral time (no repeats, no integral: an infinite time). Null for all others.
+ */
+const inverseOf = ({ role, unit }: Pick<Setting, 'role' | 'unit'>): number | null => {
+  if (role === 'proportionalGain' && unit === '%') return 100;
+  return role === 'integralTime' && unit === '1/min' ? 60 : null;
+};
 
 /** kHz of a family that has no such setting. */
 const usualCarrier = 4;
@@ -125,7 +136,9 @@ export class DriveSettings {
   /** A value of a setting in the unit and numbering of its role; its own when none is given. */
   inRole(s: Setting, value: number = this.value(s)): number {
     const option = s.options?.find((o) => o.value === value);
-    return option ? (option.means ?? option.value) : value * this.factor(s);
+    if (option) return option.means ?? option.value;
+    const upsideDown = inverseOf(s);
+    return upsideDown === null ? value * this.factor(s) : upsideDown / value;
   }
 
   /** What a role says, in its unit; null where the family has no such setting. */
@@ -142,7 +155,20 @@ export class DriveSettings {
   /** The value a setting takes so that its role has a figure, on the setting's step; null when the family has no such choice. */
   valueFor(s: Setting, inRole: number): number | null {
     if (s.options) return s.options.find((o) => (o.means ?? o.value) === inRole)?.value ?? null;
-    return storedValue(s, inRole / this.factor(s));
+    const upsideDown = inverseOf(s);
+    return storedValue(s, upsideDown === null ? inRole / this.factor(s) : upsideDown / inRole);
+  }
+
+  /** How a role's figure is held; null where the family has no such setting. */
+  heldAs(role: SettingRole): HeldAs | null {
+    const s = this.find(role);
+    return s ? { ...{ min: s.min, max: s.max, step: s.step, decimals: s.decimals }, factor: this.factor(s), over: inverseOf(s) } : null;
+  }
+
+  /** A role's figure as its setting would hold it; as it is where the family has no such setting. */
+  heldOf(role: SettingRole, inRole: number): number {
+    const held = this.heldAs(role);
+    return held ? heldFigure(held, inRole) : inRole;
   }
 
   /** The change that gives a role a figure, held to the setting's range; none where the family has no such setting or choice. */
@@ -261,7 +287,7 @@ export class DriveSettings {
   liveValues(data: ArrayLike<number>, first: number): Record<LiveWord, number> {
     const { live } = this.book.words;
     const decoded = liveNames(this.book).map((w) => [w, this.wordValue(live[w], data[live[w].register - first] ?? 0)] as const);
-    return { analogueInput2: 0, ...Object.fromEntries(decoded) } as Record<LiveWord, number>;
+    return { analogueInput2: 0, setpoint: 0, ...Object.fromEntries(decoded) } as Record<LiveWord, number>;
   }
 }
 

@@ -1,5 +1,6 @@
 export * from './book';
 export * from './setting';
+export { straightOf } from './controlsOf';
 export * from './driveSettings';
 export * from './fit';
 export type { PlateSetting } from './plateFigures';

@@ -129,3 +129,21 @@ test('an input is found by its job, whatever the family calls it', () => {
     expect(settings.text(input)).toBe('External trip');
   }
 });
+
+describe('a family that states band and repeats', () => {
+  const sallow = new DriveSettings(bookById('sallow'), 'S4', { '20/2': 250, '20/3': 0 }, 50);
+  // by definition: a band of 250 % is a gain of 0.4; a gain of 4 a band of 25 %, 30 s are two repeats a minute
+  test('says them in the units of the model, and takes them back', () => {
+    expect(sallow.role('proportionalGain')).toBeCloseTo(0.4, 12);
+    expect(sallow.role('integralTime')).toBe(Infinity);
+    expect(sallow.change('proportionalGain', 4)).toMatchObject([{ code: '20/2', value: 25 }]);
+    expect(sallow.change('integralTime', 30)).toMatchObject([{ code: '20/3', value: 2 }]);
+    expect(sallow.change('integralTime', Infinity)).toMatchObject([{ code: '20/3', value: 0 }]);
+  });
+  test('holds them on its steps and within its ends', () => {
+    expect(sallow.heldOf('proportionalGain', 1 / 0.333)).toBeCloseTo(1 / 0.33, 9);
+    expect(sallow.heldOf('proportionalGain', 1000)).toBeCloseTo(50, 9);
+    expect(sallow.heldOf('integralTime', 7)).toBeCloseTo(60 / 8.6, 9);
+    expect(new DriveSettings(bookById('withy'), 'W2.2', {}, 50).heldOf('integralTime', 7)).toBe(7);
+  });
+});

@@ -1,5 +1,6 @@
 import { refuseValue, storedValue, textOf, type DriveSettings, type Setting } from '@yare/books';
-import type { SettingRole } from '@yare/core';
+import { toSi, type ProcessSensor, type SettingRole } from '@yare/core';
+import { heldRoles, loopPercent, percentOf, sensorPercent, straightIn } from './process/scale';
 
 export interface Taken {
   code: string;
@@ -30,6 +31,9 @@ const ownReason: Partial<Record<SettingRole, string>> = {
   chopperLevel: 'belongs to the resistor fitted there',
   brakeResistance: 'belongs to the resistor fitted there',
   resistorPower: 'belongs to the resistor fitted there',
+  feedbackGain: 'straightens the other machine’s feedback',
+  feedbackOffset: 'straightens the other machine’s feedback',
+  straightening: 'straightens the other machine’s feedback',
   linkAddress: 'an address may stand only once on a link',
   settingsLock: 'is a lock of the other drive',
 };
@@ -40,8 +44,45 @@ const reasonToLeave = (s: Setting): string | null => (s.role && ownReason[s.role
 const counterpart = (s: Setting, of: DriveSettings, sameFamily: boolean): Setting | undefined =>
   sameFamily ? of.at(s.code) : s.role && of.find(s.role);
 
-/** What can be taken from one machine's settings into another's draft, and what must not be, each with its reason. */
-export function transfer(from: DriveSettings, to: DriveSettings): { taken: Taken[]; left: LeftOut[] } {
+/** Sensors of the process at both machines. */
+export interface Sensors {
+  from: ProcessSensor | null;
+  to: ProcessSensor | null;
+}
+
+/** % of the range of the other sensor is another pressure here: said anew in the scale of this one. A sentence where that cannot be. */
+function setpointHere(held: number, from: DriveSettings, to: DriveSettings, sensors: Sensors | undefined): number | string {
+  if (!sensors?.from || !sensors.to) return 'is a share of the other sensor’s range, and a sensor is not recorded';
+  if (sensors.from.measures !== sensors.to.measures) return 'is held by another kind of sensor there';
+  const { low, high, unit } = sensors.from;
+  const figure = toSi(low + (sensorPercent(straightIn(from), 100 * held) / 100) * (high - low), unit);
+  const here = { low: toSi(sensors.to.low, sensors.to.unit), high: toSi(sensors.to.high, sensors.to.unit) };
+  const percent = percentOf(here, figure);
+  return percent < 0 || percent > 100 ? 'lies outside the range of the sensor here' : loopPercent(straightIn(to), percent) / 100;
+}
+
+const isHeld = (s: Setting): boolean => (heldRoles as readonly (SettingRole | undefined)[]).includes(s.role);
+
+/** The figure a setting has here for that of the other machine, in the unit of its role; the sentence why it has none. */
+function figureHere(
+  s: Setting,
+  source: Setting,
+  value: number,
+  from: DriveSettings,
+  to: DriveSettings,
+  sensors: Sensors | undefined,
+): number | string {
+  const inRole = from.inRole(source, value);
+  // ends that are no limit stay none
+  const open = (s.role === 'setpointLow' && inRole <= 0) || (s.role === 'setpointHigh' && inRole >= 1);
+  return isHeld(s) && !open ? setpointHere(inRole, from, to, sensors) : inRole;
+}
+
+/**
+ * What can be taken from one machine's settings into another's draft, and what must not be, each with its reason.
+ * @param sensors of the process at both, where they are known: a set point is the same pressure there and here
+ */
+export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Sensors): { taken: Taken[]; left: LeftOut[] } {
   const taken: Taken[] = [];
   const left: LeftOut[] = [];
   const same = from.book.id === to.book.id;
@@ -58,7 +99,12 @@ export function transfer(from: DriveSettings, to: DriveSettings): { taken: Taken
       left.push({ code: s.code, name: s.name, reason: why });
       continue;
     }
-    const fits = same ? storedValue(s, value) : to.valueFor(s, from.inRole(source, value));
+    const here = figureHere(s, source, value, from, to, sensors);
+    if (typeof here === 'string') {
+      left.push({ code: s.code, name: s.name, reason: here });
+      continue;
+    }
+    const fits = same && !isHeld(s) ? storedValue(s, value) : to.valueFor(s, here);
     const refusal = fits === null ? `${to.book.family} has no such choice` : refuseValue(s, fits);
     if (refusal !== null || fits === null) left.push({ code: s.code, name: s.name, reason: refusal ?? '' });
     else if (fits !== to.values[s.code])

@@ -12,7 +12,7 @@ export * from './lookAhead/whatIfText';
 export * from './mayRun';
 export * from './model';
 export * from './process/scale';
-export * from './process/stepGuide';
+export * from './process/runGuide';
 export * from './proof';
 export * from './sheets';
 export * from './stage';

@@ -55,6 +55,7 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
         { role: 'decelerationTime', value: 5, why: 'the water stops it anyway; not so fast that the pipes hammer' },
         { role: 'reversePermit', value: ReversePermit.forbidden, why: 'a pump has one way round' },
         { role: 'stopMode', value: StopMode.ramp, why: 'a ramp keeps the check valve from slamming' },
+        { role: 'derivativeTime', value: 0, why: 'the noise of a sensor would shake the speed' },
         limit(1.1, 'a pump needs no more than its plate at start'),
       ];
     case 'fan':
@@ -67,6 +68,8 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
         { role: 'startMode', value: StartMode.catchSpinning, why: 'draught may be turning it when it starts' },
         { role: 'reversePermit', value: ReversePermit.forbidden, why: 'a fan moves less air backwards, and looks as if it ran' },
         { role: 'stopMode', value: StopMode.ramp, why: 'a ramp, so that the run-down is known' },
+        { role: 'derivativeTime', value: 0, why: 'the noise of a sensor would shake the speed' },
+        { role: 'setpointRamp', value: 30, why: 'a heavy wheel follows slowly: a new set point must not wind the loop up' },
         limit(1.1, 'a fan needs no more than its plate at start'),
       ];
     case 'conveyor':

@@ -39,6 +39,23 @@ describe('from another machine', () => {
     expect(present(left.find((l) => l.code === 'w11')).reason).toContain('takes 1 to 600 s');
   });
 
+  // 42 % of 0 to 10 bar are 4.2 bar, which are 420 kPa of a sensor of 0 to 1600 kPa: 26.25 % (by hand)
+  test('a set point is the same pressure by another sensor, gains go by what they are called there, a straightened feedback stays', () => {
+    const bar = { measures: 'pressure', low: 0, high: 10, unit: 'bar' } as const;
+    const from = factory('osier-g', 'G7.5', { '10a': 42, '10b': 2, '10c': 3, '10j': 1.2, '10m': 0 });
+    const to = factory('sallow', 'S4');
+    const { taken, left } = transfer(from, to, { from: bar, to: { ...bar, high: 1600, unit: 'kPa' } });
+    const value = (code: string) => taken.find((t) => t.code === code)?.value;
+    expect(value('20/1')).toBeCloseTo(26.3, 6);
+    expect([value('20/2'), value('20/3')]).toEqual([50, 20]);
+    const reason = (of: typeof left, code: string) => of.find((l) => l.code === code)?.reason;
+    expect(reason(left, '20/10')).toContain('straightens the other machine');
+    expect(reason(transfer(from, to).left, '20/1')).toContain('a sensor is not recorded');
+    const level = { measures: 'level', low: 0, high: 4, unit: 'm' } as const;
+    expect(reason(transfer(from, to, { from: bar, to: level }).left, '20/1')).toContain('another kind of sensor');
+    expect(reason(transfer(from, to, { from: bar, to: { ...bar, high: 4 } }).left, '20/1')).toContain('outside the range');
+  });
+
   test('taking what is offered twice offers nothing the second time', () => {
     const from = factory('osier-g', 'G7.5', { '3a': 7, '3b': 9, '4a': 1 });
     const to = factory('osier-g', 'G2.2');

@@ -1,13 +1,42 @@
-import { percentOf, processStage, readingOf, sensorOf, stageFindings, usesProcess, type Checked } from '@yare/commissioning';
-import { stepRefusals, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
+import type { DriveSettings } from '@yare/books';
+import {
+  percentOf,
+  processStage,
+  readingOf,
+  sensorOf,
+  sensorPercent,
+  stageFindings,
+  straightenChanges,
+  straightIn,
+  usesProcess,
+  type Checked,
+} from '@yare/commissioning';
+import { loopAnswer, stepRefusals, swingText, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
+import { gaugeCheck, gaugeText, readPairs, type AtGauge } from '@yare/commissioning/steady';
 import { guessChoice, loopRecordOf, readRecordingCsv } from '@yare/commissioning/recordingCsv';
-import { AnalogueSignal, present, type ProcessSensor } from '@yare/core';
-import { proposePid, stepTest } from '@yare/core/loop';
+import {
+  AnalogueSignal,
+  estimateMachine,
+  InputJob,
+  present,
+  type MachineSpec,
+  type ProcessSensor,
+  type SettingRole,
+  type Straight,
+} from '@yare/core';
+import { loopAhead, proposePid, stepTest, type LoopQuestion, type Swinging } from '@yare/core/loop';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 
 const checked = (tag: string, change: Partial<Checked> = {}, values: Record<string, number> = {}): Checked => {
   const m = demoMachine(tag);
   return { settings: demoDraft(m, values), plate: m.plate, supply: m.supply, driven: m.driven, ...change };
+};
+const machineSpec = (tag: string): MachineSpec => {
+  const m = demoMachine(tag);
+  const d = demoDraft(m);
+  const estimate = estimateMachine(m.plate, m.driven, d.parameters(), d.hardware(), m.supply);
+  if (!estimate.ok) throw new Error(estimate.sentence);
+  return estimate.spec;
 };
 const found = (c: Checked) => stageFindings(c).filter((f) => f.stage === 'process');
 const code = (tag: string, role: Parameters<ReturnType<typeof demoDraft>['need']>[0]) => demoDraft(demoMachine(tag)).need(role).code;
@@ -52,7 +81,165 @@ describe('what does not fit a process', () => {
   test('is not looked for where the speed comes from elsewhere', () => {
     expect(usesProcess(checked('C-07'))).toBe(false);
     expect(found(checked('C-07'))).toEqual([]);
-    expect(processStage.proofs?.map((p) => p.id)).toEqual(['holds']);
+    expect(processStage.proofs?.map((p) => p.id)).toEqual(['holds', 'sensor']);
+  });
+});
+
+describe('a straightened feedback', () => {
+  const line = { gain: 1.18, offset: 33.5 };
+  const taken = (settings: DriveSettings, to: Straight | null): DriveSettings =>
+    settings.with({ ...settings.values, ...Object.fromEntries(straightenChanges(settings, to).map((c) => [c.code, c.value])) });
+  const raw = (d: DriveSettings, role: 'setpoint' | 'secondSetpoint') => sensorPercent(straightIn(d), 100 * (d.role(role) ?? NaN));
+
+  test.each(['P-11', 'F-32', 'P-41'])(
+    '%s: gain, offset and enable go in, what it holds and how firmly stay, and all of it comes out again',
+    (tag) => {
+      const before = demoDraft(demoMachine(tag));
+      const after = taken(before, line);
+      expect(straightIn(after)).toEqual({ gain: expect.closeTo(1.18, 6), offset: expect.closeTo(33.5, 6) });
+      for (const role of ['setpoint', 'secondSetpoint'] as const) expect(Math.abs(raw(after, role) - raw(before, role))).toBeLessThan(0.06);
+      const firm = (d: DriveSettings) => (d.role('proportionalGain') ?? NaN) * (straightIn(d)?.gain ?? 1);
+      expect(firm(after) / firm(before)).toBeCloseTo(1, 1);
+      const out = taken(after, null);
+      expect(straightIn(out)).toBeNull();
+      expect(Math.abs(raw(out, 'setpoint') - raw(before, 'setpoint'))).toBeLessThan(0.11);
+      expect(firm(out) / firm(before)).toBeCloseTo(1, 1);
+    },
+  );
+  test('a family without a loop has nothing to straighten', () => {
+    expect(straightenChanges(demoDraft(demoMachine('M-55')), line)).toEqual([]);
+  });
+  test('gain and offset without their enable are told, with a way out that says the set point anew', () => {
+    const off = checked('P-11', {}, { [code('P-11', 'feedbackGain')]: 1.18, [code('P-11', 'feedbackOffset')]: 33.5 });
+    const f = present(found(off).find((x) => x.id === 'straightening not in use'));
+    expect(f.severity).toBe('warning');
+    expect(present(f.remedy?.changes).map((c) => c.code)).toEqual(
+      expect.arrayContaining([code('P-11', 'straightening'), code('P-11', 'setpoint'), code('P-11', 'proportionalGain')]),
+    );
+  });
+  test('a set point said in the old scale is told', () => {
+    const forgot = { feedbackGain: 1.18, feedbackOffset: 33.5, straightening: 1 } as const;
+    const values = Object.fromEntries(Object.entries(forgot).map(([role, v]) => [code('P-11', role as 'feedbackGain'), v]));
+    expect(found(checked('P-11', {}, { ...values, [code('P-11', 'setpoint')]: 20 })).map((f) => f.id)).toContain('outside the sensor');
+  });
+});
+
+describe('set points and ends', () => {
+  test('ends that cross, a set point beyond them, and a second one that is the first', () => {
+    const ids = (values: Partial<Record<SettingRole, number>>) =>
+      found(checked('P-11', {}, Object.fromEntries(Object.entries(values).map(([r, v]) => [code('P-11', r as SettingRole), v ?? 0])))).map(
+        (f) => f.id,
+      );
+    expect(ids({ setpointLow: 60, setpointHigh: 50 })).toContain('set point ends cross');
+    expect(ids({ processLow: 90, processHigh: 80 })).toContain('output ends cross');
+    expect(ids({ setpointHigh: 30 })).toContain('set point beyond its ends');
+    const d = demoDraft(demoMachine('P-11'));
+    const input = present(d.inputs.find((s) => d.inRole(s) === InputJob.notUsed));
+    const contact = d.valueFor(input, InputJob.secondSetpoint) ?? 0;
+    expect(found(checked('P-11', {}, { [input.code]: contact, [code('P-11', 'secondSetpoint')]: 42 })).map((f) => f.id)).toContain(
+      'second is the first',
+    );
+    expect(found(checked('P-11', {}, { [input.code]: contact, [code('P-11', 'secondSetpoint')]: 99 })).map((f) => f.id)).toContain(
+      'never reached, second',
+    );
+  });
+});
+
+describe('against a gauge', () => {
+  const bar = { measures: 'pressure', low: 0, high: 10, unit: 'bar' } as const;
+  const text = (points: AtGauge[]) => {
+    const c = present(gaugeCheck(points, bar));
+    return { ...c, ...gaugeText(c, bar) };
+  };
+  test('a sensor that agrees, and points that lie too near to tell', () => {
+    expect(gaugeCheck([{ gauge: 1, seen: 10 }], bar)).toBeNull();
+    expect(
+      text([
+        { gauge: 0, seen: 0.4 },
+        { gauge: 5, seen: 49 },
+      ]),
+    ).toMatchObject({ severity: 'good', fits: null });
+    expect(
+      text([
+        { gauge: 4, seen: 40 },
+        { gauge: 5, seen: 50 },
+      ]).severity,
+    ).toBe('warning');
+  });
+  test('a sensor of another range is recognised, a zero that is off is not taken for one', () => {
+    // 16 bar at 100 %: 4 bar are 25 %
+    expect(
+      text([
+        { gauge: 0, seen: 0 },
+        { gauge: 4, seen: 25 },
+      ]),
+    ).toMatchObject({ severity: 'error', fits: { low: 0, high: 16 } });
+    expect(
+      text([
+        { gauge: 0, seen: 5 },
+        { gauge: 4, seen: 45 },
+      ]),
+    ).toMatchObject({ severity: 'error', fits: null, sentence: expect.stringContaining('look at its zero') });
+  });
+});
+
+describe('a table typed or pasted', () => {
+  test.each([
+    [
+      '25 1.2\n35 2.6',
+      [
+        [25, 1.2],
+        [35, 2.6],
+      ],
+    ],
+    [
+      'Hz;bar\n25;1,2\n35;2,6',
+      [
+        [25, 1.2],
+        [35, 2.6],
+      ],
+    ],
+    [
+      '25\t1.2\n\n35\t2.6\n',
+      [
+        [25, 1.2],
+        [35, 2.6],
+      ],
+    ],
+    [
+      '25, 1.2\n35,2.6',
+      [
+        [25, 1.2],
+        [35, 2.6],
+      ],
+    ],
+  ])('%j', (text, pairs) => {
+    expect(readPairs(text)).toEqual({ ok: true, pairs });
+  });
+  test('what is none is refused with its line', () => {
+    expect(readPairs('25 1.2\nthirty 2')).toMatchObject({ ok: false, sentence: expect.stringContaining('Line 2') });
+    expect(readPairs('')).toMatchObject({ ok: false });
+  });
+});
+
+describe('what a loop would do', () => {
+  const spec = machineSpec('P-11');
+  const bar = { measures: 'pressure', low: 0, high: 10, unit: 'bar' } as const;
+  const said = (question: LoopQuestion, values: Record<string, number> = {}) => {
+    const process = demoDraft(demoMachine('P-11'), values).controls().process;
+    return loopAnswer(spec, question, loopAhead(spec, { question, process, sensor: { measures: 'pressure', low: 0, high: 1e6 } }), bar);
+  };
+  test('is told in the sensor’s unit, and a loop that swings is an error', () => {
+    expect(said('demand')).toMatchObject({ severity: 'good', sentence: expect.stringMatching(/4\.\d bar to 4\.\d bar, back within/) });
+    expect(said('demand', { [code('P-11', 'proportionalGain')]: 12, [code('P-11', 'integralTime')]: 0.3 })).toMatchObject({
+      severity: 'error',
+      sentence: expect.stringContaining('swings between'),
+    });
+  });
+  test('a swing that was seen is told with its figures and its cause', () => {
+    const s: Swinging = { period: 3, feedback: 5, output: 8, growth: 1.3, periods: 4, cause: 'too tight', cure: null };
+    expect(swingText(s, bar)).toMatch(/±0\.5 bar every 3\.0 s, and grows\. The controller is too firm/);
+    expect(swingText({ ...s, growth: 1, cause: 'sticks' }, bar)).toContain('something sticks');
   });
 });
 

@@ -82,11 +82,12 @@ export const liveWords = [
   'heldBack',
   'outputs',
   'analogueInput2',
+  'setpoint',
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
 
 /** Words a family may be without: they read as 0. */
-const sparable: readonly LiveWord[] = ['analogueInput2'];
+const sparable: readonly LiveWord[] = ['analogueInput2', 'setpoint'];
 
 /** Code of the family for each name of the core, see `startGivers`, `speedGivers` and `commandModes`; of `holdBacks` the bit that tells it. */
 const Codes = Type.Record(Type.String(), Type.Integer({ minimum: 0, maximum: 65535 }));

@@ -28,6 +28,8 @@ export const LiveSample = Type.Object(
     driveTemperature: Type.Number(),
     /** % of the process sensor's range */
     feedback: Type.Number(),
+    /** what the loop holds now, % of the range as the loop sees it; 0 where the family does not tell */
+    setpoint: Type.Number(),
     trip: Type.Union([
       Type.Object({ code: Type.Integer(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),
       Type.Null(),
@@ -67,6 +69,21 @@ const ticket = Text(40, { minLength: 1 });
 /** ms on the client's own clock, which only runs forward: how long a message was on its way is told from it */
 const sent = Type.Number({ minimum: 0 });
 
+const by = Type.Number({ minimum: -100, maximum: 100, description: 'Hz' });
+/**
+ * What a run may be led through while a hand holds it: a step once the feedback stands; of a level there, and as far to the other side; or several
+ * speeds in Hz, each until the feedback stands.
+ */
+export const RunGuide = Type.Union([
+  Type.Object({ kind: Type.Literal('step'), by }, { additionalProperties: false }),
+  Type.Object({ kind: Type.Literal('there and back'), by }, { additionalProperties: false }),
+  Type.Object(
+    { kind: Type.Literal('speeds'), speeds: Type.Array(Type.Number({ minimum: -600, maximum: 600 }), { minItems: 2, maxItems: 24 }) },
+    { additionalProperties: false },
+  ),
+]);
+export type RunGuide = Static<typeof RunGuide>;
+
 /**
  * What a client says on the socket. *Begin* spends the ticket the server gave to this connection; a hold must then be repeated with it:
  * silence for 600 ms is a release. A repeat of no living run is nothing, and nobody but the connection that began a run releases it.
@@ -84,8 +101,7 @@ export const ClientMessage = Type.Union(
         sent,
         /** measure the motor instead of running it at a frequency */
         tune: Type.Optional(literals(['standstill', 'rotating'])),
-        /** Hz: once the feedback stands, the speed is changed by so much (a step test) */
-        step: Type.Optional(Type.Number({ minimum: -100, maximum: 100 })),
+        guide: Type.Optional(RunGuide),
       },
       { additionalProperties: false },
     ),
@@ -105,11 +121,12 @@ export interface TuneProgress {
   progress: number;
 }
 
-/** How a guided step test goes, of a run that makes one. */
-export interface StepTestProgress {
-  /** Hz */
-  by: number;
-  state: 'settling' | 'stepped' | 'stands';
+/** How a run goes that is led: it waits until the feedback stands, has stepped, is on its way back, or is through. */
+export interface GuideProgress {
+  guide: RunGuide;
+  state: 'settling' | 'stepped' | 'back' | 'stands';
+  /** where the feedback stood at each speed, Hz and % of the range */
+  points: ReadonlyArray<{ frequency: number; feedback: number }>;
 }
 
 /** What the server says on the socket. A ticket is for this connection alone; everybody else knows a run by its number. */
@@ -128,7 +145,7 @@ export type ServerMessage =
       /** the cause as a sentence */
       reason: string | null;
       tune?: TuneProgress;
-      step?: StepTestProgress;
+      guide?: GuideProgress;
     }
   | { kind: 'refused'; tag: string; code: RefusalCode; sentence: string }
   | { kind: 'pong'; sent: number };

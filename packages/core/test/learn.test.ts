@@ -102,6 +102,23 @@ test('a recorded run-up and run-down tell inertia, load and what else they can, 
   expect(result.left.busVoltage).toBeLessThan(3);
 });
 
+test('a filter of the drive on its feedback is taken out of what is learned of the process, and spoils it where it is not told', () => {
+  const r = record(truth, 45, 3);
+  let filtered = present(present(r.process)[0]);
+  const lag = 1;
+  const process = Array.from(
+    present(r.process),
+    (p, i) => (filtered += (p - filtered) * (1 - Math.exp(-(i > 0 ? present(r.time[i]) - present(r.time[i - 1]) : 0) / lag))),
+  );
+  const off = (o: LearnOptions) => {
+    const result = learnFromRecord(estimate, { ...r, process }, o);
+    return result.ok ? Math.abs(present(result.learned.processHead).times / 0.96 - 1) : Infinity;
+  };
+  const told = off({ ...options, processLag: lag });
+  expect(told).toBeLessThan(0.02);
+  expect(off(options)).toBeGreaterThan(told);
+});
+
 test('another run of the same machine teaches the same', () => {
   const one = first;
   const two = learnFromRecord(estimate, record(truth, 38, 2), options);

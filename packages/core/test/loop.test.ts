@@ -1,19 +1,18 @@
 import { Solver } from 'odex';
-import { random } from '../src';
+import { random, rawOf, straightenedOf } from '../src';
 import {
   filtered,
   marginsOf,
+  mostKick,
   pidRules,
   predict,
   proposePid,
-  rawOf,
   restingModel,
   simc,
   stepModel,
   stepSizeFor,
   stepTest,
   straighten,
-  straightenedOf,
   type LoopRecord,
   type PidGains,
   type ProcessModel,
@@ -208,6 +207,49 @@ describe('a step test', () => {
     expect(level.hand).toBeNull();
   });
 
+  // the process is steeper below its balance than above it, as a pump against a static head is; slope at the balance by hand
+  test('of a level, there and back: gain at its balance and the whole delay, over many seeds; the level comes back', () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      const r = random(seed);
+      const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+      const flow = (u: number) => 100 * ((u / 100 - 0.3) / 0.7) ** 0.85;
+      const slope = (flow(60.01) - flow(59.99)) / 0.02;
+      let [u, lag, level] = [60, flow(60), 50];
+      const late: number[] = [];
+      for (let i = 0; i * 0.02 < 70; i++) {
+        const t = i * 0.02;
+        const wanted = t < 10 ? 60 : t < 40 ? 72 : 48;
+        u += Math.max(-0.2, Math.min(0.2, wanted - u));
+        late.push(u);
+        lag += ((flow(late[Math.max(0, i - 40)] ?? 60) - lag) * 0.02) / 1.2;
+        // what flows in is not quite what is pumped at 60 %
+        level += 0.03 * (flow(60) + (seed % 3) - 1 - lag) * 0.02;
+        if (i % 5 !== 0) continue;
+        out.time.push(t);
+        out.output.push(u);
+        out.feedback.push(level + 0.05 * r.normal());
+      }
+      const found = ok(stepTest(out));
+      expect(found.back).toBeCloseTo(48, 0);
+      expect(found.best.model.kind).toBe('integrating');
+      expect(found.best.model.gain / (-0.03 * slope)).toBeCloseTo(1, 1);
+      // 0.8 s of dead time and 1.2 s of lag
+      expect(Math.abs(found.best.model.deadTime + found.best.model.lags[0] - 2)).toBeLessThan(0.15);
+      expect(Math.abs(found.likely.deadTime + found.likely.lags[0] - 2)).toBeLessThan(0.15);
+    }
+  });
+
+  test('there and back on a process that settles is two steps', () => {
+    const twice = recorded(settling(1.2, 4, 1));
+    const back = recorded(settling(1.2, 4, 1), { from: 70, to: 50 });
+    const both = {
+      time: [...Array.from(twice.time), ...Array.from(back.time, (t) => t + 60)],
+      output: [...Array.from(twice.output), ...Array.from(back.output)],
+      feedback: [...Array.from(twice.feedback), ...Array.from(back.feedback, (y) => y + 12)],
+    };
+    expect(stepTest(both)).toMatchObject({ ok: false, why: 'several steps' });
+  });
+
   // 28.3 and 63.2 % (Smith 1972), 25 and 75 %: exact for one lag with dead time
   test('is read by hand as the two-point methods have it', () => {
     const { hand } = ok(stepTest(recorded(settling(1.5, 6, 2))));
@@ -297,6 +339,20 @@ describe('proposals', () => {
     expect(proposePid(settling(0, 4, 1))).toEqual({ proposals: [], recommended: null });
     expect(of({ derivative: false }).proposals.every((p) => p.gains.derivativeTime === 0)).toBe(true);
     expect(of().proposals.some((p) => p.gains.derivativeTime > 0)).toBe(true);
+  });
+  // a gain that turns a sensor's step into more than some percent of output is held back (common practice)
+  test('a sensor that comes in steps holds the gain back, and a level then gets a longer integral', () => {
+    const level: ProcessModel = { kind: 'integrating', gain: -0.0015, lags: [0.2, 0], deadTime: 0.3 };
+    const { proposals, recommended } = proposePid(level, { grain: 0.1, derivative: false });
+    const best = proposals.find((p) => p.rule === recommended);
+    expect(best?.gains.gain).toBeLessThanOrEqual(mostKick / 0.1);
+    const free = proposePid(level, { derivative: false });
+    expect(best?.gains.integralTime).toBeGreaterThan(2 * (free.proposals.find((p) => p.rule === free.recommended)?.gains.integralTime ?? NaN));
+    expect(best?.disturbance.settled).not.toBeNull();
+    expect(best?.worst.sensitivity).toBeLessThanOrEqual(1.8);
+    for (const p of proposals.filter((q) => q.rule.startsWith('simc'))) expect(p.kick).toBeLessThanOrEqual(mostKick * 1.01);
+    const plain = proposePid(settling(1, 4, 1), { derivative: false });
+    expect(proposePid(settling(1, 4, 1), { grain: 0.1, derivative: false }).recommended).toBe(plain.recommended);
   });
   test('the size of a step stands out of the noise and stays within its room', () => {
     expect(stepSizeFor(0.01, 1, 20)).toBe(8);

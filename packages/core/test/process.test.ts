@@ -10,6 +10,7 @@ import {
   gravity,
   liveZero,
   milliamperes,
+  plainSetpoint,
   processValue,
   pumpFromRatedPoint,
   random,
@@ -228,11 +229,15 @@ describe('loop', () => {
 
 test('a day of sleep: asleep at night, awake by day, the pressure kept; a wake level too near the set point hunts', () => {
   const spec = machine({ minimumFrequency: 20, accelerationTime: 5, decelerationTime: 5 });
+  const pid = { derivativeTime: 0, setpointWeight: 1, reverse: false, outputLow: 0, outputHigh: 100 };
   const plan = {
-    setPressure: 3.5e5,
     range: 1e6,
-    pid: { proportionalGain: 1.2, integralTime: 3 },
-    sleep: { frequency: 37, delay: 20, wakeFall: 4, wakeDelay: 2 },
+    process: {
+      setpoint: plainSetpoint(35),
+      ...{ filter: 0, straight: null },
+      pid: { ...pid, proportionalGain: 1.2, integralTime: 3 },
+      sleep: { frequency: 37, delay: 20, wakeFall: 4, wakeDelay: 2 },
+    },
     demand: Array.from({ length: 24 }, (_, h) => (h < 6 || h > 21 ? 0 : 0.5)),
   };
   const day = sleepDay(spec, plan);
@@ -243,6 +248,7 @@ test('a day of sleep: asleep at night, awake by day, the pressure kept; a wake l
   expect(noon / 3.5e5).toBeGreaterThan(0.97);
   expect(noon / 3.5e5).toBeLessThan(1.03);
   expect(day.energy).toBeGreaterThan(20);
-  const trickle = sleepDay(spec, { ...plan, sleep: { ...plan.sleep, frequency: 45, wakeFall: 0.5, delay: 5 }, demand: plan.demand.map(() => 0.04) });
+  const hunting = { ...plan.process, sleep: { ...plan.process.sleep, frequency: 45, wakeFall: 0.5, delay: 5 } };
+  const trickle = sleepDay(spec, { ...plan, process: hunting, demand: plan.demand.map(() => 0.04) });
   expect(trickle.wakesPerHour).toBeGreaterThan(6);
 });

@@ -106,6 +106,7 @@ const ownDevice: Partial<Record<InputJob, { device: PanelDevice; closedAt: numbe
   [InputJob.presetBit1]: { device: switchOf('bit1', 'Speed switch B'), closedAt: 1 },
   [InputJob.presetBit2]: { device: switchOf('bit2', 'Speed switch C'), closedAt: 1 },
   [InputJob.presetBit3]: { device: switchOf('bit3', 'Speed switch D'), closedAt: 1 },
+  [InputJob.secondSetpoint]: { device: switchOf('setpoint', 'Other set point'), closedAt: 1 },
   [InputJob.secondRamp]: { device: switchOf('ramp', 'Other ramp'), closedAt: 1 },
   [InputJob.direction]: { device: switchOf('direction', 'Backward'), closedAt: 1 },
   [InputJob.jogForward]: { device: push('jog', 'Jog forward'), closedAt: 1 },

@@ -28,25 +28,26 @@ const outputStep = 0.05;
 /** Hz steps of a guided run for the steady points, % of output. */
 const table = [40, 50, 60, 70, 80, 90, 100];
 const allowed = 2;
-/** % of the range a level is let go in its test. */
-const levelMoves = 15;
+/** % of the range a level is let go in its test, there and back. */
+const levelMoves = 8;
 
 /** s after which nothing moves any more. */
 const settles = (p: TrueProcess): number => 8 * (1.6 * p.lag + p.second + p.sensor.lag) + p.deadTime;
 
-/** A step of the output as recorded over the link. */
+/** A step of the output as recorded over the link; of a level there, and as far to the other side. */
 function recordStep(p: TrueProcess, from: number, to: number, r: Random): LoopRecord {
   const state = atRest(p, from);
   const rest = p.kind === 'level' ? Math.max(8, 6 * p.lag) : settles(p) / 3;
-  // a level is let run until it has moved by some percent
+  // a level is let run until it has moved by some percent, and then back
   const moves = levelMoves / Math.max(1e-3, p.fills * Math.abs(slopeAt(p, (from + to) / 2) * (to - from)));
-  const length = rest + (p.kind === 'level' ? Math.max(12 * (p.lag + p.second + p.deadTime), moves) : settles(p));
+  const back = p.kind === 'level' ? rest + Math.max(8 * (p.lag + p.second + p.deadTime), moves) : Infinity;
+  const length = p.kind === 'level' ? 2 * back - rest : rest + settles(p);
   const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
   let next = 0;
   let now = from;
   for (let i = 0; i < length / dt; i++) {
     const t = i * dt;
-    const wanted = t >= rest ? to : from;
+    const wanted = t < rest ? from : t < back ? to : 2 * from - to;
     // the drive's own ramp: a tenth of the range a second
     now += Math.max(-10 * dt, Math.min(10 * dt, wanted - now));
     const told = sense(state, p, advance(state, p, now, 1), r);
@@ -187,8 +188,15 @@ export function judgeLoop(seed: number, n: number): JudgedLoop {
   if (!test.ok) return out;
   const best = bestFound(p, at);
   const pick = (gains: number[]): PidGains | null => {
-    const { proposals, recommended } = proposePid(test.best.model, { gains, plausible: test.best.plausible, derivative: false });
-    return proposals.find((q) => q.rule === recommended)?.gains ?? largestIntegral([test.best.model]);
+    const { plausible } = test.best;
+    const { proposals, recommended } = proposePid(test.likely, {
+      gains,
+      ...(kind !== 'level' && { plausible }),
+      bothSides: test.back !== null,
+      grain: Math.max(test.step, 2 * test.noise),
+      derivative: false,
+    });
+    return proposals.find((q) => q.rule === recommended)?.gains ?? largestIntegral([test.likely]);
   };
   const known = gainsAlong(points, at, range(p, at));
   out.straightened = held(p, at, pick(known), best);

@@ -54,7 +54,7 @@ Made by \`npm run accuracy -- --part loops\`; never edited by hand. Seed ${made.
 Made from: ${made.stamp} (a test fails when the loop's code has changed since).
 
 Each process is richer than what is fitted to it, in code of its own (apps/bench/accuracy/loops): a curve that is bent, two lags that change with speed, dead time,
-a check valve, a sensor with lag, noise, steps and drift. It is tuned from what a link shows: one step of the output, sampled ten times a second and a little late,
+a check valve, a sensor with lag, noise, steps and drift. It is tuned from what a link shows: one step of the output (of a level there and back), sampled ten times a second and a little late,
 and, "with the table", the steady points of a guided run, which tell how much steeper the process is elsewhere. Then it is held against itself: the largest
 sensitivity Ms over the working range, worked out from its true constants, and ∫|e| of a demand that grows by a quarter and goes back, over the least that a
 search on the true process finds with Ms ≤ 2. Wanted: stable with Ms ≤ 2 in 99 %, a median within 1.25.

@@ -236,6 +236,8 @@ export class LinkSide {
         return scale(this.drive.controls.feedback);
       case 'analogueInput2':
         return scale(100 * this.drive.second);
+      case 'setpoint':
+        return scale(this.drive.controls.process.setpoint);
       case 'mode':
         return this.book.told.mode[this.resolution?.mode ?? 'off'] ?? 0;
       case 'startedBy':

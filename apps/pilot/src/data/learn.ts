@@ -50,6 +50,7 @@ function learnOptions(model: MachineModel): LearnOptions {
     ratedPower: settings.roleOr('motorPower', stampedPower(plate)),
     ratedSpeed: settings.roleOr('motorSpeed', plate.speed),
     readOutLag,
+    processLag: settings.roleOr('analogueFilter', 0),
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
     ...(range && { processRange: range.span }),

@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import { present } from '@yare/core';
-import type { ClientMessage, LiveSample, ServerMessage, StopCause, StepTestProgress, TuneProgress } from '@yare/contract';
+import type { ClientMessage, LiveSample, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
@@ -23,8 +23,8 @@ export interface RunState {
   mine: boolean;
   /** how measuring goes, of a run that measures */
   tune: TuneProgress | null;
-  /** how a step test goes, of a run that makes one */
-  step: StepTestProgress | null;
+  /** how a led run goes, of a run that is one */
+  guide: GuideProgress | null;
 }
 
 interface Trend {
@@ -32,9 +32,12 @@ interface Trend {
   outputFrequency: number[];
   motorCurrent: number[];
   busVoltage: number[];
+  feedback: number[];
+  setpoint: number[];
 }
 
-const trendSeconds = 60;
+/** s a trend is kept for: a slow loop swings in half a minute. */
+const trendSeconds = 180;
 /** Without any word from the server for this long the figures on screen are old, ms. */
 const silent = 2500;
 
@@ -167,7 +170,7 @@ class Live {
         recordingId: message.recordingId ?? (same ? before.recordingId : null),
         mine: message.mine || Boolean(same),
         tune: message.tune ?? null,
-        step: message.step ?? null,
+        guide: message.guide ?? null,
       });
       if (message.mine && (message.phase === 'stopping' || message.phase === 'ended')) this.stopRepeating(message.tag);
       this.changed();
@@ -181,13 +184,15 @@ class Live {
   private addToTrend(s: LiveSample): void {
     if (s.link === 'down') return;
     let t = this.trends.get(s.tag);
-    if (!t) this.trends.set(s.tag, (t = { time: [], outputFrequency: [], motorCurrent: [], busVoltage: [] }));
+    if (!t) this.trends.set(s.tag, (t = { time: [], outputFrequency: [], motorCurrent: [], busVoltage: [], feedback: [], setpoint: [] }));
     const time = s.at / 1000;
     if (t.time.length > 0 && time <= present(t.time[t.time.length - 1])) return;
     t.time.push(time);
     t.outputFrequency.push(s.outputFrequency);
     t.motorCurrent.push(s.motorCurrent);
     t.busVoltage.push(s.busVoltage);
+    t.feedback.push(s.feedback);
+    t.setpoint.push(s.setpoint);
     let drop = 0;
     while (present(t.time[drop]) < time - trendSeconds) drop++;
     if (drop > 50) for (const channel of Object.values(t) as number[][]) channel.splice(0, drop);
@@ -195,11 +200,11 @@ class Live {
 
   /** A press that the server does not answer, or has not answered yet. */
   private pressed(tag: string, phase: 'asking' | 'refused', sentence: string | null, tune: TuneProgress | null = null): void {
-    this.runs.set(tag, { tag, run: 0, phase, cause: null, sentence, recordingId: null, mine: true, tune, step: null });
+    this.runs.set(tag, { tag, run: 0, phase, cause: null, sentence, recordingId: null, mine: true, tune, guide: null });
   }
 
   /** Asks for a run and repeats it until {@link letGo}. Returns false when there is no server to ask; the run then says so. */
-  hold(tag: string, frequency: number, tune?: TuneKind, step?: number): boolean {
+  hold(tag: string, frequency: number, tune?: TuneKind, guide?: RunGuide): boolean {
     const { ticket } = this;
     if (this.holding) return false;
     if (!this.connected || ticket === null) {
@@ -217,7 +222,7 @@ class Live {
       ticket,
       sent: performance.now(),
       ...(tune && { tune }),
-      ...(step !== undefined && { step }),
+      ...(guide && { guide }),
     });
     const repeat = () => this.send({ kind: 'repeat', ticket, sent: performance.now() });
     this.holding = { tag, ticket, timer: setInterval(repeat, holdRepeat) };

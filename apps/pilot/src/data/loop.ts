@@ -3,11 +3,12 @@ import { wrap, type Remote } from 'comlink';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
-import type { SteadyPoint } from '@yare/core/loop';
+import type { MachineSpec } from '@yare/core';
+import type { LoopAhead, LoopPlan, LoopQuestion, SteadyPoint } from '@yare/core/loop';
 import type { LoopWork } from '../workers/loop.worker';
-import type { Read, StoredAs, TuningAsked } from '../workers/readStep';
+import type { Read, TuningAsked } from '../workers/readStep';
 
-export type { Read, StoredAs };
+export type { Read };
 
 /** A recording somebody took in for a machine, and which of its columns is what (null as guessed). */
 export interface TakenRecording {
@@ -16,6 +17,8 @@ export interface TakenRecording {
   taken: number;
   text: string;
   choice: RecordingChoice | null;
+  /** s, of the drive's own filter while it was recorded over the link */
+  filter?: number;
 }
 
 interface StepTests {
@@ -65,4 +68,17 @@ export function useRead(key: string, asked: TuningAsked | null): { read: Read | 
     ...{ staleTime: Infinity, gcTime: 600_000, retry: false, networkMode: 'always' as const, structuralSharing: false },
   });
   return { read: (asked && data) ?? null, busy: asked !== null && !isError && (data === undefined || isPlaceholderData), failed: isError };
+}
+
+export type LoopAnswers = Array<{ question: LoopQuestion; ahead: LoopAhead }>;
+
+/** A loop on the model of its machine; null before the first answer, or where there is none to ask. */
+export function useLoopAhead(spec: MachineSpec | null, plan: Omit<LoopPlan, 'question'> | null): { answers: LoopAnswers | null; busy: boolean } {
+  const { data, isPlaceholderData, isError } = useQuery({
+    queryKey: ['loop', 'ahead', spec, plan],
+    queryFn: spec && plan ? () => loopWorker().ahead(spec, plan) : skipToken,
+    placeholderData: keepPreviousData,
+    ...{ staleTime: Infinity, gcTime: 600_000, retry: false, networkMode: 'always' as const, structuralSharing: false },
+  });
+  return { answers: (spec && plan && data) ?? null, busy: spec !== null && plan !== null && !isError && (data === undefined || isPlaceholderData) };
 }

@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { RunGuide } from '@yare/contract';
 import { live, type TuneKind } from '../data/live';
 import { Mono, Second, Strong } from '../ui/text';
 import { usePalette, useWide } from '../ui/theme';
@@ -15,8 +16,8 @@ export interface HoldButtonProps {
   turning: boolean;
   /** measure the motor while it is held, instead of running at the frequency */
   tune?: TuneKind;
-  /** Hz by which the speed changes once the feedback stands: a step test */
-  step?: number;
+  /** what the run is led through while it is held */
+  guide?: RunGuide;
 }
 
 type Phase = 'idle' | 'arming' | 'holding';
@@ -64,7 +65,7 @@ function listen(el: HTMLElement, down: () => void, up: (why?: string) => void, a
 }
 
 /** The hand on the button: pressed a moment before anything starts, let go by whatever takes the hand or the page away. */
-function useHold({ tag, frequency, blocked, tune, step }: HoldButtonProps) {
+function useHold({ tag, frequency, blocked, tune, guide }: HoldButtonProps) {
   const node = useRef<HTMLElement | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const [phase, setPhase] = useState<Phase>('idle');
@@ -77,20 +78,20 @@ function useHold({ tag, frequency, blocked, tune, step }: HoldButtonProps) {
   const down = useCallback(() => {
     if (blocked || timer.current || live.isHolding) return;
     setPhase('arming');
-    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune, step) ? 'holding' : 'idle'), armTime);
-  }, [blocked, tag, frequency, tune, step]);
+    timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune, guide) ? 'holding' : 'idle'), armTime);
+  }, [blocked, tag, frequency, tune, guide]);
   useEffect(() => () => up('the page was left'), [up]);
   useEffect(() => (node.current ? listen(node.current, down, up, () => timer.current !== null) : undefined), [down, up]);
   return { node, phase };
 }
 
 /** What the button says. */
-function holdText({ blocked, turning, tune, step, frequency }: HoldButtonProps, phase: Phase): string {
+function holdText({ blocked, turning, tune, guide, frequency }: HoldButtonProps, phase: Phase): string {
   if (blocked) return blocked;
   if (phase === 'arming') return 'Keep holding…';
   if (phase === 'holding') return 'Let go to stop';
   if (turning) return 'Stopping';
-  if (step !== undefined) return `Hold to test at ${frequency} Hz`;
+  if (guide) return guide.kind === 'speeds' ? 'Hold to run through the speeds' : `Hold to test at ${frequency} Hz`;
   return tune ? 'Hold to measure' : `Hold to run at ${frequency} Hz`;
 }
 

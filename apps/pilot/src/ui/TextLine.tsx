@@ -17,6 +17,8 @@ export interface TextLineProps {
   secret?: boolean;
   /** a code: large, in the type of figures, in capitals */
   figures?: boolean;
+  /** of several lines, such as a table pasted */
+  lines?: number;
   /** stands above the words, where no heading says what they are */
   caption?: string;
   testID?: string;
@@ -34,6 +36,7 @@ export const TextLine = drawnWhenChanged(function TextLine({
   onLeave,
   secret = false,
   figures = false,
+  lines,
   caption,
   testID,
   actTestID,
@@ -59,7 +62,8 @@ export const TextLine = drawnWhenChanged(function TextLine({
           placeholderTextColor={palette.soft}
           secureTextEntry={secret}
           {...(figures && { autoCapitalize: 'characters' as const, autoComplete: 'off' as const, autoCorrect: false, spellCheck: false })}
-          maxLength={400}
+          {...(lines ? { multiline: true, numberOfLines: lines } : {})}
+          maxLength={lines ? 4000 : 400}
           style={{
             flex: 1,
             minWidth: 0,
@@ -67,6 +71,7 @@ export const TextLine = drawnWhenChanged(function TextLine({
             fontFamily: figures ? fontFamily.mono : fontFamily.text,
             color: palette.ink,
             paddingHorizontal: 10,
+            ...(lines ? { paddingVertical: 10 } : {}),
             minHeight: caption === undefined ? measure.row : 40,
           }}
         />

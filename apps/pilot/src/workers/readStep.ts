@@ -1,29 +1,27 @@
 import { guessChoice, loopRecordOf, readRecordingCsv, type RecordingChoice } from '@yare/commissioning/recordingCsv';
 import { gainsOver } from '@yare/commissioning/steady';
-import type { ProcessSensor } from '@yare/core';
+import { heldFigure, type HeldAs, type ProcessSensor } from '@yare/core';
 import {
   filtered,
+  marginsOf,
   predict,
   proposePid,
   restingModel,
+  steadyPointsOf,
   stepModel,
   stepTest,
+  swingingOf,
   thinned,
   type LoopRecord,
+  type Margins,
   type PidGains,
   type Predicted,
   type Proposal,
   type RuleId,
   type SteadyPoint,
   type StepTest,
+  type Swinging,
 } from '@yare/core/loop';
-
-/** A figure as the drive can store it. */
-export interface StoredAs {
-  step: number;
-  min: number;
-  max: number;
-}
 
 export interface TuningAsked {
   /** a recording as a file has it, and which of its columns is what; null as guessed */
@@ -31,13 +29,15 @@ export interface TuningAsked {
   choice: RecordingChoice | null;
   /** Hz that are 100 %, the sensor, and how its input is wired */
   of: { top: number; sensor: ProcessSensor; signal: number };
-  gain: StoredAs;
-  integralTime: StoredAs;
+  /** how the drive holds its values; null where it has no such setting */
+  held: Record<'gain' | 'integralTime' | 'derivativeTime', HeldAs | null>;
+  /** what the drive multiplies its feedback with: its gain acts on that */
+  straight: number;
   /** steady points over the range, as far as they were noted */
   points: SteadyPoint[];
-  /** s, of the drive's own filter that stays in while it runs */
+  /** s, of the drive's own filter that stays in while it runs and was not in while the step was recorded */
   filter: number;
-  /** what is in the draft now, to be compared */
+  /** what is in the draft now, to be compared; its gain on the feedback as it comes */
   now: PidGains;
 }
 
@@ -55,6 +55,8 @@ export interface Read {
   /** why it cannot be used */
   trouble: string | null;
   tuned: Tuned | null;
+  /** speeds at which the feedback stood, where the recording has several */
+  steady: SteadyPoint[];
 }
 
 export interface Tuned {
@@ -67,12 +69,13 @@ export interface Tuned {
   recommended: RuleId | null;
   /** what the draft's values would do to 1 % of disturbance; null without a process */
   now: Predicted | null;
+  /** how far the draft's values are from swinging */
+  margins: Margins | null;
+  /** a loop that swings in the recording, where it is no step test */
+  swinging: Swinging | null;
 }
 
 const shown = 400;
-
-const stored = (value: number, { step, min, max }: StoredAs): number =>
-  Math.min(max, Math.max(min, Number((Math.round(value / step) * step).toFixed(9))));
 
 /** What the fitted process makes of the output as recorded. */
 function fittedLine(test: Extract<StepTest, { ok: true }>, output: Line): Line {
@@ -97,33 +100,50 @@ function fittedLine(test: Extract<StepTest, { ok: true }>, output: Line): Line {
   return out;
 }
 
-function tune(record: LoopRecord, { gain, integralTime, points, filter, now }: TuningAsked): Tuned {
+/** Values as the drive holds them. */
+const roundedBy =
+  ({ held, straight }: Pick<TuningAsked, 'held' | 'straight'>) =>
+  (g: PidGains): PidGains => ({
+    gain: held.gain ? heldFigure(held.gain, g.gain / straight) * straight : g.gain,
+    integralTime: held.integralTime ? heldFigure(held.integralTime, g.integralTime) : g.integralTime,
+    derivativeTime: held.derivativeTime ? heldFigure(held.derivativeTime, g.derivativeTime) : 0,
+  });
+
+function tune(record: LoopRecord, asked: TuningAsked): Tuned {
+  const { points, filter, now } = asked;
   const test = stepTest(record);
   const thin = thinned(record, shown);
   const line = (values: readonly number[]): Line => ({ time: Float64Array.from(thin.time), values: Float64Array.from(values) });
   const output = line(thin.output);
   const feedback = line(thin.feedback);
-  if (!test.ok) return { test, output, feedback, fit: null, proposals: [], recommended: null, now: null };
-  const round = (g: PidGains): PidGains => ({ ...g, gain: stored(g.gain, gain), integralTime: stored(g.integralTime, integralTime) });
-  const { proposals, recommended } = proposePid(test.best.model, {
-    ...{ round, filter, plausible: test.best.plausible, derivative: false },
-    gains: gainsOver(points, (test.from + test.to) / 2),
+  if (!test.ok)
+    return { test, output, feedback, fit: null, proposals: [], recommended: null, now: null, margins: null, swinging: swingingOf(record, now) };
+  const level = test.best.model.kind === 'integrating';
+  const { proposals, recommended } = proposePid(test.likely, {
+    ...{ round: roundedBy(asked), filter, derivative: asked.held.derivativeTime !== null, bothSides: test.back !== null },
+    grain: Math.max(test.step, 2 * test.noise),
+    ...(!level && { plausible: test.best.plausible }),
+    gains: gainsOver(points, ((test.back ?? test.from) + test.to) / 2),
   });
   const best = proposals.find((p) => p.rule === recommended);
   const lasts = best ? (best.disturbance.time.at(-1) ?? 60) : 60;
+  const process = filtered(test.likely, filter);
   return {
     ...{ test, output, feedback, proposals, recommended },
     fit: fittedLine(test, output),
-    now: predict(filtered(test.best.model, filter), now, { setpoint: 0, disturbance: 1, longest: lasts }),
+    now: predict(process, now, { setpoint: 0, disturbance: 1, longest: lasts }),
+    margins: marginsOf(process, now),
+    swinging: null,
   };
 }
 
 /** A file read, its step test and its controller. */
 export function readStep(asked: TuningAsked): Read {
   const table = readRecordingCsv(asked.text);
-  if (!table.ok) return { columns: [], choice: null, rows: 0, skipped: 0, trouble: table.sentence, tuned: null };
+  if (!table.ok) return { columns: [], choice: null, rows: 0, skipped: 0, trouble: table.sentence, tuned: null, steady: [] };
   const choice = asked.choice ?? guessChoice(table.columns);
   const found = { columns: table.columns.map(({ name, time }) => ({ name, time })), choice, rows: table.rows, skipped: table.skipped };
   const read = loopRecordOf(table.columns, choice, asked.of);
-  return read.ok ? { ...found, trouble: null, tuned: tune(read.record, asked) } : { ...found, trouble: read.sentence, tuned: null };
+  if (!read.ok) return { ...found, trouble: read.sentence, tuned: null, steady: [] };
+  return { ...found, trouble: null, tuned: tune(read.record, asked), steady: steadyPointsOf(read.record) };
 }

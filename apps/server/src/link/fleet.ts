@@ -53,6 +53,7 @@ const noLink = (tag: string): LiveSample => ({
   power: 0,
   driveTemperature: 0,
   feedback: 0,
+  setpoint: 0,
   trip: null,
   holder: 'unknown',
   command: 'Drive does not answer',
@@ -246,6 +247,7 @@ export class Fleet {
       power: w.power,
       driveTemperature: w.driveTemperature,
       feedback: Math.max(0, w.analogueInput),
+      setpoint: w.setpoint,
       trip:
         w.tripCode === 0
           ? null

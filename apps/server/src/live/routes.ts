@@ -41,7 +41,7 @@ export const liveRoute: FastifyPluginAsyncTypebox<Context & { sockets: Sockets }
     else return refuse('ticket', 'This press was not fresh: it belongs to another moment or another connection. Nothing was started; press again.');
     if (late > longestStall) return refuse('late', 'The press was too long on its way to the server. Nothing was started; press again.');
     try {
-      holdToRun.begin({ tag: m.tag, client: client.id, author: authorOf(m), ticket: m.ticket, frequency: m.frequency, tune: m.tune, step: m.step });
+      holdToRun.begin({ tag: m.tag, client: client.id, author: authorOf(m), ticket: m.ticket, frequency: m.frequency, tune: m.tune, guide: m.guide });
     } catch (error) {
       if (error instanceof HoldRefused) return refuse(error.code, error.message);
       request.log.error({ err: error }, 'begin');

@@ -70,7 +70,7 @@ export class Sockets {
           cause: run.cause,
           reason: run.reason,
           ...(run.tune && { tune: { ...run.tune } }),
-          ...(run.step && { step: run.step.progress }),
+          ...(run.guided && { guide: run.guided.progress }),
         });
     }
   }

@@ -1,5 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import type { FastifyBaseLogger } from 'fastify';
+import type { GuidedRun } from '@yare/commissioning';
 import type { Claims } from '../claims';
 import type { Db } from '../db/connect';
 import type { DatabaseWatch } from '../db/watch';
@@ -37,8 +38,18 @@ function markOf(run: Run, phase: RunPhase): string {
   return marks[phase];
 }
 
+/** What a led run has just come to. */
+function ledMark({ progress: { state, points, guide } }: GuidedRun): string {
+  const last = points[points.length - 1];
+  if (guide.kind === 'speeds' && last) return `stands at ${last.frequency} Hz`;
+  return state === 'stepped' ? 'stepped' : state === 'back' ? 'stepped back' : 'stands';
+}
+
+const ledTitle = ({ frequency }: Run, { progress: { guide } }: GuidedRun): string =>
+  guide.kind === 'speeds' ? `Steady speeds, ${guide.speeds.length} of them` : `Step test at ${frequency} Hz`;
+
 const titleOf = (run: Run): string =>
-  run.tune ? `Tune, ${run.tune.kind}` : run.step ? `Step test at ${run.frequency} Hz` : `Hold to run at ${run.frequency} Hz`;
+  run.tune ? `Tune, ${run.tune.kind}` : run.guided ? ledTitle(run, run.guided) : `Hold to run at ${run.frequency} Hz`;
 const lost = 'the server lost its database, so the run could no longer be recorded; what was recorded until then is kept';
 
 /** Hold to run with a recording of every run, from command taken until it is given back. */
@@ -78,11 +89,17 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     }
     run.recordingId = recorder.id;
     recorders.set(run.tag, recorder);
-    await audit(db, run.author, run.tune ? `tune ${run.tune.kind}` : run.step ? 'step test' : 'hold to run', run.tag, {
-      frequency: run.frequency,
-      ...(run.step && { step: run.step.progress.by }),
-      recording: recorder.id,
-    });
+    await audit(
+      db,
+      run.author,
+      run.tune ? `tune ${run.tune.kind}` : run.guided ? (run.guided.progress.guide.kind === 'speeds' ? 'steady speeds' : 'step test') : 'hold to run',
+      run.tag,
+      {
+        frequency: run.frequency,
+        ...(run.guided && { guide: run.guided.progress.guide }),
+        recording: recorder.id,
+      },
+    );
   };
 
   const close = (run: Run, recorder: Recorder): void => {
@@ -105,8 +122,7 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     if (phase === 'ended' && beginning.has(run.id)) over.add(run.id);
     // progress of a measurement is told to the page and is no mark
     if (!recorder || (phase === 'running' && run.tune && run.tune.progress > 0)) return;
-    if (phase === 'running' && run.step && run.step.progress.state !== 'settling')
-      return recorder.mark(run.step.progress.state === 'stepped' ? 'stepped' : 'stands');
+    if (phase === 'running' && run.guided && run.guided.hasBegun) return recorder.mark(ledMark(run.guided));
     recorder.mark(markOf(run, phase).slice(0, 80));
     if (phase === 'ended') close(run, recorder);
   };

@@ -1,12 +1,12 @@
 import { setImmediate, setTimeout } from 'node:timers/promises';
-import { StepGuide } from '@yare/commissioning';
+import { GuidedRun } from '@yare/commissioning';
 import { ControlWord } from '@yare/core';
 import { holdLapse, longestLinkTimeout, longestStall, type StopCause, type TuneProgress } from '@yare/contract';
 import { Claimed, type Claims } from '../claims';
 import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
 import { isDatabaseAway } from '../problem';
-import { leadStep, refuseStep, type StepLed } from './leadStep';
+import { leadRun, refuseGuide, type Led } from './leadRun';
 import { HoldRefused, reasons, refusalFor, RunEnded, type HoldTiming, type Press, type Run, type RunEvents } from './run';
 
 /** The link is refreshed this often while a run lasts, ms. */
@@ -64,7 +64,7 @@ export class HoldToRun {
    * @throws HoldRefused with the sentence for the person pressing
    */
   begin(press: Press): Run {
-    const { tag, author, frequency, tune, step } = press;
+    const { tag, author, frequency, tune, guide } = press;
     const station = this.fleet.station(tag);
     if (!station || station.latest.link === 'down') throw new HoldRefused('no link', `There is no link to the drive of ${tag}. Nothing was started.`);
     let giveBack: () => void;
@@ -79,7 +79,7 @@ export class HoldToRun {
       if (refusal) throw new HoldRefused('not ready', refusal);
       if (tune && !station.link.book.words.tune)
         throw new HoldRefused('cannot measure', `${station.link.book.family} cannot measure a motor. Fit the model to a recorded run instead.`);
-      if (step !== undefined) refuseStep(frequency, step, tune);
+      if (guide) refuseGuide(frequency, guide, tune);
       if (!tune && frequency === 0) throw new HoldRefused('no frequency', 'Choose a frequency other than zero.');
     } catch (error) {
       giveBack();
@@ -97,7 +97,7 @@ export class HoldToRun {
       reason: null,
       recordingId: null,
       tune: tune ? { kind: tune, state: 'busy', progress: 0 } : null,
-      step: step === undefined ? null : new StepGuide(step),
+      guided: guide ? new GuidedRun(frequency, guide) : null,
     };
     this.runs.set(tag, run);
     const loop = this.drive(run, station).finally(() => {
@@ -234,8 +234,8 @@ export class HoldToRun {
     if (!ours) throw new RunEnded('other master', 'somebody else on the link commands this drive: its control word or reference is not ours');
     // asked once more where it counts: what was awaited took its time
     if (!this.held(run)) return;
-    await link.command(ControlWord.enableOperation, run.tune ? 0 : run.frequency + (run.step?.added ?? 0));
-    if (run.step) this.steppedOn(run, leadStep(run.frequency, run.step, station.latest));
+    await link.command(ControlWord.enableOperation, run.tune ? 0 : (run.guided?.frequency ?? run.frequency));
+    if (run.guided) this.ledOn(run, leadRun(run.guided, station.latest));
     if (run.tune) await this.measuring(run, run.tune, link);
     this.endWhenStopped(run, station);
     if (count % timeoutEvery === 0) await this.refuseLongTimeout(station);
@@ -244,7 +244,7 @@ export class HoldToRun {
     await this.pause();
   }
 
-  private steppedOn(run: Run, { state, reason }: StepLed): void {
+  private ledOn(run: Run, { state, reason }: Led): void {
     if (state === 'out of band') return this.end(run, state, reason);
     if (state === 'on') this.events.phase(run, 'running');
   }

@@ -1,5 +1,5 @@
-import { runBlock, type RunBlock, type StepGuide } from '@yare/commissioning';
-import type { LiveSample, RefusalCode, StopCause, TuneProgress } from '@yare/contract';
+import { runBlock, type GuidedRun, type RunBlock } from '@yare/commissioning';
+import type { LiveSample, RefusalCode, RunGuide, StopCause, TuneProgress } from '@yare/contract';
 import type { Station } from '../link/fleet';
 
 export type RunPhase = 'taken' | 'running' | 'stopping' | 'ended';
@@ -24,11 +24,11 @@ export interface Press {
   ticket: string;
   frequency: number;
   tune?: TuneProgress['kind'];
-  /** Hz by which the speed is changed once the feedback stands */
-  step?: number;
+  /** what the run is led through */
+  guide?: RunGuide;
 }
 
-export interface Run extends Omit<Press, 'tune' | 'step'> {
+export interface Run extends Omit<Press, 'tune' | 'guide'> {
   /** the run's public number */
   id: number;
   lastHold: number;
@@ -44,8 +44,8 @@ export interface Run extends Omit<Press, 'tune' | 'step'> {
   recordingId: number | null;
   /** how measuring the motor goes, of a run that measures */
   tune: TuneProgress | null;
-  /** what leads a step test; null for any other run */
-  step: StepGuide | null;
+  /** what leads it through a step or several speeds; null for any other run */
+  guided: GuidedRun | null;
 }
 
 /** How long a hand may be silent, and this process stand still, ms. Only tests on busy machines have others than the contract's. */

@@ -89,6 +89,8 @@ function insteadOf(job: InputJob): string {
     case InputJob.presetBit2:
     case InputJob.presetBit3:
       return 'half as many presets, or a knob';
+    case InputJob.secondSetpoint:
+      return 'the set point written over the link, or given by the second analogue input';
     case InputJob.flowSwitch:
       return 'the low-load trip, which notices a pump that moves no water';
     case InputJob.startPulse:

@@ -26,6 +26,7 @@ export const jobNames: Readonly<Record<InputJob, string>> = {
   [InputJob.slower]: 'Slower',
   [InputJob.local]: 'Local',
   [InputJob.presetBit3]: 'Speed contact 8',
+  [InputJob.secondSetpoint]: 'Second set point',
 };
 
 const buttons: readonly InputJob[] = [
@@ -48,6 +49,7 @@ const selectors: readonly InputJob[] = [
   InputJob.presetBit1,
   InputJob.presetBit2,
   InputJob.presetBit3,
+  InputJob.secondSetpoint,
 ];
 const closedAtRest: readonly InputJob[] = [InputJob.stopOpens, InputJob.enable, InputJob.externalTrip];
 

@@ -39,6 +39,7 @@ const verbs: Partial<Record<InputJob, readonly [worked: string, back: string]>> 
   [InputJob.presetBit1]: ['Speed contact 2 closed', 'Speed contact 2 opened'],
   [InputJob.presetBit2]: ['Speed contact 4 closed', 'Speed contact 4 opened'],
   [InputJob.presetBit3]: ['Speed contact 8 closed', 'Speed contact 8 opened'],
+  [InputJob.secondSetpoint]: ['Contact for the second set point closed', 'Contact for the second set point opened'],
   [InputJob.local]: ['Local switched on', 'Local switched off'],
   [InputJob.direction]: ['Direction contact closed', 'Direction contact opened'],
   [InputJob.stopOpens]: ['Stop button pressed', 'Stop button let go'],

@@ -1,4 +1,5 @@
-import { AnalogueSignal, type Driven, type ProcessSensor } from '@yare/core';
+import type { DriveSettings, SettingChange } from '@yare/books';
+import { AnalogueSignal, rawOf, type Driven, type ProcessSensor, type SettingRole, type Straight } from '@yare/core';
 
 /** A process value said every way somebody may read it: at the terminal, in % of the range, in the sensor's own unit. */
 export interface Reading {
@@ -43,4 +44,44 @@ export const percentOf = ({ low, high }: Pick<ProcessSensor, 'low' | 'high'>, fi
 export function percentOfSignal(signal: number, value: number): number {
   const { low, high } = signalEnds(signal);
   return (100 * (value - low)) / (high - low);
+}
+
+/** Settings that are said in % of the feedback as the loop sees it, straightened or not. */
+export const heldRoles = ['setpoint', 'secondSetpoint', 'setpointLow', 'setpointHigh'] as const satisfies readonly SettingRole[];
+
+/** What the drive makes of its feedback; null while it takes it as it comes. */
+export const straightIn = (settings: DriveSettings): Straight | null => settings.controls().process.straight;
+
+/** % of the sensor's range for a % of the feedback as the loop sees it, and the way back; the loop's scale is not held to 0 to 100 here. */
+export const sensorPercent = (straight: Straight | null, percent: number): number => (straight ? rawOf(straight, percent) : percent);
+export const loopPercent = (straight: Straight | null, percent: number): number => (straight ? straight.gain * (percent + straight.offset) : percent);
+
+/**
+ * Changes that put a straightening into force, or take it out (null): gain, offset and their enable, and with them everything that is said in the old
+ * scale, so that the same pressure is held, as firmly. Empty where the family cannot.
+ */
+export function straightenChanges(settings: DriveSettings, to: Straight | null): SettingChange[] {
+  const from = straightIn(settings);
+  if (!settings.find('straightening') || !settings.find('feedbackGain') || !settings.find('feedbackOffset')) return [];
+  // as the drive rounds it: everything else is said in the scale that comes of that
+  const held: Straight | null = to && {
+    gain: settings.heldOf('feedbackGain', to.gain),
+    offset: 100 * settings.heldOf('feedbackOffset', to.offset / 100),
+  };
+  const times = (held?.gain ?? 1) / (from?.gain ?? 1);
+  const again = heldRoles.flatMap((role) => {
+    const now = settings.role(role);
+    // ends that are no limit stay none
+    if (now === null || (role === 'setpointLow' && now <= 0) || (role === 'setpointHigh' && now >= 1)) return [];
+    return settings.change(role, loopPercent(held, sensorPercent(from, 100 * now)) / 100);
+  });
+  const gain = settings.role('proportionalGain');
+  const wakes = settings.role('wakeFall');
+  return [
+    ...(held ? [...settings.change('feedbackGain', held.gain), ...settings.change('feedbackOffset', held.offset / 100)] : []),
+    ...settings.change('straightening', held ? 1 : 0, 'chosen'),
+    ...again,
+    ...(gain !== null ? settings.change('proportionalGain', gain / times) : []),
+    ...(wakes !== null ? settings.change('wakeFall', wakes * times) : []),
+  ].filter((c) => settings.values[c.code] !== c.value);
 }

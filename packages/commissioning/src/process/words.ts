@@ -1,5 +1,18 @@
-import { formatFigure } from '@yare/core';
-import { mostSensitive, type Proposal, type RuleId, type StepRefusal } from '@yare/core/loop';
+import { formatFigure, type MachineSpec, type ProcessSensor } from '@yare/core';
+import {
+  asked,
+  growsFrom,
+  mostKick,
+  mostSensitive,
+  type LoopAhead,
+  type LoopQuestion,
+  type Proposal,
+  type RuleId,
+  type StepRefusal,
+  type Swinging,
+} from '@yare/core/loop';
+import { tripClause } from '../lookAhead/motionFindings';
+import { sensorDecimals } from './scale';
 
 /** What was wrong with a step test, what that means, and what to do. */
 export const stepRefusals: Record<StepRefusal, string> = {
@@ -46,6 +59,85 @@ export function verdictOf(p: Proposal): { severity: 'good' | 'warning' | 'error'
   const ms = `Ms ${formatFigure(p.worst.sensitivity, 2)}`;
   if (!p.worst.stable) return { severity: 'error', text: 'would swing more and more' };
   if (p.worst.sensitivity > tooNear) return { severity: 'error', text: `too near to swinging: ${ms}` };
+  if (p.kick > 1.05 * mostKick)
+    return { severity: 'warning', text: `shakes the output by ${formatFigure(p.kick, 0)} % at every step or noise of the sensor` };
   if (p.worst.sensitivity > mostSensitive) return { severity: 'warning', text: `near to swinging: ${ms}` };
   return { severity: 'good', text: `${settledText(p.disturbance.settled)}, ${ms}` };
+}
+
+export const questionNames: Record<LoopQuestion, string> = {
+  'set point': 'A new set point, and back',
+  demand: 'More demand, and back',
+  filter: 'The filter clogs, and is changed',
+  'shut valve': 'A start with everything shut',
+  'sensor lost': 'The sensor wire breaks',
+};
+
+export interface LoopAnswer {
+  severity: 'good' | 'warning' | 'error';
+  sentence: string;
+}
+
+/** What is asked about, in figures. */
+const askedText = (question: LoopQuestion, sensor: ProcessSensor, { load }: MachineSpec): string =>
+  ({
+    'set point': `${formatFigure((asked.setpoint / 100) * (sensor.high - sensor.low), sensorDecimals(sensor))} ${sensor.unit} more`,
+    demand:
+      sensor.measures === 'level'
+        ? 'a quarter more flows in'
+        : load.kind === 'fan'
+          ? `the damper goes to ${100 * asked.least} %`
+          : `taps ${formatFigure(100 * (asked.demand - 1), 0)} % further open`,
+    filter: `it takes ${asked.clogged} times what a clean one does`,
+    'shut valve': 'nothing flows',
+    'sensor lost': 'after five seconds',
+  })[question];
+
+/** What a look-ahead of the loop says, with its figures in the sensor's unit. */
+export function loopAnswer(spec: MachineSpec, question: LoopQuestion, { summary }: LoopAhead, sensor: ProcessSensor): LoopAnswer {
+  const figure = (percent: number) =>
+    `${formatFigure(sensor.low + (percent / 100) * (sensor.high - sensor.low), sensorDecimals(sensor))} ${sensor.unit}`;
+  const { settled, highest, lowest, swings, trip, output } = summary;
+  const what = askedText(question, sensor, spec);
+  if (trip && !(question === 'sensor lost' && trip.cause === 'liveZeroLoss'))
+    return { severity: 'error', sentence: `${what}: ${tripClause(spec, trip.cause)} after ${formatFigure(trip.time, 1)} s.` };
+  if (question === 'sensor lost') return lostAnswer(summary, figure);
+  if (swings)
+    return { severity: 'error', sentence: `${what}: it swings between ${figure(lowest)} and ${figure(highest)} and does not come to rest.` };
+  const between = `${figure(lowest)} to ${figure(highest)}`;
+  if (settled === null)
+    return {
+      severity: 'warning',
+      sentence: `${what}: ${between}; it has not come back to its set point in the time looked at, and stands at ${formatFigure(output, 1)} Hz.`,
+    };
+  if (question !== 'shut valve' && settled === 0) return { severity: 'good', sentence: `${what}: it hardly moves, ${between}.` };
+  const time = `${formatFigure(settled, settled < 10 ? 1 : 0)} s`;
+  return question === 'shut valve'
+    ? { severity: 'good', sentence: `${what}: it comes to its set point in ${time}, at most ${figure(highest)}.` }
+    : { severity: 'good', sentence: `${what}: ${between}, back within ${time}.` };
+}
+
+/** What a lost signal does. */
+function lostAnswer({ trip, output, highest }: LoopAhead['summary'], figure: (percent: number) => string): LoopAnswer {
+  if (trip) return { severity: 'good', sentence: `It trips after ${formatFigure(trip.time, 1)} s, and the motor runs out.` };
+  if (Math.abs(output) < 1) return { severity: 'good', sentence: 'It stops by its ramp.' };
+  return {
+    severity: 'error',
+    sentence: `It goes on at ${formatFigure(output, 1)} Hz, and comes to ${figure(highest)} with nobody watching. Choose what a lost signal does.`,
+  };
+}
+
+const swingCauses: Record<Swinging['cause'], string> = {
+  'too tight': 'The controller is too firm for this process.',
+  sticks:
+    'The output goes in straight lines while the feedback holds still: something sticks, a damper, a valve or a float. No values cure that; free it first.',
+  'coarse feedback': 'It goes to and fro between two steps of the sensor. A finer range or a little filter cures it, no values do.',
+  outside: 'The output stands: the swing comes from elsewhere, another machine or a loop that shares this pipe.',
+};
+
+/** A loop that swings, in words with its figures. */
+export function swingText({ period, feedback, growth, cause }: Swinging, sensor: ProcessSensor): string {
+  const size = formatFigure((feedback / 100) * (sensor.high - sensor.low), sensorDecimals(sensor));
+  const grows = growth > growsFrom ? ', and grows' : growth < 1 / growsFrom ? ', and dies away' : '';
+  return `It swings by ±${size} ${sensor.unit} every ${formatFigure(period, period < 10 ? 1 : 0)} s${grows}. ${swingCauses[cause]}`;
 }

@@ -1,5 +1,7 @@
+import { straightOf } from '@yare/books';
 import {
   formatFigure,
+  InputJob,
   LiveZeroAction,
   loadFromDriven,
   ProcessAction,
@@ -7,18 +9,30 @@ import {
   completePlate,
   fanOperatingPoint,
   SpeedSource,
+  Switch,
   toSi,
+  type ProcessSensor,
   type SettingRole,
 } from '@yare/core';
 import type { Checked, Finding } from '../checked';
-import { readingOf, sensorOf } from '../process/scale';
+import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 
 const roles: readonly SettingRole[] = [
   'setpoint',
+  'secondSetpoint',
+  'setpointSource',
+  'setpointLow',
+  'setpointHigh',
   'proportionalGain',
   'integralTime',
+  'derivativeTime',
   'processAction',
+  'processLow',
+  'processHigh',
+  'feedbackGain',
+  'feedbackOffset',
+  'straightening',
   'analogueSignal',
   'liveZeroLoss',
   'maximumFrequency',
@@ -26,6 +40,9 @@ const roles: readonly SettingRole[] = [
 
 /** The loop was seen to hold its set point through a change of demand. */
 export const holdsProof: ProofDefinition = { id: 'holds', name: 'It holds its set point', relies: { roles } };
+
+/** The sensor was held against a gauge at two points of its range. */
+export const sensorProof: ProofDefinition = { id: 'sensor', name: 'The sensor agrees with a gauge', relies: { roles: ['analogueSignal'] } };
 
 /** Whether the process gives the speed on one of the places it may come from. */
 export const usesProcess = ({ settings }: Pick<Checked, 'settings'>): boolean =>
@@ -50,11 +67,151 @@ function mostReached(c: Checked): number | null {
   }
 }
 
+/** A percentage of the loop's own scale in the sensor's unit. */
+function inUnit(c: Checked, sensor: ProcessSensor, percent: number): string {
+  const r = readingOf(sensor, c.settings.role('analogueSignal') ?? 0, sensorPercent(straightIn(c.settings), percent));
+  return `${formatFigure(r.figure, r.decimals)} ${r.unit}`;
+}
+
+/** Which way the output has to go. */
+function wrongAction(c: Checked, sensor: ProcessSensor, wants: number): Finding[] {
+  const action = c.settings.find('processAction');
+  if (!action || sensor.measures === 'temperature' || c.settings.role('processAction') === wants) return [];
+  return [
+    {
+      id: 'wrong action',
+      code: action.code,
+      severity: 'error',
+      sentence:
+        wants === ProcessAction.reverse
+          ? 'With this action a rising level slows the pump down: the sump runs over. A pump that empties a sump wants the output to rise with the level.'
+          : `With this action a falling ${sensor.measures} slows the machine down, and a rising one drives it to full speed. The output has to rise when the ${sensor.measures} falls.`,
+      remedy: { label: 'Turn the action round', changes: c.settings.change('processAction', wants, 'worked out') },
+    },
+  ];
+}
+
+/** Set points the machine never makes, or the sensor hardly sees. */
+function setpoints(c: Checked, sensor: ProcessSensor): Finding[] {
+  const straight = straightIn(c.settings);
+  const most = mostReached(c);
+  const used = (['setpoint', ...(c.settings.input(InputJob.secondSetpoint) ? (['secondSetpoint'] as const) : [])] as const).flatMap(
+    (role) => c.settings.find(role) ?? [],
+  );
+  return used.flatMap((s): Finding[] => {
+    const held = 100 * c.settings.inRole(s);
+    const share = sensorPercent(straight, held);
+    const text = inUnit(c, sensor, held);
+    const second = s.role === 'secondSetpoint';
+    if (share < 0 || share > 100)
+      return [
+        {
+          id: `outside the sensor${second ? ', second' : ''}`,
+          code: s.code,
+          severity: 'error',
+          sentence: `${text} lies outside the sensor’s range: it was said in another scale than the straightened one. Enter it again in ${sensor.unit}.`,
+        },
+      ];
+    if (most !== null && share > most)
+      return [
+        {
+          id: `never reached${second ? ', second' : ''}`,
+          code: s.code,
+          severity: 'error',
+          sentence: `${text} is more than the machine makes: at full speed it comes to about ${inUnit(c, sensor, loopPercent(straight, most))} (estimated). It would run at full speed for ever.`,
+        },
+      ];
+    if (share >= 5 && share <= 95) return [];
+    return [
+      {
+        id: `at the end of the range${second ? ', second' : ''}`,
+        code: s.code,
+        severity: 'warning',
+        sentence: `${text} is ${formatFigure(share, 1)} % of the sensor’s range, so near to its end that the loop sees a change on one side only. A sensor whose range is about twice the set point suits better.`,
+      },
+    ];
+  });
+}
+
+/** Gain and offset without their enable, and ends that cross. */
+function scales(c: Checked, sensor: ProcessSensor): Finding[] {
+  const { settings } = c;
+  const out: Finding[] = [];
+  const enable = settings.find('straightening');
+  const stored = straightOf(settings);
+  const off = settings.role('straightening') !== Switch.on;
+  if (enable && off && (stored.gain !== 1 || stored.offset !== 0))
+    out.push({
+      id: 'straightening not in use',
+      code: enable.code,
+      severity: 'warning',
+      sentence: `A gain of ${formatFigure(stored.gain, 2)} and an offset of ${formatFigure(stored.offset, 1)} % are set, and nothing is made of them: their enable is off.`,
+      remedy: { label: 'Put them to use', changes: straightenChanges(settings, stored) },
+      more: [
+        { label: 'Set them back', changes: [...settings.change('feedbackGain', 1, 'chosen'), ...settings.change('feedbackOffset', 0, 'chosen')] },
+      ],
+    });
+  const ends = [
+    ['setpointLow', 'setpointHigh', 'set point'],
+    ['processLow', 'processHigh', 'output'],
+  ] as const;
+  for (const [low, high, what] of ends) {
+    const at = settings.find(high);
+    const [a, b] = [settings.role(low), settings.role(high)];
+    if (at && a !== null && b !== null && a >= b)
+      out.push({
+        id: `${what} ends cross`,
+        code: at.code,
+        severity: 'error',
+        sentence: `The lowest ${what} is not below the highest: the loop has no room.`,
+      });
+  }
+  const [low, high] = [settings.role('setpointLow') ?? 0, settings.role('setpointHigh') ?? 1];
+  const at = settings.find('setpoint');
+  const now = settings.role('setpoint') ?? 0;
+  if (at && low < high && (now < low || now > high))
+    out.push({
+      id: 'set point beyond its ends',
+      code: at.code,
+      severity: 'warning',
+      sentence: `It is held to ${inUnit(c, sensor, 100 * low)} to ${inUnit(c, sensor, 100 * high)}: what is entered here is never held.`,
+    });
+  return out;
+}
+
+/** A contact for a second set point that nothing asks, or a second that is the first. */
+function secondSetpoint(c: Checked): Finding[] {
+  const contact = c.settings.input(InputJob.secondSetpoint);
+  const s = c.settings.find('secondSetpoint');
+  if (!contact || !s || c.settings.role('secondSetpoint') !== c.settings.role('setpoint')) return [];
+  return [
+    {
+      id: 'second is the first',
+      code: s.code,
+      severity: 'warning',
+      sentence: 'The contact for the second set point changes nothing: both are the same.',
+    },
+  ];
+}
+
+/** What a broken sensor wire does. */
+function brokenWire(c: Checked, sensor: ProcessSensor, wants: number): Finding[] {
+  const loss = c.settings.find('liveZeroLoss');
+  if (!loss || c.settings.role('liveZeroLoss') !== LiveZeroAction.ignore) return [];
+  return [
+    {
+      id: 'broken wire ignored',
+      code: loss.code,
+      severity: 'error',
+      sentence: `A broken sensor wire reads as ${formatFigure(sensor.low, sensorDecimals(sensor))} ${sensor.unit}, and is ignored: ${wants === ProcessAction.direct ? 'the machine would go to full speed and stay there' : 'the pump would stop and the sump run over'}.`,
+      remedy: { label: 'Trip on it', changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') },
+    },
+  ];
+}
+
 /** Set point and limits against sensor, machine and direction. */
 function check(c: Checked): Finding[] {
-  const setpoint = c.settings.find('setpoint');
-  if (!setpoint || !usesProcess(c)) return [];
-  const out: Finding[] = [];
+  if (!c.settings.find('setpoint') || !usesProcess(c)) return [];
   const sensor = sensorOf(c.driven);
   if (!sensor)
     return [
@@ -65,47 +222,8 @@ function check(c: Checked): Finding[] {
           'The speed comes from the process, and no sensor is recorded: nobody can say what the set point is in its own unit. Enter its range below.',
       },
     ];
-  const action = c.settings.find('processAction');
   const wants = sensor.measures === 'level' ? ProcessAction.reverse : ProcessAction.direct;
-  if (action && sensor.measures !== 'temperature' && c.settings.role('processAction') !== wants)
-    out.push({
-      id: 'wrong action',
-      code: action.code,
-      severity: 'error',
-      sentence:
-        wants === ProcessAction.reverse
-          ? 'With this action a rising level slows the pump down: the sump runs over. A pump that empties a sump wants the output to rise with the level.'
-          : `With this action a falling ${sensor.measures} slows the machine down, and a rising one drives it to full speed. The output has to rise when the ${sensor.measures} falls.`,
-      remedy: { label: 'Turn the action round', changes: c.settings.change('processAction', wants, 'worked out') },
-    });
-  const share = 100 * (c.settings.role('setpoint') ?? 0);
-  const reading = readingOf(sensor, c.settings.role('analogueSignal') ?? 0, share);
-  const text = `${formatFigure(reading.figure, reading.decimals)} ${reading.unit}`;
-  const most = mostReached(c);
-  if (most !== null && share > most)
-    out.push({
-      id: 'never reached',
-      code: setpoint.code,
-      severity: 'error',
-      sentence: `${text} is more than the machine makes: at full speed it comes to about ${formatFigure(sensor.low + (most / 100) * (sensor.high - sensor.low), reading.decimals)} ${sensor.unit} (estimated). It would run at full speed for ever.`,
-    });
-  else if (share < 5 || share > 95)
-    out.push({
-      id: 'at the end of the range',
-      code: setpoint.code,
-      severity: 'warning',
-      sentence: `${text} is ${formatFigure(share, 1)} % of the sensor’s range, so near to its end that the loop sees a change on one side only. A sensor whose range is about twice the set point suits better.`,
-    });
-  const loss = c.settings.find('liveZeroLoss');
-  if (loss && c.settings.role('liveZeroLoss') === LiveZeroAction.ignore)
-    out.push({
-      id: 'broken wire ignored',
-      code: loss.code,
-      severity: 'error',
-      sentence: `A broken sensor wire reads as ${formatFigure(sensor.low, reading.decimals)} ${sensor.unit}, and is ignored: ${wants === ProcessAction.direct ? 'the machine would go to full speed and stay there' : 'the pump would stop and the sump run over'}.`,
-      remedy: { label: 'Trip on it', changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') },
-    });
-  return out;
+  return [...wrongAction(c, sensor, wants), ...setpoints(c, sensor), ...scales(c, sensor), ...secondSetpoint(c), ...brokenWire(c, sensor, wants)];
 }
 
 /** What a drive holds by itself: sensor, set point, step test and controller. */
@@ -115,9 +233,10 @@ export const processStage = defineStage({
   key: 'f',
   sections: [
     { id: 'signal', title: 'Signal', roles: ['analogueSignal', 'analogueFilter', 'liveZeroLoss'] },
-    { id: 'loop', title: 'Controller', roles: ['proportionalGain', 'integralTime', 'processAction'] },
+    { id: 'straight', title: 'Gain and offset', roles: ['straightening', 'feedbackGain', 'feedbackOffset'] },
+    { id: 'loop', title: 'Controller', roles: ['proportionalGain', 'integralTime', 'derivativeTime', 'processAction', 'processLow', 'processHigh'] },
   ],
-  proofs: [holdsProof],
+  proofs: [holdsProof, sensorProof],
   check,
   standing: (m, { proofOf }) => {
     if (!usesProcess({ settings: m.drafted })) return { proof: 'proved', text: 'its speed does not come from a process' };

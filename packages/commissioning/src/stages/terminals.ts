@@ -27,6 +27,7 @@ const single: readonly InputJob[] = [
   InputJob.flowSwitch,
   InputJob.direction,
   InputJob.secondRamp,
+  InputJob.secondSetpoint,
 ];
 
 /** One job at two inputs. */

@@ -151,6 +151,7 @@ export interface Resolution {
   reference: number | null;
   limited: Limited | null;
   secondRamp: boolean;
+  secondSetpoint: boolean;
   externalTrip: boolean;
   liveZeroLost: boolean;
   /** null when no flow switch is wired */

@@ -1,6 +1,7 @@
-import { ControlWord, DriveState, PowerUpStart, Switch, UpDownKeeps, type OutputJob } from '../drive';
+import { ControlWord, DriveState, PowerUpStart, Switch, UpDownKeeps, type OutputJob, type SpeedLimits } from '../drive';
 import { tripMachine, type Machine } from '../machine';
 import { wakingMemory, type CommandInputs, type CommandMemory, type CommandSettings, type Resolution } from './command';
+import { smoothed } from './feedback';
 import { outputOn, type Threshold } from './outputs';
 import { leaveProcess, restingProcess, stepProcess, type ProcessSettings, type ProcessState } from './process';
 import { resolveCommand } from './resolve';
@@ -28,7 +29,7 @@ export interface ControlState {
   reference: number;
   /** control word of IEC 61800-7-201 */
   word: number;
-  /** % of the process sensor */
+  /** % of the process sensor, after the drive's filter */
   feedback: number;
   /** outputs that have pulled in, in the order of the terminals */
   outputs: readonly boolean[];
@@ -81,17 +82,22 @@ function wordFor(state: DriveState, goes: boolean, reset: boolean): number {
   return state === DriveState.operationEnabled ? ControlWord.switchOn : ControlWord.shutdown;
 }
 
+/** The loop's output is held to the drive's lowest speed as well as to its own limits. */
+export function withinLimits(s: ProcessSettings, { minimumFrequency, maximumFrequency }: SpeedLimits): ProcessSettings {
+  return { ...s, pid: { ...s.pid, outputLow: Math.max(s.pid.outputLow, (100 * minimumFrequency) / maximumFrequency) } };
+}
+
 /** Hz the process or another source gives; in process it also sees to sleep. */
-function referenceOf(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, dt: number): number {
+function referenceOf(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, outside: OutsideInputs, dt: number): number {
   if (r.asked !== null) {
     leaveProcess(state.process);
     // direction, limits and bands are the ramp's own, by the same rule
     return r.asked;
   }
-  const { minimumFrequency, maximumFrequency } = m.spec.drive;
+  const { maximumFrequency } = m.spec.drive;
   if (r.liveZeroLost) return m.goal;
-  const pid = { ...s.process.pid, outputLow: (100 * minimumFrequency) / maximumFrequency };
-  return stepProcess(state.process, { ...s.process, pid }, state.feedback, Math.abs(m.ramp), maximumFrequency, dt);
+  const inputs = { second: r.secondSetpoint, analogue: outside.second, link: Math.abs(outside.link.reference) / maximumFrequency };
+  return stepProcess(state.process, withinLimits(s.process, m.spec.drive), inputs, state.feedback, Math.abs(m.ramp), maximumFrequency, dt);
 }
 
 /** Relays and transistor outputs as they stand after this scan. */
@@ -131,11 +137,11 @@ export function scanControls(state: ControlState, s: ControlSettings, m: Machine
   state.resolution = r;
   state.memory = r.memory;
   tellProtections(m, r);
-  state.feedback = 100 * outside.analogue;
+  state.feedback = smoothed(state.feedback, 100 * outside.analogue, s.process.filter, dt);
   state.outputs = outputsOf(state, s, m);
   if (r.borrowed) return;
   if (r.run && !state.wasRunning) begin(state, m);
   state.wasRunning = r.run;
-  state.reference = r.run ? referenceOf(state, s, m, r, dt) : 0;
+  state.reference = r.run ? referenceOf(state, s, m, r, outside, dt) : 0;
   state.word = wordFor(m.state, r.run && !state.process.sleep.asleep, r.clearsTrip);
 }

@@ -3,6 +3,7 @@ export * from './command';
 export { presetOf, selectorWired } from './contacts';
 export * from './controls';
 export * from './outputs';
+export * from './feedback';
 export * from './pid';
 export * from './process';
 export { resolveCommand, whoLost } from './resolve';

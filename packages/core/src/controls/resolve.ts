@@ -195,6 +195,7 @@ export function resolveCommand(s: CommandSettings, i: CommandInputs, before: Com
     reference,
     limited,
     secondRamp: c.closed(InputJob.secondRamp),
+    secondSetpoint: c.closed(InputJob.secondSetpoint),
     externalTrip: c.wired(InputJob.externalTrip) && c.closed(InputJob.externalTrip) === s.externalTripOpenIsHealthy,
     liveZeroLost: speed.lost,
     flow: c.wired(InputJob.flowSwitch) ? c.closed(InputJob.flowSwitch) : null,

@@ -2,18 +2,16 @@ import { operate } from '../motor';
 import { present } from '../present';
 import { pumpPower, restingLoad, stepPump, type PumpLoad } from '../load';
 import type { MachineSpec } from '../machine';
-import type { PidSettings } from './pid';
-import { restingProcess, stepProcess, type ProcessSettings } from './process';
-import type { SleepSettings } from './sleep';
+import { withinLimits } from './controls';
+import { rawOf } from './feedback';
+import { quietSetpoint, restingProcess, setpointOf, stepProcess, type ProcessSettings } from './process';
 
 /** A pressure loop with sleep, and the day it has to live through. */
 export interface DayPlan {
-  /** Pa */
-  setPressure: number;
-  /** Pa of the sensor at 100 % */
+  /** Pa from 0 to 100 % of the sensor, which begins at none */
   range: number;
-  pid: Pick<PidSettings, 'proportionalGain' | 'integralTime'>;
-  sleep: SleepSettings;
+  /** loop and sleep as the drive has them */
+  process: ProcessSettings;
   /** opening of the demand valve by the hour, 24 values from 0 to 1 */
   demand: readonly number[];
   /** s; 0.2 unless a test asks otherwise */
@@ -56,23 +54,6 @@ function efficiencyLine(spec: MachineSpec): (power: number) => number {
   };
 }
 
-/** What a day's loop is made of: set point and gains with the drive's own limits as outputs. */
-function processOf(spec: MachineSpec, plan: DayPlan): ProcessSettings {
-  const { minimumFrequency, maximumFrequency } = spec.drive;
-  return {
-    setpoint: (100 * plan.setPressure) / plan.range,
-    pid: {
-      ...plan.pid,
-      derivativeTime: 0,
-      setpointWeight: 1,
-      reverse: false,
-      outputLow: (100 * minimumFrequency) / maximumFrequency,
-      outputHigh: 100,
-    },
-    sleep: plan.sleep,
-  };
-}
-
 const minutes = 24 * 60;
 const blankDay = (): Day => ({
   hour: new Float64Array(minutes),
@@ -99,8 +80,9 @@ export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
   const { drive } = spec;
   const pump: PumpLoad = { ...spec.load };
   const load = restingLoad();
-  load.pressure = plan.setPressure;
-  const settings = processOf(spec, plan);
+  const settings = withinLimits(plan.process, drive);
+  const wanted = setpointOf(settings.setpoint, quietSetpoint);
+  load.pressure = ((settings.straight ? rawOf(settings.straight, wanted) : wanted) / 100) * plan.range;
   const process = restingProcess();
   const efficiency = efficiencyLine(spec);
   const speedPerHertz = spec.circuit.ratedSpeed / spec.circuit.ratedFrequency;
@@ -114,7 +96,7 @@ export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
     const hour = (i * dt) / 3600;
     if (i % perSecond === 0) pump.demandOpening = plan.demand[Math.min(23, Math.floor(hour))] ?? 0;
     const before = process.sleep.wakes;
-    const goal = stepProcess(process, settings, (100 * load.pressure) / plan.range, f, drive.maximumFrequency, dt);
+    const goal = stepProcess(process, settings, quietSetpoint, (100 * load.pressure) / plan.range, f, drive.maximumFrequency, dt);
     const stands = process.sleep.asleep;
     if (process.sleep.wakes > before) wakesAt.push(hour);
     const rate = drive.motorFrequency / (goal > f ? drive.accelerationTime : drive.decelerationTime);

@@ -42,6 +42,9 @@ export const UpDownKeeps = { forgets: 0, keeps: 1 } as const;
 export const HealthyContact = { closed: 0, open: 1 } as const;
 /** Which way the output goes when the feedback is too low: up, or down. */
 export const ProcessAction = { direct: 0, reverse: 1 } as const;
+/** Where a loop takes its set point from: what is stored, the second analogue input, or a link whose highest speed is 100 %. */
+export const SetpointSource = { stored: 0, secondAnalogue: 1, link: 2 } as const;
+export type SetpointSource = (typeof SetpointSource)[keyof typeof SetpointSource];
 /** What a start that is already given does when power comes back. */
 export const PowerUpStart = { needsNew: 0, follows: 1 } as const;
 /** A feature that is in use or not. */
@@ -78,6 +81,7 @@ export const InputJob = {
   slower: 20,
   local: 21,
   presetBit3: 22,
+  secondSetpoint: 23,
 } as const;
 export type InputJob = (typeof InputJob)[keyof typeof InputJob];
 

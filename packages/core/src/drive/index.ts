@@ -8,3 +8,4 @@ export * from './protections';
 export * from './heatsink';
 export * from './sizing';
 export * from './reference';
+export * from './held';

@@ -36,6 +36,8 @@ export interface LearnOptions {
   readOutLag: number;
   /** Pa of the process sensor's range */
   processRange?: number;
+  /** s, of the drive's filter on its feedback */
+  processLag?: number;
   /** A and V one count of the drive's words is worth, at least */
   currentStep: number;
   voltageStep: number;
@@ -198,7 +200,7 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   const worth = worthOf(record, slowest * estimate.drive.motorFrequency);
   const residuals = (p: ArrayLike<number>): Float64Array => {
     const copper = toldCopper * Math.exp(Math.max(-2, Math.min(2, p[reading]!)));
-    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper);
+    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper, o.processLag);
     const r = new Float64Array(total);
     for (let i = 0; i < n; i++) {
       r[i] = (worth[i]! * weight * (seen.current[i]! - record.current[i]!)) / sigma.current;

@@ -72,8 +72,9 @@ function step(m: Machine, frequency: number, dt: number): void {
  * Torque is what a drive without a shaft to look at makes of it: input less what it takes for its motor's copper, over the speed of its field.
  * @param lag s, smoothing of current and torque before they are reported
  * @param copper Ω of a phase the drive takes for its motor's
+ * @param processLag s, of the drive's filter on its feedback
  */
-export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copper = spec.circuit.r1): Replayed {
+export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copper = spec.circuit.r1, processLag = 0): Replayed {
   const n = record.time.length;
   const driven: MachineSpec = {
     ...spec,
@@ -93,7 +94,10 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
   const rest = busAtRest(m.spec.supply);
   let current = 0;
   let torque = 0;
-  const follow = lag > 0 ? 1 - Math.exp(-dt / lag) : 1;
+  let pressure = m.loadState.pressure;
+  const share = (of: number) => (of > 0 ? 1 - Math.exp(-dt / of) : 1);
+  const follow = share(lag);
+  const followProcess = share(processLag);
   for (let i = 0; i < n; i++) {
     if (i > 0) {
       const t0 = record.time[i - 1]!;
@@ -107,13 +111,14 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
         step(m, f, dt);
         current += (m.motor.current - current) * follow;
         torque += (reckoned(m, f, copper) - torque) * follow;
+        pressure += (m.loadState.pressure - pressure) * followProcess;
       }
     }
     out.current[i] = current;
     out.busVoltage[i] = m.bus.voltage;
     if (m.bus.voltage > rest || record.busVoltage[i]! > rest) m.bus.voltage += busCorrection * (record.busVoltage[i]! - m.bus.voltage);
     out.torque[i] = torque;
-    out.pressure[i] = m.loadState.pressure;
+    out.pressure[i] = pressure;
   }
   return out;
 }

@@ -1,8 +1,11 @@
 export * from './model';
 export * from './pidRules';
+export * from './loopAhead';
 export * from './margins';
 export * from './predicted';
 export * from './propose';
+export type { StepFit } from './stepFit';
 export * from './stepTest';
 export * from './straighten';
+export * from './swinging';
 export { thinned, noiseOf, type LoopRecord } from './thin';

@@ -15,7 +15,7 @@ export interface Margins {
 }
 
 /** The derivative acts through a lag of its time over so many. */
-const derivativeShare = 8;
+export const derivativeShare = 8;
 
 /** Real and imaginary part of the open loop at a frequency in rad/s. */
 export function openLoop(m: ProcessModel, c: PidGains, w: number): { re: number; im: number } {

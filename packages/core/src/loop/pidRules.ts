@@ -25,8 +25,8 @@ export interface PidRule {
   /** what it is best for */
   purpose: 'both' | 'disturbance' | 'set point' | 'comparison';
   source: string;
-  /** null where the rule does not hold for such a process */
-  gains: (m: ProcessModel) => PidGains | null;
+  /** null where the rule does not hold for such a process; a rule that can be made gentler keeps to the largest gain */
+  gains: (m: ProcessModel, mostGain?: number) => PidGains | null;
 }
 
 /** First order with dead time that stands for two lags: half of the smaller goes to each (half rule: Skogestad 2003). */
@@ -61,6 +61,14 @@ export function simc(m: ProcessModel, closed: number): PidGains {
   return pi(lag / (gain * (closed + deadTime)), Math.min(lag, 4 * (closed + deadTime)));
 }
 
+/** s of closed loop that keep SIMC's gain to a largest one. */
+function closedFor(m: ProcessModel, closed: number, mostGain: number): number {
+  if (!Number.isFinite(mostGain)) return closed;
+  const { gain, lag, deadTime } = reduced(m);
+  if (m.kind === 'integrating') return Math.max(closed, 1 / (Math.abs(m.gain) * mostGain) - m.deadTime - m.lags[0]);
+  return Math.max(closed, lag / (gain * mostGain) - deadTime);
+}
+
 /** s of dead time a loop has at least: scan, filter and ramp of a drive. */
 export const leastDeadTime = 0.05;
 
@@ -70,8 +78,8 @@ const late = (m: ProcessModel): number => Math.max(leastDeadTime, m.kind === 'in
 const usualLambda = 1.5;
 
 export const pidRules: readonly PidRule[] = [
-  { id: 'simc', purpose: 'both', source: 'Skogestad 2003, τc = θ', gains: (m) => simc(m, late(m)) },
-  { id: 'simc smooth', purpose: 'both', source: 'Skogestad 2003, τc = 3θ', gains: (m) => simc(m, 3 * late(m)) },
+  { id: 'simc', purpose: 'both', source: 'Skogestad 2003, τc = θ', gains: (m, most = Infinity) => simc(m, closedFor(m, late(m), most)) },
+  { id: 'simc smooth', purpose: 'both', source: 'Skogestad 2003, τc = 3θ', gains: (m, most = Infinity) => simc(m, closedFor(m, 3 * late(m), most)) },
   {
     id: 'lambda',
     purpose: 'set point',

@@ -1,4 +1,4 @@
-import { marginsOf, type Margins } from './margins';
+import { derivativeShare, marginsOf, type Margins } from './margins';
 import type { ProcessModel } from './model';
 import { pidRules, reduced, type PidGains, type PidRule, type RuleId } from './pidRules';
 import { predict, type Predicted } from './predicted';
@@ -19,6 +19,8 @@ export interface Proposal {
   disturbance: Predicted;
   /** what rounding costs: the largest sensitivity more than with the exact values */
   rounding: number;
+  /** % of output that a step of the sensor, or its noise, moves at once */
+  kick: number;
 }
 
 export interface ProposalOptions {
@@ -26,10 +28,14 @@ export interface ProposalOptions {
   gains?: readonly number[];
   /** models the measurement hardly tells from the best */
   plausible?: readonly ProcessModel[];
+  /** % of the range that the feedback jumps by itself: a step of the sensor, or two standard deviations of its noise */
+  grain?: number;
   /** as the drive rounds and limits its settings */
   round?: (g: PidGains) => PidGains;
   /** s, lag of a filter on the feedback that stays in */
   filter?: number;
+  /** the test went to both sides of where the process works */
+  bothSides?: boolean;
   /** whether the drive has a derivative; without, rules that want one are left out */
   derivative?: boolean;
 }
@@ -37,9 +43,11 @@ export interface ProposalOptions {
 /** Largest sensitivity the recommended values have where the process is hardest to hold. */
 export const mostSensitive = 1.8;
 /** What is aimed at, so that a model that is a little off still keeps to it. */
-const aimedAt = 1.79;
+const aimedAt = 1.76;
 /** The same where a model stands that the measurement hardly tells from the best: it may be so, but probably is not. */
-const mostUnlikely = { recommended: 1.95, aimedAt: 1.93 };
+const mostUnlikely = { recommended: 1.92, aimedAt: 1.9 };
+/** % of output that noise or a step of the sensor may move at once (common practice: some percent). */
+export const mostKick = 5;
 /** A level is tested to one side of its balance, where its pump is as much steeper or flatter (common practice: some percent). */
 const oneSided = 1.08;
 
@@ -58,23 +66,28 @@ const worstOf = (all: readonly ProcessModel[], g: PidGains, perDecade?: number):
   return { ...worst, stable: each.every((x) => x.stable) };
 };
 
+/** Share by which a gain is taken back, and how often, until it is within what was aimed at as the drive rounds it. */
+const softer = { by: 0.97, steps: 9 };
+
 /** Frequencies of a decade, integral times, steps down and halvings of the search, and the span of integral times over the process's own. */
 const search = { perDecade: 24, times: 12, down: 1.35, lowest: 0.01, halvings: 4, shortest: 0.25, longest: 1.8 };
 
 /**
  * PI with the largest integral gain whose sensitivity stays within a limit everywhere in the working range: least ∫|e| of a disturbance for a loop that
- * does not swing (Åström, Panagopoulos, Hägglund 1998). Null where nothing holds it.
+ * does not swing (Åström, Panagopoulos, Hägglund 1998); for an integrating process the least ∫|e| itself. Null where nothing holds it.
  */
-export function largestIntegral(all: readonly ProcessModel[], unlikely: readonly ProcessModel[] = []): PidGains | null {
+export function largestIntegral(all: readonly ProcessModel[], unlikely: readonly ProcessModel[] = [], mostGain = Infinity): PidGains | null {
   const m = all[0];
   if (!m || m.gain === 0) return null;
   const { lag, deadTime } = reduced(m);
   const late = Math.max(0.02, m.kind === 'integrating' ? m.deadTime + m.lags[0] : deadTime);
   const own = m.kind === 'integrating' ? 8 * late : lag + late / 3;
-  const highest = m.kind === 'integrating' ? 2 / (Math.abs(m.gain) * late) : (3 * (lag + late)) / (Math.abs(m.gain) * late);
-  let best: PidGains | null = null;
+  const highest = Math.min(mostGain, m.kind === 'integrating' ? 2 / (Math.abs(m.gain) * late) : (3 * (lag + late)) / (Math.abs(m.gain) * late));
+  // held to a gain that is low for it, a level wants a longer integral: four over gain and gain is without a swing (Skogestad 2003)
+  const longest = m.kind === 'integrating' ? Math.max(search.longest, 6 / (Math.abs(m.gain) * highest * own)) : search.longest;
+  let best: (PidGains & { cost: number }) | null = null;
   for (let i = 0; i < search.times; i++) {
-    const integralTime = own * search.shortest * (search.longest / search.shortest) ** (i / (search.times - 1));
+    const integralTime = own * search.shortest * (longest / search.shortest) ** (i / (search.times - 1));
     const holds = (gain: number) => {
       const within = (models: readonly ProcessModel[], most: number) => {
         const w = worstOf(models, { gain, integralTime, derivativeTime: 0 }, search.perDecade);
@@ -92,9 +105,12 @@ export function largestIntegral(all: readonly ProcessModel[], unlikely: readonly
       if (holds(middle)) low = middle;
       else high = middle;
     }
-    if (!best || low / integralTime > best.gain / best.integralTime) best = { gain: low, integralTime, derivativeTime: 0 };
+    const g = { gain: low, integralTime, derivativeTime: 0 };
+    // behind an integrator the most integral swings back and forth: what comes of it is looked at
+    const cost = m.kind === 'settling' ? integralTime / low : predict(m, g, { setpoint: 0, disturbance: 1, longest: lastsFor(m, g) }, late / 10).iae;
+    if (!best || cost < best.cost) best = { cost, ...g };
   }
-  return best;
+  return best && { gain: best.gain, integralTime: best.integralTime, derivativeTime: 0 };
 }
 
 /** s of the answers foreseen: long enough for the slower of process and loop. */
@@ -112,24 +128,42 @@ function lastsFor(m: ProcessModel, g: PidGains): number {
  */
 export function proposePid(measured: ProcessModel, o: ProposalOptions = {}): { proposals: Proposal[]; recommended: RuleId | null } {
   const m = filtered(measured, o.filter ?? 0);
-  const steepest = Math.max(m.kind === 'integrating' ? oneSided : 1, ...(o.gains ?? []));
+  const steepest = Math.max(1, ...(o.gains ?? []));
+  // a level tested to one side of its balance is probably, not surely, steeper on the other
+  const aside = m.kind === 'integrating' && !o.bothSides ? oneSided : 1;
   // behind an integrator a low gain swings as well
   const flattest = m.kind === 'integrating' ? Math.min(1, ...(o.gains ?? [])) : 1;
   const times = (model: ProcessModel, by: number): ProcessModel => ({ ...model, gain: model.gain * by });
   const all = [m, ...[steepest, flattest].filter((by) => by !== 1).map((by) => times(m, by))];
-  const unlikely = (o.plausible ?? []).map((e) => times(filtered(e, o.filter ?? 0), steepest));
+  const unlikely = [...(aside > 1 ? [m] : []), ...(o.plausible ?? []).map((e) => filtered(e, o.filter ?? 0))].map((e) => times(e, steepest * aside));
   const round = o.round ?? ((g: PidGains) => g);
+  const grain = o.grain ?? 0;
+  const mostGain = grain > 0 ? mostKick / grain : Infinity;
   const own: PidRule = {
     id: 'largest integral',
     purpose: 'both',
     source: `Åström, Panagopoulos, Hägglund 1998, Ms = ${aimedAt} where it is hardest`,
-    gains: () => largestIntegral(all, unlikely),
+    gains: () => largestIntegral(all, unlikely, mostGain),
+  };
+  const mayBe = (g: PidGains) => {
+    if (unlikely.length === 0) return true;
+    const w = worstOf(unlikely, g);
+    return w.stable && w.sensitivity <= mostUnlikely.recommended;
+  };
+  // what was worked out to lie just within is not to be rounded out of it
+  const gentlyRounded = (exact: PidGains): PidGains => {
+    for (let k = 0; k < softer.steps; k++) {
+      const g = round({ ...exact, gain: exact.gain * softer.by ** k, integralTime: exact.integralTime / softer.by ** (k / 2) });
+      const w = worstOf(all, g);
+      if (w.stable && w.sensitivity <= mostSensitive && mayBe(g)) return g;
+    }
+    return round(exact);
   };
   const proposals = [own, ...pidRules].flatMap((rule): Proposal[] => {
-    const exact = rule.gains(m);
+    const exact = rule.gains(m, mostGain);
     if (!exact || !(exact.gain > 0) || !Number.isFinite(exact.gain)) return [];
     if (exact.derivativeTime > 0 && o.derivative === false) return [];
-    const gains = round(exact);
+    const gains = rule === own ? gentlyRounded(exact) : round(exact);
     const longest = lastsFor(m, gains);
     const worst = worstOf(all, gains);
     return [
@@ -139,15 +173,13 @@ export function proposePid(measured: ProcessModel, o: ProposalOptions = {}): { p
         setpoint: predict(m, gains, { setpoint: 1, disturbance: 0, longest }),
         disturbance: predict(m, gains, { setpoint: 0, disturbance: 1, longest }),
         rounding: worst.sensitivity - worstOf(all, exact).sensitivity,
+        kick: gains.gain * grain * (gains.derivativeTime > 0 ? 1 + derivativeShare : 1),
       },
     ];
   });
-  const mayBe = (g: PidGains) => {
-    if (unlikely.length === 0) return true;
-    const w = worstOf(unlikely, g);
-    return w.stable && w.sensitivity <= mostUnlikely.recommended;
-  };
-  const sound = proposals.filter((p) => p.worst.stable && p.worst.sensitivity <= mostSensitive && p.purpose !== 'comparison' && mayBe(p.gains));
+  const sound = proposals.filter(
+    (p) => p.worst.stable && p.worst.sensitivity <= mostSensitive && p.purpose !== 'comparison' && p.kick <= 1.05 * mostKick && mayBe(p.gains),
+  );
   const best = sound.reduce<Proposal | null>((a, b) => (a && a.disturbance.iae <= b.disturbance.iae ? a : b), null);
   return { proposals, recommended: best?.rule ?? null };
 }

@@ -1,3 +1,6 @@
+import type { Straight } from '../controls/feedback';
+import type { LoopRecord } from './thin';
+
 /** A steady point of the process: output in % of maximum frequency, feedback in % of the sensor's range, on the way up or down. */
 export interface SteadyPoint {
   output: number;
@@ -6,11 +9,8 @@ export interface SteadyPoint {
   way?: -1 | 0 | 1;
 }
 
-/** What the drive makes of its feedback: straight = gain · (raw + offset), both in % of the range. */
-export interface Straightened {
-  gain: number;
-  /** % of the range */
-  offset: number;
+/** Gain and offset of a drive, and how well they do. */
+export interface Straightened extends Straight {
   /** % of the range: what each point is off after it */
   left: number[];
   mostLeft: number;
@@ -81,8 +81,8 @@ function hysteresisOf(points: readonly SteadyPoint[]): number {
   return widest;
 }
 
-/** Points of the same output made one. */
-function merged(points: readonly SteadyPoint[]): SteadyPoint[] {
+/** Points sorted by output, those of the same output made one. */
+export function mergedPoints(points: readonly SteadyPoint[]): SteadyPoint[] {
   const out: Array<{ output: number; feedback: number; count: number }> = [];
   for (const p of [...points].sort((a, b) => a.output - b.output)) {
     const last = out[out.length - 1];
@@ -103,7 +103,7 @@ function merged(points: readonly SteadyPoint[]): SteadyPoint[] {
 export function straighten(points: readonly SteadyPoint[], noise = 0.2): Straightening {
   const hysteresis = hysteresisOf(points);
   const refuse = (why: StraightenRefusal): Straightening => ({ ok: false, why, hysteresis });
-  const p = merged(points);
+  const p = mergedPoints(points);
   if (p.length < leastPoints) return refuse('too few points');
   const rise = p[p.length - 1]!.feedback - p[0]!.feedback;
   if (Math.abs(rise) < Math.max(flat, 4 * noise)) return refuse('flat');
@@ -128,9 +128,37 @@ export function straighten(points: readonly SteadyPoint[], noise = 0.2): Straigh
   };
 }
 
-/** What a raw feedback in % of the range becomes; a drive keeps it between 0 and 100. */
-export const straightenedOf = ({ gain, offset }: Pick<Straightened, 'gain' | 'offset'>, raw: number): number =>
-  Math.max(0, Math.min(100, gain * (raw + offset)));
+/** s a speed has to stand to be a steady point, s of it that are believed, % of output within which it stands; s it takes to come to rest. */
+const standing = { least: 12, believed: 4, within: 0.4 };
 
-/** The raw feedback that a straightened one stands for, in % of the range. */
-export const rawOf = ({ gain, offset }: Pick<Straightened, 'gain' | 'offset'>, straight: number): number => straight / gain - offset;
+/**
+ * Steady points of a recording in which the output stood at several figures one after another: of each stretch that is long enough the mean of its end.
+ * What still moves there is left out.
+ */
+export function steadyPointsOf(record: LoopRecord, noise = 0.2): SteadyPoint[] {
+  const { time, output, feedback } = record;
+  const n = time.length;
+  const out: SteadyPoint[] = [];
+  const mean = (from: number, to: number) => {
+    let [sum, count] = [0, 0];
+    for (let i = 0; i < n; i++)
+      if (time[i]! >= from && time[i]! < to) {
+        sum += feedback[i]!;
+        count++;
+      }
+    return count > 0 ? sum / count : NaN;
+  };
+  for (let i = 0; i < n;) {
+    let j = i;
+    while (j + 1 < n && Math.abs(output[j + 1]! - output[i]!) <= standing.within) j++;
+    const [begin, end] = [time[i]!, time[j]!];
+    if (end - begin >= standing.least) {
+      const last = mean(end - standing.believed, end);
+      const moved = Math.abs(last - mean(end - 2 * standing.believed, end - standing.believed));
+      const before = out[out.length - 1];
+      if (moved <= Math.max(0.3, 2 * noise)) out.push({ output: output[j]!, feedback: last, way: !before ? 0 : output[j]! > before.output ? 1 : -1 });
+    }
+    i = j + 1;
+  }
+  return out;
+}

@@ -5,23 +5,42 @@ export interface LoopRecord {
   feedback: ArrayLike<number>;
 }
 
-/** The record as means over at most `most` equal stretches of time, empty ones left out: what is fitted need not have every sample. */
-export function thinned({ time, output, feedback }: LoopRecord, most: number): { time: number[]; output: number[]; feedback: number[] } {
+/** How much longer than the usual one a pause between samples may be for the record to count as evenly sampled. */
+const mostPause = 3;
+
+/** Index after the last of each stretch of a record: so many samples each where it is evenly sampled, equal times where it is not. */
+function stretches(time: ArrayLike<number>, most: number): number[] {
   const n = time.length;
-  const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
-  if (n === 0) return out;
+  const steps = Array.from({ length: n - 1 }, (_, i) => time[i + 1]! - time[i]!);
+  const even = steps.length > 0 && steps.reduce((a, b) => Math.max(a, b), 0) <= mostPause * median(steps);
+  if (even) {
+    const per = Math.ceil(n / most);
+    return Array.from({ length: Math.ceil(n / per) }, (_, k) => Math.min(n, (k + 1) * per));
+  }
   const [begin, end] = [time[0]!, time[n - 1]!];
   const width = Math.max(1e-9, (end - begin) / Math.max(1, most - 1));
-  let i = 0;
-  while (i < n) {
+  const out: number[] = [];
+  for (let i = 0; i < n;) {
     const last = begin + (Math.floor((time[i]! - begin) / width) + 1) * width;
-    let [t, u, y, count] = [0, 0, 0, 0];
-    while (i < n && (time[i]! < last || count === 0)) {
+    i++;
+    while (i < n && time[i]! < last) i++;
+    out.push(i);
+  }
+  return out;
+}
+
+/** The record as means over at most `most` stretches, empty ones left out: what is fitted need not have every sample. */
+export function thinned({ time, output, feedback }: LoopRecord, most: number): { time: number[]; output: number[]; feedback: number[] } {
+  const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+  if (time.length === 0) return out;
+  let i = 0;
+  for (const to of stretches(time, most)) {
+    const count = to - i;
+    let [t, u, y] = [0, 0, 0];
+    for (; i < to; i++) {
       t += time[i]!;
       u += output[i]!;
       y += feedback[i]!;
-      count++;
-      i++;
     }
     out.time.push(t / count);
     out.output.push(u / count);
@@ -40,23 +59,22 @@ export function median(values: ArrayLike<number>): number {
 }
 
 /**
- * Noise of a signal as one standard deviation, from the differences between neighbours, so that what the process does slowly does not count; and the
+ * Noise of a signal as one standard deviation, from its second differences, so that neither where it stands nor how steadily it climbs counts; and the
  * least step it is given in (0 where none shows).
  */
 export function noiseOf(signal: ArrayLike<number>): { sigma: number; step: number } {
   const moved: number[] = [];
-  let still = 0;
+  const bent: number[] = [];
   for (let i = 1; i < signal.length; i++) {
     const d = Math.abs(signal[i]! - signal[i - 1]!);
     if (d > 0) moved.push(d);
-    else still++;
+    if (i > 1) bent.push(Math.abs(signal[i]! - 2 * signal[i - 1]! + signal[i - 2]!));
   }
-  const n = moved.length + still;
   if (moved.length === 0) return { sigma: 0, step: 0 };
   moved.sort((a, b) => a - b);
+  const still = signal.length - 1 - moved.length;
   // a signal given in steps stands still now and then, and moves by whole steps
-  const step = still > 0.2 * n ? median(moved.slice(0, Math.max(1, Math.ceil(moved.length / 2)))) : 0;
-  const all = [...new Array<number>(still).fill(0), ...moved];
-  const sigma = (normalOverMad * median(all)) / Math.SQRT2;
+  const step = still > 0.2 * (signal.length - 1) ? median(moved.slice(0, Math.max(1, Math.ceil(moved.length / 2)))) : 0;
+  const sigma = (normalOverMad * median(bent)) / Math.sqrt(6);
   return { sigma: Math.max(sigma, step / Math.sqrt(12)), step };
 }

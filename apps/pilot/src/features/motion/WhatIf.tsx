@@ -13,10 +13,10 @@ const usualDay = [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4,
 function dayPlanOf(model: MachineModel): DayPlan | null {
   const { driven } = model.machine;
   if (driven.kind !== 'pump' || driven.sensor?.measures !== 'pressure') return null;
-  const { setpoint, pid, sleep } = model.drafted.controls().process;
-  if (sleep.frequency <= 0) return null;
+  const { process } = model.drafted.controls();
+  if (process.sleep.frequency <= 0) return null;
   const range = toSi(driven.sensor.high, driven.sensor.unit) - toSi(driven.sensor.low, driven.sensor.unit);
-  return { setPressure: (setpoint / 100) * range, range, pid, sleep, demand: usualDay };
+  return { range, process, demand: usualDay };
 }
 
 /** What else the model was asked: each line with its margin; a touch draws it. */

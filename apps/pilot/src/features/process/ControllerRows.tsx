@@ -2,19 +2,34 @@ import { View } from '@tamagui/core';
 import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { ruleNames, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
-import { formatFigure, type ProcessSensor } from '@yare/core';
-import type { Proposal, RuleId } from '@yare/core/loop';
+import { formatFigure, ProcessAction, type ProcessSensor } from '@yare/core';
+import type { PidGains, ProcessModel, Proposal, RuleId } from '@yare/core/loop';
 import { takeChanges } from '../../machine/takeChanges';
 import { Chart } from '../../ui/chart/Chart';
-import { Finding, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
-import { spanOf, type StepTestState } from './tuning';
+import { valuesText } from './liveTune';
+import { feedbackGain, spanOf, type StepTestState } from './tuning';
 
 /** % of output that comes in at once in the answers drawn. */
 const disturbed = 10;
 
-const gainsText = ({ gains }: Proposal): string =>
-  `gain ${formatFigure(gains.gain, 2)}, integral ${formatFigure(gains.integralTime, gains.integralTime < 10 ? 1 : 0)} s`;
+/** Changes of the draft that put values in; gains on the feedback as it comes. */
+const valuesOf = ({ drafted }: MachineModel, { gain, integralTime, derivativeTime }: PidGains) => [
+  ...drafted.change('proportionalGain', gain / feedbackGain(drafted), 'worked out'),
+  ...drafted.change('integralTime', integralTime, 'worked out'),
+  ...drafted.change('derivativeTime', derivativeTime, 'worked out'),
+];
+
+/** Values by the names and in the units of the drive; what stays out is left out. */
+const gainsText = (model: MachineModel, { gains }: Proposal): string => {
+  const values = Object.fromEntries(valuesOf(model, gains).map((c) => [c.code, c.value]));
+  const said = model.drafted.having(['proportionalGain', 'integralTime', ...(gains.derivativeTime > 0 ? (['derivativeTime'] as const) : [])]);
+  return valuesText(said, values);
+};
+
+/** The action the step itself has shown to be right. */
+const rightAction = ({ gain }: ProcessModel): number => (gain < 0 ? ProcessAction.reverse : ProcessAction.direct);
 
 /** At the right: how long it takes to settle, or that it does not. */
 const settledOf = (p: Proposal): { figure: string; unit: string } | { text: string } => {
@@ -24,15 +39,32 @@ const settledOf = (p: Proposal): { figure: string; unit: string } | { text: stri
   return { figure: formatFigure(settled, settled < 10 ? 1 : 0), unit: 's' };
 };
 
-/** Changes of the draft that put a proposal in. */
-export const changesOf = (model: MachineModel, { gains }: Proposal) => [
-  ...model.drafted.change('proportionalGain', gains.gain, 'worked out'),
-  ...model.drafted.change('integralTime', gains.integralTime, 'worked out'),
+/** Changes of the draft that put a proposal in, with the action the step has shown. */
+export const changesOf = (model: MachineModel, { gains }: Proposal, process: ProcessModel) => [
+  ...valuesOf(model, gains),
+  ...model.drafted.change('processAction', rightAction(process), 'measured'),
 ];
 
+/** The drive would go the wrong way: told before the loop is closed with it. */
+function ActionFinding({ model, process }: { model: MachineModel; process: ProcessModel }) {
+  const wants = rightAction(process);
+  const { drafted, held } = model;
+  const wrong = [drafted.role('processAction'), held?.role('processAction')].map((a) => a != null && a !== wants);
+  if (!wrong[0] && !wrong[1]) return null;
+  const way = wants === ProcessAction.direct ? 'rises' : 'falls';
+  return (
+    <Finding
+      severity="error"
+      sentence={`The step has shown that the feedback ${way} when the output rises. With the action ${wrong[0] ? 'in the draft' : 'still in the drive'} the loop would run away to one end: do not put it in auto before that is written.`}
+      {...(wrong[0] && { act: 'Turn the action round', onAct: () => takeChanges(model, drafted.change('processAction', wants, 'measured')) })}
+    />
+  );
+}
+
 /** The answer to a change of demand: proposed against what is in the draft. */
-function AnswerChart({ sensor, p, t }: { sensor: ProcessSensor; p: Proposal; t: StepTestState }) {
-  const now = t.read?.tuned?.now;
+function AnswerChart({ sensor, p, against, t }: { sensor: ProcessSensor; p: Proposal; against: Proposal | null; t: StepTestState }) {
+  const now = against?.disturbance ?? t.read?.tuned?.now;
+  const other = against ? 'kept' : 'draft';
   const scaled = (values: Float64Array) => values.map((v) => spanOf(sensor, disturbed * v));
   const end = Math.min(p.disturbance.time.at(-1) ?? 1, Math.max(4 * (p.disturbance.settled ?? 1e9), 1));
   return (
@@ -46,7 +78,7 @@ function AnswerChart({ sensor, p, t }: { sensor: ProcessSensor; p: Proposal; t: 
             decimals: 2,
             series: [
               { time: p.disturbance.time, values: scaled(p.disturbance.feedback), label: 'proposed' },
-              ...(now ? [{ time: now.time, values: scaled(now.feedback), dashed: true, label: 'draft' }] : []),
+              ...(now ? [{ time: now.time, values: scaled(now.feedback), dashed: true, label: other }] : []),
             ],
           },
           {
@@ -56,7 +88,7 @@ function AnswerChart({ sensor, p, t }: { sensor: ProcessSensor; p: Proposal; t: 
             decimals: 1,
             series: [
               { time: p.disturbance.time, values: p.disturbance.output.map((v) => disturbed * v), label: 'proposed' },
-              ...(now ? [{ time: now.time, values: now.output.map((v) => disturbed * v), dashed: true, label: 'draft' }] : []),
+              ...(now ? [{ time: now.time, values: now.output.map((v) => disturbed * v), dashed: true, label: other }] : []),
             ],
           },
         ]}
@@ -66,18 +98,35 @@ function AnswerChart({ sensor, p, t }: { sensor: ProcessSensor; p: Proposal; t: 
         testID="answer-chart"
       />
       <View paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-        <Second>{`Estimated: a demand that takes ${disturbed} % of output comes at once. Dashed: with what is in the draft.`}</Second>
+        <Second>{`Estimated: a demand that takes ${disturbed} % of output comes at once. Dashed: with ${against ? ruleNames[against.rule] : 'what is in the draft'}.`}</Second>
       </View>
     </>
+  );
+}
+
+/** How far from swinging, and how far the output has to go, in figures. */
+function MarginRows({ p }: { p: Proposal }) {
+  const { worst, disturbance } = p;
+  const angle = Number.isFinite(worst.phaseMargin) ? `phase margin ${formatFigure(worst.phaseMargin, 0)}°` : 'no phase crossing';
+  return (
+    <SheetRow
+      label="Gain margin"
+      second={`${angle} · Ms ${formatFigure(worst.sensitivity, 2)} · where it is hardest to hold; the output travels ${formatFigure(disturbed * disturbance.travel, 0)} %`}
+      figure={Number.isFinite(worst.gainMargin) ? formatFigure(worst.gainMargin, 1) : '> 99'}
+      unit="×"
+      estimate
+      testID="margins"
+    />
   );
 }
 
 /** Controller settings for the process as tested, by rule, with what would come of each; one is recommended. */
 export function ControllerRows({ model, sensor, t }: { model: MachineModel; sensor: ProcessSensor; t: StepTestState }) {
   const [chosen, setChosen] = useState<RuleId | null>(null);
+  const [kept, setKept] = useState<RuleId | null>(null);
   const tuned = t.read?.tuned;
   if (!tuned?.test.ok) return null;
-  const { proposals, recommended } = tuned;
+  const { proposals, recommended, test } = tuned;
   const best = proposals.find((p) => p.rule === recommended) ?? null;
   const shown = proposals.find((p) => p.rule === chosen) ?? best ?? proposals[0];
   if (!shown)
@@ -87,32 +136,41 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
         <Finding severity="warning" sentence="No rule holds for this process: it answers at once, or not at all. Look at the step test again." />
       </>
     );
-  const changes = changesOf(model, shown).filter((c) => model.draftOf(c.code).value !== c.value);
+  const changes = changesOf(model, shown, test.best.model).filter((c) => model.draftOf(c.code).value !== c.value);
   const verdict = verdictOf(shown);
   const may = verdict.severity !== 'error';
+  const against = proposals.find((p) => p.rule === kept && p !== shown) ?? null;
+  const what = `${ruleNames[shown.rule]}: ${gainsText(model, shown)}`;
   return (
     <>
       <SectionHead right="estimated">Controller values</SectionHead>
+      <ActionFinding model={model} process={test.best.model} />
       {best === shown ? (
         <Finding
           severity={changes.length > 0 ? 'act' : 'good'}
-          sentence={`${ruleNames[best.rule]}: ${gainsText(best)}. ${whyRecommended(best)}`}
+          sentence={`${what}. ${whyRecommended(best)}`}
           {...(changes.length > 0 && { act: 'Put them into the draft', onAct: () => takeChanges(model, changes) })}
         />
       ) : (
         <Finding
           severity={may && verdict.severity === 'good' ? (changes.length > 0 ? 'act' : 'good') : verdict.severity}
-          sentence={`${ruleNames[shown.rule]}: ${gainsText(shown)}; ${verdict.text}.${best ? '' : ' Nothing is recommended for this process.'}`}
+          sentence={`${what}; ${verdict.text}.${best ? '' : ' Nothing is recommended for this process.'}`}
           {...(may && changes.length > 0 && { act: 'Put them into the draft', onAct: () => takeChanges(model, changes) })}
         />
       )}
-      <AnswerChart sensor={sensor} p={shown} t={t} />
+      <AnswerChart sensor={sensor} p={shown} against={against} t={t} />
+      <MarginRows p={shown} />
+      <ActRow
+        text={kept === null ? 'Keep this curve to compare' : 'Compare with the draft again'}
+        onPress={() => setKept(kept === null ? shown.rule : null)}
+        testID="keep-curve"
+      />
       <SectionHead right="settles in">By every rule</SectionHead>
       {proposals.map((p) => (
         <SheetRow
           key={p.rule}
           label={ruleNames[p.rule]}
-          second={`${p.rule === recommended ? 'recommended · ' : ''}${gainsText(p)} · Ms ${formatFigure(p.worst.sensitivity, 2)} · a new set point overshoots ${formatFigure(p.setpoint.overshoot, 0)} % · ${p.source}`}
+          second={`${p.rule === recommended ? 'recommended · ' : ''}${gainsText(model, p)} · Ms ${formatFigure(p.worst.sensitivity, 2)} · a new set point overshoots ${formatFigure(p.setpoint.overshoot, 0)} % · ${p.source}`}
           {...settledOf(p)}
           inHand={p === shown}
           onPress={() => setChosen(p.rule)}

@@ -1,10 +1,27 @@
-import { percentOf, processStage, readingOf, usesProcess, type MachineModel, type Reading } from '@yare/commissioning';
-import { formatFigure, type ProcessSensor } from '@yare/core';
+import { Fragment, useState } from 'react';
+import {
+  decode,
+  heldRoles,
+  loopPercent,
+  percentOf,
+  processStage,
+  readingOf,
+  sensorPercent,
+  straightIn,
+  usesProcess,
+  type MachineModel,
+  type Reading,
+} from '@yare/commissioning';
+import { outputFor } from '@yare/commissioning/steady';
+import { formatFigure, InputJob, SetpointSource, type ProcessSensor } from '@yare/core';
 import { useLive } from '../../data/live';
+import { usePoints } from '../../data/loop';
+import { useGauges } from '../../data/liveTuning';
 import { useProofs } from '../../data/proofs';
 import { editDraft } from '../../data/edits';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
+import { settingEntry, SettingRow } from '../../machine/SettingRow';
 import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
 import { sourceMark } from '../../machine/sourceMark';
 import { StageFindings } from '../../machine/StageFindings';
@@ -13,14 +30,19 @@ import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { go } from '../../ui/go';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { Refusal } from '../../ui/Answer';
+import { AheadRows } from './AheadRows';
 import { useHolds } from './holds';
 import { ControllerRows } from './ControllerRows';
+import { gaugeEntry, GaugeRows } from './GaugeRows';
+import { useLiveTune } from './liveTune';
+import { LiveTuneRows } from './LiveTuneRows';
 import { sensorEntries, SensorRows, useSensor } from './SensorRows';
 import { SteadyRows } from './SteadyRows';
+import { steadyFoot, useSteadyRun } from './SteadyRun';
 import { StepTestRows } from './StepTestRows';
 import { stepFoot, useStepRun } from './StepRun';
 import { useStepTest } from './tuning';
@@ -30,17 +52,30 @@ const { sections = [] } = processStage;
 /** The other ways to say a reading, so that nobody converts in the head. */
 const otherWays = (r: Reading): string => `${formatFigure(r.percent, 1)} % of the range · ${formatFigure(r.signal, 2)} ${r.signalUnit}`;
 
-/** What the drive sees and gives now, every way at once. */
+/** What the drive sees, holds and gives now, every way at once. */
 function NowRows({ model, sensor, signal }: { model: MachineModel; sensor: ProcessSensor; signal: number }) {
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
-  const top = model.held?.role('maximumFrequency') ?? model.drafted.role('maximumFrequency') ?? 50;
+  const { held } = model;
+  const top = held?.role('maximumFrequency') ?? model.drafted.role('maximumFrequency') ?? 50;
   if (live?.link !== 'up') return <Note>The drive does not answer: nothing live to show.</Note>;
   const seen = readingOf(sensor, signal, live.feedback);
+  const straight = held && straightIn(held);
+  const holds = held && held.book.words.live.setpoint !== undefined && decode(held, live).told.speed === 'process';
+  const set = readingOf(sensor, signal, sensorPercent(straight, live.setpoint));
   return (
     <>
       <SectionHead right="live">Now</SectionHead>
-      <SheetRow label="Feedback" second={otherWays(seen)} figure={formatFigure(seen.figure, seen.decimals)} unit={seen.unit} testID="feedback-now" />
+      <SheetRow
+        label="Feedback"
+        second={`${otherWays(seen)}${straight ? ` · straightened ${formatFigure(loopPercent(straight, live.feedback), 1)} %` : ''}`}
+        figure={formatFigure(seen.figure, seen.decimals)}
+        unit={seen.unit}
+        testID="feedback-now"
+      />
+      {holds && live.state === 'running' && (
+        <SheetRow label="It holds" second={otherWays(set)} figure={formatFigure(set.figure, set.decimals)} unit={set.unit} testID="setpoint-now" />
+      )}
       <SheetRow
         label="Output"
         second={`${formatFigure((100 * live.outputFrequency) / top, 1)} % of ${formatFigure(top, 1)} Hz`}
@@ -51,16 +86,23 @@ function NowRows({ model, sensor, signal }: { model: MachineModel; sensor: Proce
   );
 }
 
-/** The set point in the sensor's own unit; the drive stores it in % of the range. */
-function setpointEntry(model: MachineModel, sensor: ProcessSensor, signal: number): Entry | null {
-  const setting = model.drafted.find('setpoint');
+const heldNames: Record<(typeof heldRoles)[number], string> = {
+  setpoint: 'It holds',
+  secondSetpoint: 'By its contact',
+  setpointLow: 'At least',
+  setpointHigh: 'At most',
+};
+
+/** A set point, or an end of it, in the sensor's own unit; the drive stores it in % of the range as the loop sees it. */
+function heldEntry(model: MachineModel, role: (typeof heldRoles)[number], sensor: ProcessSensor, signal: number): Entry | null {
+  const setting = model.drafted.find(role);
   if (!setting) return null;
-  const share = 100 * (model.drafted.role('setpoint') ?? 0);
-  const now = readingOf(sensor, signal, share);
+  const straight = straightIn(model.drafted);
+  const now = readingOf(sensor, signal, sensorPercent(straight, 100 * (model.drafted.role(role) ?? 0)));
   const before = model.draftOf(setting.code);
   return {
-    id: `${model.machine.tag} process setpoint`,
-    label: 'Set point',
+    id: `${model.machine.tag} process ${role}`,
+    label: setting.name,
     value: Number(now.figure.toFixed(now.decimals + 1)),
     unit: sensor.unit,
     decimals: now.decimals,
@@ -68,11 +110,66 @@ function setpointEntry(model: MachineModel, sensor: ProcessSensor, signal: numbe
     max: sensor.high,
     onSet: (figure) => {
       if (figure === null) return;
-      const [change] = model.drafted.change('setpoint', percentOf(sensor, figure) / 100, 'chosen');
+      const [change] = model.drafted.change(role, loopPercent(straight, percentOf(sensor, figure)) / 100, 'chosen');
       if (change && change.value !== before.value)
         editDraft(model.machine.tag, { [setting.code]: { value: change.value, source: 'chosen' } }, { [setting.code]: before });
     },
   };
+}
+
+/** What is held, by which contact or signal, and between which ends. */
+function SetpointRows({ model, sensor, signal }: { model: MachineModel; sensor: ProcessSensor; signal: number }) {
+  const { drafted } = model;
+  const straight = straightIn(drafted);
+  const [more, setMore] = useState(false);
+  const points = usePoints(model.machine.tag);
+  const top = drafted.role('maximumFrequency') ?? 50;
+  const second = drafted.input(InputJob.secondSetpoint) !== undefined;
+  const stored = (drafted.role('setpointSource') ?? SetpointSource.stored) === SetpointSource.stored;
+  const open = more || second || !stored;
+  const row = (role: (typeof heldRoles)[number]) => {
+    const setting = drafted.find(role);
+    const entry = heldEntry(model, role, sensor, signal);
+    if (!setting || !entry) return null;
+    const share = 100 * (drafted.role(role) ?? 0);
+    const raw = sensorPercent(straight, share);
+    const reading = readingOf(sensor, signal, raw);
+    const output = outputFor(points, raw);
+    const speed = output === null ? '' : ` · at about ${formatFigure((output / 100) * top, 1)} Hz, ${formatFigure(output, 0)} % of output`;
+    return (
+      <Fragment key={role}>
+        <EntryRow
+          entry={entry}
+          label={heldNames[role]}
+          second={`${otherWays(reading)}${speed}${straight ? ` · ${formatFigure(share, 1)} % straightened` : ''}`}
+          mark={sourceMark[model.draftOf(setting.code).source]}
+          testID={role}
+        />
+        <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'process' && f.code === setting.code)} />
+      </Fragment>
+    );
+  };
+  return (
+    <>
+      <SectionHead>Set point</SectionHead>
+      {row('setpoint')}
+      {open ? (
+        <>
+          {row('secondSetpoint')}
+          {!second && drafted.find('secondSetpoint') && <Note>No input has the job of its contact yet: give it one under Terminals.</Note>}
+          {drafted.having(['setpointSource', 'setpointRamp']).map((s) => (
+            <SettingRow key={s.code} model={model} setting={s} stage="process" />
+          ))}
+          {row('setpointLow')}
+          {row('setpointHigh')}
+        </>
+      ) : (
+        drafted.find('setpointSource') && (
+          <ActRow text="A second one, a ramp, or ends" second="not used" onPress={() => setMore(true)} testID="more-setpoint" />
+        )
+      )}
+    </>
+  );
 }
 
 /** A machine whose speed comes from elsewhere, or a family that keeps no process by itself. */
@@ -91,39 +188,57 @@ function NotUsed({ model }: { model: MachineModel }) {
   );
 }
 
+/** Everything that can be typed on this page. */
+function entriesOf(model: MachineModel, sensor: ProcessSensor, signal: number, set: (sensor: ProcessSensor) => void): Entry[] {
+  const { tag } = model.machine;
+  const ends = sensorEntries(tag, sensor, set);
+  return [
+    ...heldRoles.flatMap((role) => heldEntry(model, role, sensor, signal) ?? []),
+    ...model.drafted.having(['setpointRamp']).map((s) => settingEntry(model, s, 'process')),
+    ends.low,
+    ends.high,
+  ];
+}
+
 function ProcessSheet({ model }: { model: MachineModel }) {
   const { machine, drafted } = model;
+  const { tag } = machine;
   const wide = useWide();
-  const undo = useUndo(machine.tag, 'draft');
+  const undo = useUndo(tag, 'draft');
   const { sensor, can, set } = useSensor(model);
   const signal = drafted.role('analogueSignal') ?? 0;
+  const live = useLive([tag])(tag);
   const t = useStepTest(model, sensor);
   const s = useStepRun(model);
-  const shown = new Set(drafted.having([...sections.flatMap((s) => s.roles), 'setpoint']).map((s) => s.code));
+  const steady = useSteadyRun(model);
+  const tune = useLiveTune(model);
+  const gauges = useGauges(tag);
+  const shown = new Set(drafted.having([...sections.flatMap((x) => x.roles), ...heldRoles, 'setpointSource', 'setpointRamp']).map((x) => x.code));
   const setting = drafted.find('setpoint');
-  const entry = sensor && setpointEntry(model, sensor, signal);
-  const ends = sensor && sensorEntries(machine.tag, sensor, set);
+  const gauge = sensor && gaugeEntry(tag, sensor, live?.link === 'up' ? live.feedback : null, gauges);
   const entries = [
-    ...(entry ? [entry] : []),
-    ...(ends ? [ends.low, ends.high] : []),
+    ...(sensor ? entriesOf(model, sensor, signal, set) : []),
+    ...(gauge ? [gauge] : []),
     ...sectionEntries(model, 'process', sections),
+    ...(tune.open ? tune.settings.map((x) => settingEntry(model, x, 'live')) : []),
     ...(s.open ? s.entries : []),
+    ...(steady.open ? steady.entries : []),
   ];
   const uses = usesProcess({ settings: drafted });
   const holds = useHolds(model, uses ? sensor : null, signal);
   const { newest, standing } = useProofs(model)('process', 'holds');
-  const draft = setting && model.draftOf(setting.code);
+  const next = standing.state !== 'passed' && holds.act && model.differing.length === 0 ? holds.act : writeOrGoOn(model, 'process');
   return (
     <MachineFrame
       model={model}
       stage="process"
       title="Process"
       entries={entries}
-      acts={[undo, standing.state !== 'passed' && holds.act && model.differing.length === 0 ? holds.act : writeOrGoOn(model, 'process')]}
-      foot={setting && sensor ? stepFoot(machine.tag, s) : undefined}
+      acts={tune.open ? tune.acts : [undo, next]}
+      foot={setting && sensor ? (stepFoot(tag, s) ?? steadyFoot(tag, steady)) : undefined}
       evidenceTitle="Live"
       evidenceNote={`last ${shownSeconds} s`}
-      evidence={<TrendChart tag={machine.tag} model={model} />}
+      evidence={<TrendChart tag={tag} model={model} />}
     >
       <Refusal of={holds.error} />
       {standing.state === 'passed' && newest && (
@@ -133,28 +248,19 @@ function ProcessSheet({ model }: { model: MachineModel }) {
       {!uses && <NotUsed model={model} />}
       <StageFindings model={model} findings={otherFindings(model, 'process', shown)} />
       {setting && sensor && <NowRows model={model} sensor={sensor} signal={signal} />}
-      {setting && entry && sensor && draft && (
-        <>
-          <SectionHead>Set point</SectionHead>
-          <EntryRow
-            entry={entry}
-            label="It holds"
-            second={otherWays(readingOf(sensor, signal, 100 * (drafted.role('setpoint') ?? 0)))}
-            mark={sourceMark[draft.source]}
-            testID="setpoint"
-          />
-          <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'process' && f.code === setting.code)} />
-        </>
-      )}
+      {setting && sensor && <SetpointRows model={model} sensor={sensor} signal={signal} />}
       {setting && can && <SensorRows model={model} signal={signal} />}
+      {setting && sensor && gauge && <GaugeRows model={model} sensor={sensor} signal={signal} entry={gauge} setSensor={set} />}
       {setting && <SettingSections model={model} stage="process" sections={sections} />}
       {setting && sensor && <StepTestRows model={model} sensor={sensor} t={t} s={s} />}
-      {setting && sensor && <SteadyRows model={model} sensor={sensor} signal={signal} />}
+      {setting && sensor && <SteadyRows model={model} sensor={sensor} signal={signal} t={t} s={steady} />}
       {setting && sensor && <ControllerRows model={model} sensor={sensor} t={t} />}
-      {!wide && (
+      {setting && sensor && <AheadRows model={model} sensor={sensor} />}
+      {setting && sensor && <LiveTuneRows model={model} sensor={sensor} l={tune} />}
+      {!wide && !tune.open && (
         <>
           <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
-          <TrendChart tag={machine.tag} model={model} />
+          <TrendChart tag={tag} model={model} />
         </>
       )}
     </MachineFrame>

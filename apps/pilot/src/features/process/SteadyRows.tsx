@@ -1,22 +1,173 @@
-import { readingOf, type MachineModel } from '@yare/commissioning';
-import { sortedPoints, straighteningText } from '@yare/commissioning/steady';
-import { formatFigure, type ProcessSensor } from '@yare/core';
-import { straighten, type SteadyPoint } from '@yare/core/loop';
-import { Fragment, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
+import { percentOf, readingOf, straightenChanges, straightIn, type MachineModel } from '@yare/commissioning';
+import { readPairs, sortedPoints, straighteningText } from '@yare/commissioning/steady';
+import { formatFigure, rawOf, type ProcessSensor } from '@yare/core';
+import { mergedPoints, straighten, type SteadyPoint, type Straightening } from '@yare/core/loop';
 import { notePoints, usePoints } from '../../data/loop';
 import { useLive } from '../../data/live';
+import { takeChanges } from '../../machine/takeChanges';
+import { Chart } from '../../ui/chart/Chart';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { feedbackPane, inUnit } from './panes';
+import { SteadyRunRows, type SteadyRunState } from './SteadyRun';
+import type { StepTestState } from './tuning';
 
-/** How the process stands at several speeds, noted one by one while it runs in hand: a controller has to hold it at all of them. */
-export function SteadyRows({ model, sensor, signal }: { model: MachineModel; sensor: ProcessSensor; signal: number }) {
+type Fitted = Extract<Straightening, { ok: true }>;
+
+/** Feedback over the output with the line through it, and what that leaves. */
+function LineChart({ sensor, points, s }: { sensor: ProcessSensor; points: readonly SteadyPoint[]; s: Fitted }) {
+  const sorted = useMemo(() => mergedPoints(points), [points]);
+  const output = Float64Array.from(sorted, (p) => p.output);
+  const byLine = Float64Array.from(sorted, (p) => inUnit(sensor)(rawOf(s.fit, p.output)));
+  return (
+    <Chart
+      panes={[
+        feedbackPane(sensor, [
+          { time: output, values: Float64Array.from(sorted, (p) => inUnit(sensor)(p.feedback)), label: 'noted' },
+          { time: output, values: byLine, dashed: true, label: 'line' },
+        ]),
+        {
+          key: 'left',
+          name: 'Left over',
+          unit: '%',
+          decimals: 1,
+          leastSpan: 4,
+          series: [{ time: output, values: Float64Array.from(s.fit.left) }],
+        },
+      ]}
+      domain={[output[0] ?? 0, output[output.length - 1] ?? 100]}
+      xUnit="%"
+      xName="output"
+      paneHeight={70}
+      testID="straight-chart"
+    />
+  );
+}
+
+/** Puts the line into the draft, or takes it out again. */
+function StraightenRows({ model, sensor, s }: { model: MachineModel; sensor: ProcessSensor; s: Fitted }) {
+  const { drafted } = model;
+  const now = straightIn(drafted);
+  if (!drafted.find('straightening'))
+    return <Note>{`${drafted.book.family} takes its feedback as it comes: it has no gain and offset for it.`}</Note>;
+  const changes = straightenChanges(drafted, s.fit);
+  const back = straightenChanges(drafted, null);
+  const values = (gain: number, offset: number) => `gain ${formatFigure(gain, 2)}, offset ${formatFigure(offset, 1)} %`;
+  const held = readingOf(sensor, 0, drafted.role('setpoint') === null ? 0 : percentNow(model));
+  const keeps = `${formatFigure(held.figure, held.decimals)} ${held.unit} stays what it holds, and the controller as firm as it is: both are said anew in the straightened scale.`;
+  return (
+    <>
+      {now ? (
+        <Finding
+          severity="good"
+          sentence={`The feedback is straightened in the draft: ${values(now.gain, now.offset)}. The set point is entered in ${sensor.unit} as before.`}
+          act="Take it as it comes again"
+          onAct={() => takeChanges(model, back)}
+        />
+      ) : (
+        s.worth &&
+        s.oneLine && (
+          <Finding
+            severity="act"
+            sentence={`Straighten it: ${values(s.fit.gain, s.fit.offset)}, with its enable. ${keeps}`}
+            act="Straighten it in the draft"
+            onAct={() => takeChanges(model, changes)}
+          />
+        )
+      )}
+    </>
+  );
+}
+
+/** % of the sensor's range that the draft holds. */
+function percentNow({ drafted }: MachineModel): number {
+  const straight = straightIn(drafted);
+  const held = 100 * (drafted.role('setpoint') ?? 0);
+  return straight ? rawOf(straight, held) : held;
+}
+
+/** Points typed or pasted, and points of the recording taken in. */
+function OtherPoints({ top, sensor, add, t }: { top: number; sensor: ProcessSensor; add: (points: SteadyPoint[]) => void; t: StepTestState }) {
+  const [text, setText] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const recorded = t.read?.steady ?? [];
+  const take = () => {
+    const read = readPairs(text ?? '');
+    if (!read.ok) return setTrouble(read.sentence);
+    const points = read.pairs.map(([hertz, figure]) => ({ output: (100 * hertz) / top, feedback: percentOf(sensor, figure) }));
+    const outside = points.find((p) => p.output < 0 || p.output > 120 || p.feedback < -5 || p.feedback > 105);
+    if (outside)
+      return setTrouble(
+        `${formatFigure((outside.output / 100) * top, 1)} Hz is not a speed of this machine, or its feedback is none of a sensor of ${sensor.low} to ${sensor.high} ${sensor.unit}.`,
+      );
+    setTrouble(null);
+    setText(null);
+    add(points);
+  };
+  return (
+    <>
+      {text === null ? (
+        <ActRow text="Type or paste a table" second={`Hz and ${sensor.unit}`} onPress={() => setText('')} testID="paste-points" />
+      ) : (
+        <>
+          <TextLine
+            label={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
+            caption={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
+            lines={6}
+            value={text}
+            onChange={setText}
+            placeholder={'25  1.2\n35  2.6'}
+            act="Take"
+            onAct={take}
+            testID="points-text"
+            actTestID="take-points"
+          />
+          {trouble && <Finding severity="error" sentence={trouble} />}
+          <ActRow
+            text="Leave it"
+            onPress={() => {
+              setText(null);
+              setTrouble(null);
+            }}
+          />
+        </>
+      )}
+      {recorded.length >= 3 && (
+        <ActRow
+          text="Take them from the recording"
+          second={`${recorded.length} speeds stand in it`}
+          onPress={() => add(recorded)}
+          testID="points-of-recording"
+        />
+      )}
+    </>
+  );
+}
+
+/** How the process stands at several speeds: a controller has to hold it at all of them, and a bent feedback can be straightened by them. */
+export function SteadyRows({
+  model,
+  sensor,
+  signal,
+  t,
+  s,
+}: {
+  model: MachineModel;
+  sensor: ProcessSensor;
+  signal: number;
+  t: StepTestState;
+  s: SteadyRunState;
+}) {
   const { tag } = model.machine;
   const points = usePoints(tag);
   const [open, setOpen] = useState<SteadyPoint | null>(null);
   const live = useLive([tag])(tag);
   const top = model.held?.role('maximumFrequency') ?? model.drafted.role('maximumFrequency') ?? 50;
+  const fitted = useMemo(() => straighten(points), [points]);
   if (sensor.measures === 'level') return null;
   const running = live?.link === 'up' && live.state === 'running' && live.outputFrequency > 1;
-  const note = () => live && notePoints(tag, sortedPoints([...points, { output: (100 * live.outputFrequency) / top, feedback: live.feedback }]));
+  const add = (more: SteadyPoint[]) => notePoints(tag, sortedPoints([...points, ...more]));
   const leaveOut = (p: SteadyPoint) => {
     setOpen(null);
     notePoints(
@@ -24,41 +175,53 @@ export function SteadyRows({ model, sensor, signal }: { model: MachineModel; sen
       points.filter((q) => q !== p),
     );
   };
-  const said = straighteningText(straighten(points));
+  const said = straighteningText(fitted);
   return (
     <>
       <SectionHead right={points.length > 0 ? `${points.length} noted` : 'not noted'}>Over the speeds</SectionHead>
       {points.length === 0 && (
         <Note>
-          A pump or fan answers more steeply the faster it turns. Run it in hand at three or more speeds; each time it stands, note it here. The
-          values below are then judged where it is steepest.
+          A pump or fan answers more steeply the faster it turns. Let it run through several speeds, or note them one by one: the values below are
+          then judged where it is steepest, and a bent feedback can be straightened.
         </Note>
       )}
+      <ActRow
+        text={s.open ? 'Shut the run' : 'Run through the speeds'}
+        second="hold to run; it notes each by itself"
+        disabled={s.turning}
+        onPress={() => s.setOpen(!s.open)}
+        testID="steady-here"
+      />
+      {s.open && <SteadyRunRows model={model} s={s} />}
       {points.map((p) => {
         const r = readingOf(sensor, signal, p.feedback);
         return (
-          <Fragment key={p.output}>
+          <Fragment key={`${p.output} ${p.way ?? 0}`}>
             <SheetRow
               label={`${formatFigure((p.output / 100) * top, 1)} Hz`}
-              second={`${formatFigure(p.output, 1)} % of output`}
+              second={`${formatFigure(p.output, 1)} % of output${p.way === -1 ? ' · on the way down' : ''}`}
               figure={formatFigure(r.figure, r.decimals > 0 ? r.decimals + 1 : 0)}
               unit={r.unit}
               inHand={open === p}
               onPress={() => setOpen(open === p ? null : p)}
-              testID={`point-${Math.round(p.output)}`}
+              testID={`point-${Math.round(p.output)}${p.way === -1 ? '-down' : ''}`}
             />
             {open === p && <ActRow text="Leave it out" onPress={() => leaveOut(p)} testID="leave-point" />}
           </Fragment>
         );
       })}
-      {points.length > 0 && <Finding severity={said.severity} sentence={said.sentence} />}
+      {fitted.ok && <LineChart sensor={sensor} points={points} s={fitted} />}
+      {points.length > 0 && !s.turning && <Finding severity={said.severity} sentence={said.sentence} />}
+      {fitted.ok && !s.turning && <StraightenRows model={model} sensor={sensor} s={fitted} />}
       <ActRow
         text="Note it as it stands now"
         second={running ? `${formatFigure(live.outputFrequency, 1)} Hz` : 'it does not run'}
         disabled={!running}
-        onPress={note}
+        onPress={() => live && add([{ output: (100 * live.outputFrequency) / top, feedback: live.feedback }])}
         testID="note-point"
       />
+      <OtherPoints top={top} sensor={sensor} add={add} t={t} />
+      {points.length > 1 && <ActRow text="Leave all out" onPress={() => notePoints(tag, [])} testID="leave-points" />}
     </>
   );
 }

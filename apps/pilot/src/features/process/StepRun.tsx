@@ -1,12 +1,13 @@
 import { useEffect, useMemo, useState } from 'react';
-import { readingOf, stepBand, type MachineModel } from '@yare/commissioning';
-import type { RecordingData } from '@yare/contract';
+import { readingOf, sensorOf, stepBand, type MachineModel } from '@yare/commissioning';
+import type { RecordingData, RunGuide } from '@yare/contract';
 import { clampReference, formatFigure, type ProcessSensor } from '@yare/core';
 import { takeRecording } from '../../data/loop';
 import { useMayRun } from '../../data/mayRun';
 import { useRecording } from '../../data/recordings';
 import { HoldButton } from '../../machine/HoldButton';
 import { MayTurn, useClear } from '../../machine/MayTurn';
+import { takeChanges } from '../../machine/takeChanges';
 import { RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
 import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
@@ -14,23 +15,31 @@ import { Finding, Note } from '../../ui/sheet';
 
 /** Share of the maximum frequency a test begins at, and by which it steps, as proposed. */
 const usual = { at: 0.7, step: 0.1 };
+/** s of a filter that hardly shows in a step test. */
+const mostFilter = 0.3;
 /** Hz within which the output stands at what was asked. */
 const reached = 0.5;
 
-/** s of rest before the step that go with it: for so long the feedback had to stand. */
-const rest = 7;
+/** s of rest before the step that go with it: for so long the feedback had to stand, or a level was watched. */
+const rest = { step: 7, level: 10 };
 
-/** What a step test's recording says as a table: some rest at its first speed, the step, and all until it left the second. */
-export function stepCsv({ data, time }: RecordingData, from: number, to: number): string | null {
+/**
+ * What a step test's recording says as a table: some rest at its first speed, the step, and all until it left the last speed.
+ * @param speeds Hz one after another: where it began, where it stepped to, and where it went back to if it did
+ */
+export function stepCsv({ data, time }: RecordingData, speeds: readonly number[]): string | null {
   const { outputFrequency = [], feedback = [] } = data;
-  const at = (hertz: number) => (f: number) => Math.abs(f - hertz) < reached;
-  const last = outputFrequency.findLastIndex(at(to));
-  const arrived = outputFrequency.findIndex((f, i) => at(to)(f) && i <= last);
-  const left = outputFrequency.findLastIndex((f, i) => i < arrived && at(from)(f));
-  if (arrived < 0 || left < 0) return null;
-  const begin = (time[left] ?? 0) - rest;
+  const near = (hertz: number) => (f: number) => Math.abs(f - hertz) < reached;
+  const backward = [...speeds].reverse();
+  // from the end back, because a drive that looks for a turning shaft passes every speed before
+  let left = outputFrequency.length;
+  const ends = backward.map((hertz) => (left = outputFrequency.findLastIndex((f, i) => i < left && near(hertz)(f))));
+  const [last = -1] = ends;
+  if (ends.some((i) => i < 0) || speeds.length < 2) return null;
+  const begin = (time[left] ?? 0) - (speeds.length > 2 ? rest.level : rest.step);
+  const arrives = outputFrequency.findLastIndex((f, i) => i < left && !near(speeds[0] ?? 0)(f)) + 1;
   const first = Math.max(
-    outputFrequency.findIndex(at(from)),
+    arrives,
     time.findIndex((t) => t >= begin),
   );
   const lines = ['Time (s);Output (Hz);Feedback (%)'];
@@ -45,6 +54,8 @@ export interface StepRunState {
   entries: Entry[];
   frequency: number;
   step: number;
+  /** what the server leads the run through: of a level there and back past its balance */
+  guide: RunGuide;
   clear: boolean;
   setClear: (clear: boolean) => void;
   /** the drive does not go where it is asked to */
@@ -52,6 +63,24 @@ export interface StepRunState {
   /** why it cannot be begun */
   blocked: string | null;
   turning: boolean;
+}
+
+/** Recordings that were taken in: a page that is opened again does not take in what was put aside since. */
+const takenIn = new Set<number>();
+
+/** What the run just ended recorded, taken in as this machine's step test. */
+function useTakeIn(tag: string, speeds: readonly number[], filter: number): void {
+  const { run } = useMayRun(tag);
+  const ended = run?.phase === 'ended' && run.mine && run.guide !== null && run.guide.guide.kind !== 'speeds' ? run.recordingId : null;
+  const { data } = useRecording(ended);
+  useEffect(() => {
+    if (ended === null || takenIn.has(ended) || !data?.meta.complete || run?.guide?.state === 'settling') return;
+    takenIn.add(ended);
+    const text = stepCsv(data, run?.guide?.state === 'stepped' ? speeds.slice(0, 2) : speeds);
+    if (text) takeRecording(tag, { name: `Recording ${ended}`, taken: ended, text, choice: null, filter });
+    // once for each recording: what is typed afterwards belongs to the next
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [ended, data]);
 }
 
 /** A step test on the machine itself: the hand holds, the server steps once the feedback stands, and the recording is taken in. */
@@ -63,26 +92,21 @@ export function useStepRun(model: MachineModel): StepRunState {
   const [frequency, setFrequency] = useState<number | null>(null);
   const [step, setStep] = useState<number | null>(null);
   const [clear, setClear] = useClear(tag);
-  const { mine, turning, run, blocked: why } = useMayRun(tag);
+  const { mine, turning, blocked: why } = useMayRun(tag);
   const at = frequency ?? Math.round(usual.at * top);
   const by = step ?? Math.round(usual.step * top);
-  const ended = run?.phase === 'ended' && run.mine && run.step !== null ? run.recordingId : null;
-  const { data } = useRecording(ended);
-  useEffect(() => {
-    if (ended === null || !data?.meta.complete || run?.step?.state === 'settling') return;
-    const text = stepCsv(data, at, at + by);
-    if (text) takeRecording(tag, { name: `Recording ${ended}`, taken: ended, text, choice: null });
-    // once for each recording: what is typed afterwards belongs to the next
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [ended, data]);
+  const level = sensorOf(model.machine.driven)?.measures === 'level';
+  const guide = useMemo((): RunGuide => ({ kind: level ? 'there and back' : 'step', by }), [level, by]);
+  const speeds = useMemo(() => (level ? [at, at + by, at - by] : [at, at + by]), [level, at, by]);
+  useTakeIn(tag, speeds, model.held?.role('analogueFilter') ?? 0);
   const held = (f: number) => (drive ? clampReference(drive, f) : f);
-  const outside = (at + by) * at <= 0 || Math.abs(held(at) - at) > 0.05 || Math.abs(held(at + by) - (at + by)) > 0.05;
+  const outside = speeds.some((f) => f * at <= 0 || Math.abs(held(f) - f) > 0.05);
   const entry = (id: string, label: string, value: number, min: number, max: number, onSet: (v: number | null) => void): Entry => ({
     ...{ id: `${tag} step ${id}`, label, value, unit: 'Hz', decimals: 1, min, max },
     onSet,
   });
   return {
-    ...{ open, setOpen, frequency: at, step: by, clear, setClear, outside, turning: turning && mine },
+    ...{ open, setOpen, frequency: at, step: by, guide, clear, setClear, outside, turning: turning && mine },
     entries: [entry('speed', 'Speed before the step', at, 1, 100, setFrequency), entry('step', 'Step', by, -30, 30, setStep)],
     blocked:
       why ??
@@ -99,13 +123,19 @@ export function useStepRun(model: MachineModel): StepRunState {
 /** What to do now, while it is held. */
 function Guide({ model, s }: { model: MachineModel; s: StepRunState }) {
   const { run } = useMayRun(model.machine.tag);
-  if (!s.turning || !run?.step || run.phase !== 'running') return null;
+  if (!s.turning || !run?.guide || run.guide.guide.kind === 'speeds') return null;
+  if (run.phase === 'stopping' && run.guide.state !== 'settling')
+    return <Finding severity="good" sentence="It slows down. The recording is taken in once it stands still." />;
+  if (run.phase !== 'running') return null;
+  const level = run.guide.guide.kind === 'there and back';
+  const to = formatFigure(s.frequency + s.step, 1);
   const said = {
-    settling: `Keep holding. It runs at ${formatFigure(s.frequency, 1)} Hz and waits until the feedback stands.`,
-    stepped: `Keep holding. It has stepped to ${formatFigure(s.frequency + s.step, 1)} Hz: wait until the feedback stands again.`,
-    stands: 'The feedback stands. Hold on a little longer if you like, then let go: the recording is taken in by itself.',
-  }[run.step.state];
-  return <Finding severity={run.step.state === 'stands' ? 'good' : 'act'} sentence={said} />;
+    settling: `Keep holding. It runs at ${formatFigure(s.frequency, 1)} Hz and ${level ? 'watches the level for ten seconds' : 'waits until the feedback stands'}.`,
+    stepped: `Keep holding. It has stepped to ${to} Hz: ${level ? 'the level is let go by some percent' : 'wait until the feedback stands again'}.`,
+    back: `Keep holding. It has stepped to ${formatFigure(s.frequency - s.step, 1)} Hz: the level comes back.`,
+    stands: `${level ? 'The level is back' : 'The feedback stands'}. Hold on a little longer if you like, then let go: the recording is taken in by itself.`,
+  }[run.guide.state];
+  return <Finding severity={run.guide.state === 'stands' ? 'good' : 'act'} sentence={said} />;
 }
 
 /** Speed, step and the word that it may turn. */
@@ -114,15 +144,16 @@ export function StepRunRows({ model, sensor, s }: { model: MachineModel; sensor:
   const { run } = useMayRun(tag);
   const [speed, step] = s.entries;
   const signal = model.drafted.role('analogueSignal') ?? 0;
+  const filter = model.held?.role('analogueFilter') ?? 0;
   const end = (share: number) => {
     const r = readingOf(sensor, signal, share);
     return `${formatFigure(r.figure, r.decimals)} ${r.unit}`;
   };
+  if (s.turning) return <Guide model={model} s={s} />;
   return (
     <>
-      <Guide model={model} s={s} />
-      {run?.step && <RunFindings run={run} />}
-      {run?.step?.state === 'settling' && run.phase === 'ended' && (
+      {run?.guide && run.guide.guide.kind !== 'speeds' && <RunFindings run={run} />}
+      {run?.guide?.state === 'settling' && run.guide.guide.kind !== 'speeds' && run.phase === 'ended' && (
         <Finding
           severity="warning"
           sentence="It was let go before the step: nothing can be told from it. Hold until it says that the feedback stands."
@@ -138,18 +169,26 @@ export function StepRunRows({ model, sensor, s }: { model: MachineModel; sensor:
       )}
       <Note>
         {sensor.measures === 'level'
-          ? 'A level stands only while as much flows in as is pumped out: begin at that speed.'
+          ? `A level stands only while as much flows in as is pumped out: begin near that speed. It steps up, then as far to the other side, so that the level comes back. It stops by itself below ${end(stepBand.low)} and above ${end(stepBand.high)}.`
           : `Nothing else may change meanwhile: no tap, no second machine. It stops by itself below ${end(stepBand.low)} and above ${end(stepBand.high)}.`}
       </Note>
+      {filter > mostFilter && (
+        <Finding
+          severity="warning"
+          sentence={`A filter of ${formatFigure(filter, 2)} s is in the drive and would be measured as part of the process. Take it out for the test, and put it back afterwards.`}
+          act="Take it out in the draft"
+          onAct={() => takeChanges(model, model.drafted.change('analogueFilter', 0, 'chosen'))}
+        />
+      )}
       <MayTurn
-        sentence={`${tag} ${name} will turn at ${formatFigure(s.frequency, 1)} Hz while you hold, and step by itself to ${formatFigure(s.frequency + s.step, 1)} Hz.`}
+        sentence={`${tag} ${name} will turn at ${formatFigure(s.frequency, 1)} Hz while you hold, and step by itself to ${formatFigure(s.frequency + s.step, 1)} Hz${s.guide.kind === 'there and back' ? ` and then to ${formatFigure(s.frequency - s.step, 1)} Hz` : ''}.`}
         clear={s.clear}
         onClear={s.setClear}
       />
-      {!s.turning && <RunsByWhatIsInDrive model={model} />}
+      <RunsByWhatIsInDrive model={model} />
     </>
   );
 }
 
 export const stepFoot = (tag: string, s: StepRunState) =>
-  s.open ? <HoldButton tag={tag} frequency={s.frequency} step={s.step} blocked={s.blocked} turning={s.turning} /> : undefined;
+  s.open ? <HoldButton tag={tag} frequency={s.frequency} guide={s.guide} blocked={s.blocked} turning={s.turning} /> : undefined;

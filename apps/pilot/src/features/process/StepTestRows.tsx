@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import { sensorDecimals, type MachineModel } from '@yare/commissioning';
-import { stepRefusals } from '@yare/commissioning/processWords';
+import { stepRefusals, swingText } from '@yare/commissioning/processWords';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
 import { formatFigure, type ProcessSensor } from '@yare/core';
 import { takeRecording } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { feedbackPane, inUnit } from './panes';
 import { StepRunRows, type StepRunState } from './StepRun';
 import { useFilePick } from '../../ui/useFilePick';
 import { spanOf, type StepTestState } from './tuning';
@@ -85,9 +86,15 @@ const seconds = (s: number): string => formatFigure(s, s < 10 ? 2 : 1);
 
 /** What the step told of the process, beside what is read off the curve by hand. */
 function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
-  const { test } = t.read?.tuned ?? {};
+  const { test, swinging } = t.read?.tuned ?? {};
   if (!test) return null;
-  if (!test.ok) return <Finding severity="error" sentence={stepRefusals[test.why]} />;
+  if (!test.ok)
+    return (
+      <>
+        <Finding severity="error" sentence={stepRefusals[test.why]} />
+        {swinging && <Finding severity="warning" sentence={`A loop that swings is in it. ${swingText(swinging, sensor)}`} />}
+      </>
+    );
   const { model } = test.best;
   const decimals = sensorDecimals(sensor) + 2;
   const [long, short] = model.lags;
@@ -105,7 +112,7 @@ function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
         <SheetRow
           label="Climbs"
           second="for each % of output, as long as it lasts"
-          figure={formatFigure(spanOf(sensor, model.gain) * 60, 3)}
+          figure={formatFigure(spanOf(sensor, model.gain) * 60, 4)}
           unit={`${sensor.unit}/min`}
           testID="process-gain"
         />
@@ -145,23 +152,16 @@ function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
 function StepChart({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
   if (!t.read?.tuned) return null;
   const { output, feedback, fit } = t.read.tuned;
-  const inUnit = (values: Float64Array) => values.map((v) => sensor.low + (v / 100) * (sensor.high - sensor.low));
   const end = output.time.at(-1) ?? 1;
   return (
     <>
       <Chart
         panes={[
           { key: 'output', name: 'Output', unit: '%', decimals: 1, series: [{ time: output.time, values: output.values }], leastSpan: 2 },
-          {
-            key: 'feedback',
-            name: 'Feedback',
-            unit: sensor.unit,
-            decimals: sensorDecimals(sensor),
-            series: [
-              { time: feedback.time, values: inUnit(feedback.values), label: 'seen' },
-              ...(fit ? [{ time: fit.time, values: inUnit(fit.values), dashed: true, label: 'fit' }] : []),
-            ],
-          },
+          feedbackPane(sensor, [
+            { time: feedback.time, values: feedback.values.map(inUnit(sensor)), label: 'seen' },
+            ...(fit ? [{ time: fit.time, values: fit.values.map(inUnit(sensor)), dashed: true, label: 'fit' }] : []),
+          ]),
         ]}
         domain={[output.time[0] ?? 0, end]}
         xUnit="s"

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { readingOf, type MachineModel } from '@yare/commissioning';
+import { decode, readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
@@ -30,8 +30,13 @@ export function useHolds(
   const live = useLive([tag])(tag);
   const prove = useProve(model);
   const [held, setHeld] = useState<Held | null>(null);
-  const setpoint = 100 * (model.held?.role('setpoint') ?? NaN);
-  const feedback = live?.link === 'up' && live.state === 'running' ? live.feedback : null;
+  const { held: inDrive } = model;
+  const straight = inDrive && straightIn(inDrive);
+  const runs = live?.link === 'up' && live.state === 'running' && inDrive !== null && decode(inDrive, live).told.speed === 'process';
+  // what is held now, where the family tells: a contact or a signal may have chosen it
+  const told = runs && inDrive.book.words.live.setpoint !== undefined ? live.setpoint : 100 * (inDrive?.role('setpoint') ?? NaN);
+  const setpoint = sensorPercent(straight, told);
+  const feedback = runs ? live.feedback : null;
   const at = live?.link === 'up' ? live.at : null;
   const seen = useRef<number | null>(null);
   useEffect(() => {
@@ -52,7 +57,7 @@ export function useHolds(
     return {
       act: null,
       error: prove.error,
-      sentence: `Prove it: let it run in auto, ${disturb[model.machine.driven.kind] ?? 'change the demand'}, and leave this page open until it has held ${said(setpoint)} for ${lasts} s${held ? `; ${formatFigure(stood, 0)} s so far` : ''}.`,
+      sentence: `Prove it: let it run in auto, ${sensor.measures === 'level' ? 'let more or less flow in' : (disturb[model.machine.driven.kind] ?? 'change the demand')}, and leave this page open until it has held ${said(setpoint)} for ${lasts} s${held ? `; ${formatFigure(stood, 0)} s so far` : ''}.`,
     };
   const measured = `${said(held.low)} to ${said(held.high)} for ${formatFigure(stood, 0)} s`;
   return {

@@ -1,22 +1,14 @@
 import { useMemo } from 'react';
-import type { MachineModel } from '@yare/commissioning';
-import type { ProcessSensor, SettingRole } from '@yare/core';
-import { usePoints, useRead, useTaken, type Read, type StoredAs, type TakenRecording } from '../../data/loop';
+import { straightIn, type MachineModel } from '@yare/commissioning';
+import type { ProcessSensor } from '@yare/core';
+import type { PidGains } from '@yare/core/loop';
+import { usePoints, useRead, useTaken, type Read, type TakenRecording } from '../../data/loop';
 
 export interface StepTestState {
   taken: TakenRecording | null;
   read: Read | null;
   busy: boolean;
   failed: boolean;
-}
-
-/** One step of a setting and its ends, in the unit of its role. */
-function storedAs(drafted: MachineModel['drafted'], role: SettingRole, otherwise: StoredAs): StoredAs {
-  const setting = drafted.find(role);
-  if (!setting) return otherwise;
-  const inRole = (value: number) => drafted.with({ ...drafted.values, [setting.code]: value }).role(role) ?? value;
-  const min = inRole(setting.min);
-  return { step: inRole(setting.min + setting.step) - min, min, max: inRole(setting.max) };
 }
 
 /** The step test of a machine on this device: its file read, its columns chosen, fitted and answered. */
@@ -32,15 +24,28 @@ export function useStepTest(model: MachineModel, sensor: ProcessSensor | null): 
         ? {
             ...{ text: taken.text, choice: taken.choice, points },
             of: { top: drafted.role('maximumFrequency') ?? 50, sensor, signal: drafted.role('analogueSignal') ?? 0 },
-            gain: storedAs(drafted, 'proportionalGain', { step: 0.01, min: 0.01, max: 100 }),
-            integralTime: storedAs(drafted, 'integralTime', { step: 0.1, min: 0.1, max: 3600 }),
-            filter: drafted.role('analogueFilter') ?? 0,
-            now: { gain: drafted.role('proportionalGain') ?? 1, integralTime: drafted.role('integralTime') ?? 10, derivativeTime: 0 },
+            held: {
+              gain: drafted.heldAs('proportionalGain'),
+              integralTime: drafted.heldAs('integralTime'),
+              derivativeTime: drafted.heldAs('derivativeTime'),
+            },
+            straight: feedbackGain(drafted),
+            filter: Math.max(0, (drafted.role('analogueFilter') ?? 0) - (taken.filter ?? 0)),
+            now: rawGains(drafted),
           }
         : null,
     [drafted, points, sensor, taken],
   );
   return { taken, ...useRead(`${tag} ${taken?.name ?? ''} ${taken?.taken ?? 0}`, asked) };
+}
+
+/** What the drive multiplies its feedback with. */
+export const feedbackGain = (drafted: MachineModel['drafted']): number => straightIn(drafted)?.gain ?? 1;
+
+/** The controller's values as if it saw the feedback as it comes. */
+export function rawGains(drafted: MachineModel['drafted']): PidGains {
+  const { proportionalGain, integralTime, derivativeTime } = drafted.controls().process.pid;
+  return { gain: proportionalGain * feedbackGain(drafted), integralTime, derivativeTime };
 }
 
 /** A share of the range in the sensor's own unit, as a difference. */

@@ -13,6 +13,7 @@ import {
   type TemplateChange,
   type LeftOut,
   figuresOf,
+  sensorOf,
 } from '@yare/commissioning';
 import { useState } from 'react';
 import { bookById, textOf, DriveSettings } from '@yare/books';
@@ -160,7 +161,7 @@ function useCopied(model: MachineModel, other: string | null): { ready: boolean;
   const sheets = useSheets(other ?? model.machine.tag).data;
   if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [], left: [] };
   const from = new DriveSettings(bookById(machine.bookId), machine.size, figuresOf(sheets.draft.values), machine.region);
-  const { taken, left } = transfer(from, model.drafted);
+  const { taken, left } = transfer(from, model.drafted, { from: sensorOf(machine.driven), to: sensorOf(model.machine.driven) });
   return { ready: true, left, changes: taken.map((t) => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
 }
 

@@ -1,0 +1,57 @@
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+
+/** Controller values that were good, as the drive's settings by code. */
+export interface GoodValues {
+  values: Record<string, number>;
+  /** ms since 1970 */
+  at: number;
+}
+
+/** A gauge read beside the drive's feedback. */
+export interface GaugeReading {
+  /** in the sensor's unit */
+  gauge: number;
+  /** % of the sensor's range */
+  seen: number;
+}
+
+/** A change of values while the loop ran. */
+export interface ChangeMark {
+  /** s since 1970, by the server's clock */
+  time: number;
+  label: string;
+}
+
+interface LiveTuning {
+  good: Record<string, GoodValues | undefined>;
+  gauges: Record<string, GaugeReading[] | undefined>;
+  marks: Record<string, ChangeMark[] | undefined>;
+}
+
+/** What was done on this device while loops were tuned, kept through a reload. */
+const useLiveTuning = create<LiveTuning>()(
+  persist((): LiveTuning => ({ good: {}, gauges: {}, marks: {} }), {
+    name: 'yare.liveTuning',
+    partialize: ({ good, gauges }) => ({ good, gauges, marks: {} }),
+  }),
+);
+
+const mostMarks = 40;
+const noMarks: ChangeMark[] = [];
+const noGauges: GaugeReading[] = [];
+
+export const useGood = (tag: string): GoodValues | null => useLiveTuning((s) => s.good[tag] ?? null);
+export function keepGood(tag: string, values: Record<string, number>): void {
+  useLiveTuning.setState((s) => ({ good: { ...s.good, [tag]: { values, at: Date.now() } } }));
+}
+
+export const useMarks = (tag: string): readonly ChangeMark[] => useLiveTuning((s) => s.marks[tag] ?? noMarks);
+export function markChange(tag: string, mark: ChangeMark): void {
+  useLiveTuning.setState((s) => ({ marks: { ...s.marks, [tag]: [...(s.marks[tag] ?? []), mark].slice(-mostMarks) } }));
+}
+
+export const useGauges = (tag: string): readonly GaugeReading[] => useLiveTuning((s) => s.gauges[tag] ?? noGauges);
+export function noteGauges(tag: string, gauges: GaugeReading[]): void {
+  useLiveTuning.setState((s) => ({ gauges: { ...s.gauges, [tag]: gauges } }));
+}

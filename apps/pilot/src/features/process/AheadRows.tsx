@@ -1,0 +1,100 @@
+import { View } from '@tamagui/core';
+import { useMemo, useState } from 'react';
+import type { MachineModel } from '@yare/commissioning';
+import { loopAnswer, questionNames } from '@yare/commissioning/processWords';
+import { toSi, type MachineSpec, type ProcessSensor } from '@yare/core';
+import type { LoopAhead, LoopPlan, LoopQuestion } from '@yare/core/loop';
+import { useLoopAhead } from '../../data/loop';
+import { Chart } from '../../ui/chart/Chart';
+import { ProofShape, WarningShape } from '../../ui/shapes';
+import { Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { Second } from '../../ui/text';
+import { usePalette } from '../../ui/theme';
+import { feedbackPane, inUnit, outputPane } from './panes';
+
+/** s looked at: a level is slow, and a heavy wheel needs its ramps. */
+const looked = { least: 120, level: 900, ramps: 6 };
+
+/** What the loop of some settings is asked with; null where its sensor sees nothing the model has. */
+function planOf(settings: MachineModel['drafted'], sensor: ProcessSensor): Omit<LoopPlan, 'question'> | null {
+  const { measures, low, high, unit } = sensor;
+  if (measures === 'temperature') return null;
+  const { accelerationTime } = settings.parameters();
+  return {
+    process: settings.controls().process,
+    sensor: { measures, low: toSi(low, unit), high: toSi(high, unit) },
+    lasts: measures === 'level' ? looked.level : Math.max(looked.least, looked.ramps * accelerationTime),
+  };
+}
+
+/** Feedback and output of one answer: the draft's solid, what is in the drive dashed. */
+function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: LoopAhead; inDrive: LoopAhead | null }) {
+  const { time } = draft.series;
+  return (
+    <>
+      <Chart
+        panes={[
+          feedbackPane(sensor, [
+            { time, values: draft.series.feedback.map(inUnit(sensor)), label: 'draft' },
+            ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series.feedback.map(inUnit(sensor)), dashed: true, label: 'in drive' }] : []),
+          ]),
+          outputPane([
+            { time, values: draft.series.output },
+            ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series.output, dashed: true }] : []),
+          ]),
+        ]}
+        domain={[0, time[time.length - 1] ?? 120]}
+        xUnit="s"
+        paneHeight={70}
+        testID="ahead-chart"
+      />
+      <View paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+        <Second>{`Estimated from plate, machine and settings.${inDrive ? ' Dashed: with what is in the drive.' : ''}`}</Second>
+      </View>
+    </>
+  );
+}
+
+/** What the loop would do on the model of its own machine, with the draft and with what is in the drive. */
+export function AheadRows({ model, sensor }: { model: MachineModel; sensor: ProcessSensor }) {
+  const palette = usePalette();
+  const [shown, setShown] = useState<LoopQuestion | null>(null);
+  const { drafted, held, inDriveSpec } = model;
+  const spec: MachineSpec | null = model.draftSpec.ok ? model.draftSpec.spec : null;
+  const plan = useMemo(() => planOf(drafted, sensor), [drafted, sensor]);
+  const heldPlan = useMemo(() => (held ? planOf(held, sensor) : null), [held, sensor]);
+  const { answers, busy } = useLoopAhead(spec, plan);
+  const differs = model.differing.length > 0;
+  const there = useLoopAhead(differs ? inDriveSpec : null, differs ? heldPlan : null);
+  if (!spec || !plan || (answers && answers.length === 0)) return null;
+  const drawn = answers?.find((a) => a.question === shown);
+  return (
+    <>
+      <SectionHead right={busy ? 'computing…' : 'touch to draw'}>What the loop would do</SectionHead>
+      {!answers && <Note>Working it out…</Note>}
+      {answers?.map(({ question, ahead }) => {
+        const answer = loopAnswer(spec, question, ahead, sensor);
+        return (
+          <SheetRow
+            key={question}
+            label={questionNames[question]}
+            second={answer.sentence}
+            mark={
+              busy ? (
+                '…'
+              ) : answer.severity === 'good' ? (
+                <ProofShape proof="proved" />
+              ) : (
+                <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />
+              )
+            }
+            inHand={shown === question}
+            onPress={() => setShown(shown === question ? null : question)}
+            testID={`loop-${question.replaceAll(' ', '-')}`}
+          />
+        );
+      })}
+      {drawn && <AheadChart sensor={sensor} draft={drawn.ahead} inDrive={there.answers?.find((a) => a.question === shown)?.ahead ?? null} />}
+    </>
+  );
+}

@@ -1,0 +1,261 @@
+import { withinLimits } from '../controls/controls';
+import { rawOf, smoothed } from '../controls/feedback';
+import { bumpless } from '../controls/pid';
+import { quietSetpoint, restingProcess, seenBy, setpointOf, stepProcess, type ProcessSettings } from '../controls/process';
+import { ControlWord, LiveZeroAction, type TripCause } from '../drive';
+import { fanOperatingPoint, pumpOperatingPoint, type Load } from '../load';
+import { createMachine, ledRight, stepMachine, type Machine, type MachineSpec } from '../machine';
+
+/** Questions put to a loop on the model of its own machine. */
+export const loopQuestions = ['set point', 'demand', 'filter', 'shut valve', 'sensor lost'] as const;
+export type LoopQuestion = (typeof loopQuestions)[number];
+
+/** A sensor as a loop needs it: what it sees of the process, in SI at 0 and at 100 %. */
+export interface LoopSensor {
+  measures: 'pressure' | 'level' | 'flow';
+  low: number;
+  high: number;
+}
+
+export interface LoopPlan {
+  question: LoopQuestion;
+  process: ProcessSettings;
+  sensor: LoopSensor;
+  /** s from the start to the end; 120 unless asked otherwise */
+  lasts?: number;
+  /** s */
+  dt?: number;
+}
+
+export interface LoopAhead {
+  series: {
+    /** s */
+    time: Float64Array;
+    /** % of the sensor's range: what is held, and what is truly there, before anything is made of it */
+    setpoint: Float64Array;
+    feedback: Float64Array;
+    /** Hz */
+    output: Float64Array;
+    /** A */
+    current: Float64Array;
+  };
+  summary: {
+    /** s at which what was asked about happens, and at which it is taken back; null where it stays */
+    at: number;
+    back: number | null;
+    /** s after the last of both until the feedback stays near the set point; null when it does not */
+    settled: number | null;
+    /** % of the range, extremes from the event on */
+    highest: number;
+    lowest: number;
+    /** Hz in the end */
+    output: number;
+    /** swings back and forth in the end */
+    swings: boolean;
+    /** A */
+    peakCurrent: number;
+    trip: { cause: TripCause; time: number } | null;
+  };
+}
+
+/** Questions a machine can be asked: a fan has a filter, a level no valve that is shut. */
+export const questionsFor = (load: Load, { measures }: LoopSensor): readonly LoopQuestion[] =>
+  loopQuestions.filter((q) => {
+    if (load.kind !== 'pump' && load.kind !== 'fan') return false;
+    return q === 'filter' ? load.kind === 'fan' : q === 'shut valve' ? measures !== 'level' : true;
+  });
+
+/** s of rest shown before, s the drive's terminals are read in, and s the transmitter lags (common practice: a tenth). */
+const before = 5;
+const scan = 0.01;
+const transmitterLag = 0.1;
+/** % of the range that a set point is moved by; shares of demand and inflow, and times of a clean filter. */
+export const asked = { setpoint: 10, demand: 1.4, least: 0.6, inflow: 1.25, clogged: 3 } as const;
+/** % of the range within which it stands, and that two turns of a swing differ by. */
+const stands = 1;
+/** % of the range that counts as rest, s at least and at most spent to come to it. */
+const rest = { within: 0.05, least: 2, longest: 12 } as const;
+const samples = 600;
+
+/** % of the range the process stands at. */
+function rawFeedback(m: Machine, { measures, low, high }: LoopSensor): number {
+  const { pressure, level, flow } = m.loadState;
+  const value = measures === 'pressure' ? pressure : measures === 'level' ? level : flow;
+  return (100 * (value - low)) / (high - low);
+}
+
+/** Hz at which the machine stands at its set point: by halving, on its steady curve. */
+function steadyOutput(m: Machine, { measures, low, high }: LoopSensor, raw: number): number {
+  const { load, circuit, drive } = m.spec;
+  if (load.kind !== 'pump' && load.kind !== 'fan') return drive.maximumFrequency;
+  const reached = (hertz: number): number => {
+    const speed = (hertz / circuit.ratedFrequency) * circuit.ratedSpeed;
+    const at = load.kind === 'pump' ? pumpOperatingPoint(load, speed) : fanOperatingPoint(load, speed);
+    return measures === 'pressure' ? at.pressure : at.flow;
+  };
+  const wanted = measures === 'level' ? (load.kind === 'pump' ? load.inflow : 0) : low + (raw / 100) * (high - low);
+  let [a, b] = [drive.minimumFrequency, drive.maximumFrequency];
+  for (let i = 0; i < 40; i++) {
+    const middle = (a + b) / 2;
+    if (reached(middle) < wanted) a = middle;
+    else b = middle;
+  }
+  return (a + b) / 2;
+}
+
+/** Puts the machine where it would stand in its loop, so that nothing but what is asked about moves it. */
+function standAt(m: Machine, sensor: LoopSensor, raw: number, hertz: number): void {
+  const { circuit, drive, load } = m.spec;
+  const way = drive.phaseOrder === m.conditions.phasesSwapped ? 1 : -1;
+  m.ramp = hertz;
+  m.speed = way * (hertz / circuit.ratedFrequency) * circuit.ratedSpeed;
+  if (sensor.measures === 'level') m.loadState.level = sensor.low + (raw / 100) * (sensor.high - sensor.low);
+  const speed = Math.abs(m.speed);
+  if (load.kind === 'pump') m.loadState.pressure = pumpOperatingPoint(load, speed).pressure;
+  if (load.kind === 'fan') m.loadState.pressure = fanOperatingPoint(load, speed).pressure;
+}
+
+/** Lets happen what is asked about, or takes it back, on the look-ahead's own copy of the machine. */
+function happen(m: Machine, question: LoopQuestion, sound: Load, isBack: boolean): void {
+  const { load } = m.spec;
+  if (load.kind === 'pump' && sound.kind === 'pump') {
+    if (question === 'demand' && sound.sumpArea > 0) load.inflow = sound.inflow * (isBack ? 1 : asked.inflow);
+    else if (question === 'demand') load.demandOpening = isBack ? sound.demandOpening : Math.min(1, sound.demandOpening * asked.demand);
+    else if (question === 'shut valve') load.demandOpening = 0;
+  } else if (load.kind === 'fan' && sound.kind === 'fan') {
+    if (question === 'demand') load.damper = isBack ? sound.damper : sound.damper * asked.least;
+    else if (question === 'filter') load.clogging = isBack ? sound.clogging : sound.clogging * asked.clogged;
+    else if (question === 'shut valve') load.damper = 0;
+  }
+}
+
+/** The control word and the reference of one scan: what a drive does with its loop, and with a signal that is lost. */
+function scanLoop(m: Machine, process: ProcessSettings, state: ReturnType<typeof restingProcess>, raw: number, isLost: boolean) {
+  const { maximumFrequency, liveZeroLoss } = m.spec.drive;
+  const runs = ControlWord.enableOperation;
+  if (isLost) {
+    m.conditions.liveZeroLost = 1;
+    if (liveZeroLoss === LiveZeroAction.stop) return { word: ControlWord.switchOn, reference: 0 };
+    if (liveZeroLoss !== LiveZeroAction.ignore) return { word: runs, reference: m.goal };
+  }
+  const reference = stepProcess(state, process, quietSetpoint, raw, Math.abs(m.ramp), maximumFrequency, scan);
+  return { word: state.sleep.asleep ? ControlWord.switchOn : runs, reference };
+}
+
+/** % of the range a lost 4 to 20 mA signal reads as: 0 mA. */
+const noSignal = -25;
+
+/**
+ * The closed loop on the model of its own machine: ramps, limits and protections of the drive, motor, load and process, the drive's own controller. It
+ * begins where the loop stands, or at rest where a start against a shut valve is asked about. Pure; the spec is not changed.
+ */
+export function loopAhead(spec: MachineSpec, plan: LoopPlan): LoopAhead {
+  const { question, sensor, lasts = 120, dt = 0.005 } = plan;
+  const process = { ...withinLimits(plan.process, spec.drive), setpoint: { ...plan.process.setpoint } };
+  // nobody waits for a loop that falls asleep meanwhile
+  process.sleep = { ...process.sleep, frequency: 0 };
+  const m = createMachine({ ...spec, supply: { ...spec.supply }, load: { ...spec.load } }, ledRight(spec));
+  for (const word of [ControlWord.shutdown, ControlWord.switchOn, ControlWord.enableOperation]) stepMachine(m, word, 0, dt);
+  const state = restingProcess();
+  const wanted = setpointOf(process.setpoint, quietSetpoint);
+  const raw = process.straight ? rawOf(process.straight, wanted) : wanted;
+  const starts = question === 'shut valve';
+  const first = starts ? 0 : steadyOutput(m, sensor, raw);
+  if (starts) happen(m, question, spec.load, false);
+  else {
+    standAt(m, sensor, raw, first);
+    state.active = true;
+    [state.setpoint, state.wanted] = [wanted, wanted];
+    bumpless(state.loop, process.pid, wanted, seenBy(process, rawFeedback(m, sensor)), (100 * first) / spec.drive.maximumFrequency);
+  }
+  let sensed = rawFeedback(m, sensor);
+  let filtered = sensed;
+  let command: { word: number; reference: number } = { word: ControlWord.enableOperation, reference: first };
+  const perScan = Math.max(1, Math.round(scan / dt));
+  const stepScan = (isLost = false) => {
+    for (let k = 0; k < perScan; k++) stepMachine(m, command.word, command.reference, dt);
+    sensed = smoothed(sensed, rawFeedback(m, sensor), transmitterLag, scan);
+    filtered = smoothed(filtered, isLost ? noSignal : sensed, process.filter, scan);
+    command = scanLoop(m, process, state, filtered, isLost);
+  };
+  for (let t = 0; !starts && t < rest.longest; t += scan) {
+    const was = sensed;
+    stepScan();
+    if (t > rest.least && Math.abs(sensed - was) < rest.within * scan && Math.abs(seenBy(process, filtered) - state.setpoint) < stands / 2) break;
+  }
+  return watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedback: () => filtered });
+}
+
+interface Watched {
+  m: Machine;
+  spec: MachineSpec;
+  plan: LoopPlan;
+  process: ProcessSettings;
+  wanted: number;
+  lasts: number;
+  state: ReturnType<typeof restingProcess>;
+  stepScan: (isLost?: boolean) => void;
+  feedback: () => number;
+}
+
+/** What comes of it, once it stands. */
+function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedback }: Watched): LoopAhead {
+  const { question } = plan;
+  const at = question === 'shut valve' ? 0 : before;
+  const back = question === 'demand' || question === 'filter' || question === 'set point' ? at + (lasts - at) / 2 : null;
+  const n = Math.round(lasts / scan);
+  const every = Math.max(1, Math.floor(n / samples));
+  const channel = () => new Float64Array(Math.ceil(n / every));
+  const series = { time: channel(), setpoint: channel(), feedback: channel(), output: channel(), current: channel() };
+  const errors = new Float64Array(n);
+  const summary: LoopAhead['summary'] = {
+    ...{ at, back, settled: null, highest: -Infinity, lowest: Infinity, output: 0, swings: false, peakCurrent: 0, trip: null },
+  };
+  const moved = wanted + asked.setpoint > process.setpoint.high ? -asked.setpoint : asked.setpoint;
+  for (let i = 0; i < n; i++) {
+    const t = i * scan;
+    if (t >= at && t < at + scan) {
+      if (question === 'set point') process.setpoint.stored = wanted + moved;
+      else happen(m, question, spec.load, false);
+    }
+    if (back !== null && t >= back && t < back + scan) {
+      if (question === 'set point') process.setpoint.stored = wanted;
+      else happen(m, question, spec.load, true);
+    }
+    stepScan(question === 'sensor lost' && t >= at);
+    errors[i] = seenBy(process, feedback()) - state.setpoint;
+    const there = rawFeedback(m, plan.sensor);
+    if (t >= at) {
+      summary.highest = Math.max(summary.highest, there);
+      summary.lowest = Math.min(summary.lowest, there);
+      summary.peakCurrent = Math.max(summary.peakCurrent, m.motor.current);
+    }
+    if (m.trip !== null) summary.trip ??= { cause: m.trip.cause, time: t };
+    if (i % every !== 0) continue;
+    const k = i / every;
+    series.time[k] = t;
+    series.setpoint[k] = process.straight ? rawOf(process.straight, state.setpoint) : state.setpoint;
+    series.feedback[k] = there;
+    series.output[k] = Math.abs(m.frequency);
+    series.current[k] = m.motor.current;
+  }
+  summary.output = Math.abs(m.frequency);
+  const since = back ?? at;
+  let last = n;
+  while (last > 0 && Math.abs(errors[last - 1]!) <= stands) last--;
+  summary.settled = last >= n ? null : Math.max(0, last * scan - since);
+  summary.swings = summary.trip === null && swingsIn(errors.subarray(Math.floor(n * 0.6)));
+  return { series, summary };
+}
+
+/** Whether an error goes through nothing again and again, by more than what counts as standing. */
+function swingsIn(errors: Float64Array): boolean {
+  let turns = 0;
+  let side = 0;
+  for (const e of errors) {
+    if (Math.abs(e) < stands || Math.sign(e) === side) continue;
+    if (side !== 0) turns++;
+    side = Math.sign(e);
+  }
+  return turns >= 4;
+}
