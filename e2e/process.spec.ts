@@ -74,18 +74,26 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
   });
 }
 
+/** Tapped again while what it brings is not there: what has just appeared under a finger is deaf for a moment. */
+async function tapUntil(page: Page, id: string, there: () => Promise<boolean>): Promise<void> {
+  await expect(async () => {
+    if (!(await there())) await page.getByTestId(id).tap();
+    expect(await there()).toBe(true);
+  }).toPass({ timeout: 30_000 });
+}
+
 /** A firmer gain written while the loop runs, and taken back by one touch. */
 async function tunedLive(page: Page): Promise<void> {
-  await page.getByTestId('tune-live').tap();
-  const before = await page.getByTestId('last-good').textContent();
-  await page.getByTestId('firmer').tap();
-  await expect(page.getByTestId('write-now')).toContainText('Hold to write proportional gain');
+  const good = page.getByTestId('last-good');
+  const write = page.getByTestId('write-now');
+  await tapUntil(page, 'tune-live', () => good.isVisible());
+  const before = (await good.textContent()) ?? '';
+  await tapUntil(page, 'firmer', async () => ((await write.textContent()) ?? '').includes('Hold to write proportional gain'));
   await holdAct(page, 'write-now');
-  await expect(page.getByTestId('write-now')).toContainText('Nothing to write');
-  await page.getByTestId('back-to-good').tap();
-  await expect(page.getByTestId('back-to-good')).toHaveAttribute('aria-disabled', 'true');
-  await expect(page.getByTestId('last-good')).toHaveText(before ?? '');
-  const gain = /proportional gain (\d+\.\d\d)/.exec(before ?? '')?.[1] ?? 'no gain';
+  await expect(write).toContainText('Nothing to write');
+  await tapUntil(page, 'back-to-good', async () => (await page.getByTestId('back-to-good').getAttribute('aria-disabled')) === 'true');
+  await expect(good).toHaveText(before);
+  const gain = /proportional gain (\d+\.\d\d)/.exec(before)?.[1] ?? 'no gain';
   await expect(page.getByTestId('setting-10b').last()).toContainText(gain);
 }
 
