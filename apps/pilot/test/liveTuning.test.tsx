@@ -3,6 +3,7 @@ import { bookById } from '@yare/books';
 import type { LiveSample, WriteReport } from '@yare/contract';
 import { present } from '@yare/core';
 import { notePoints } from '../src/data/loop';
+import { sendAll } from '../src/data/edits';
 import { live } from '../src/data/live';
 import { noteGauges } from '../src/data/liveTuning';
 import { ProcessScreen } from '../src/features/process/ProcessScreen';
@@ -115,6 +116,24 @@ describe('tuned while it runs', () => {
     expect(row('back-to-good').getAttribute('aria-disabled')).not.toBe('true');
   });
 
+  test('a draft that does not get through ends the write: nothing is written later by itself', async () => {
+    writes();
+    await open(<ProcessScreen />);
+    await says({});
+    await touchRow('tune-live');
+    server.down = true;
+    await touchRow('firmer');
+    await holdRow('write-now');
+    await settled();
+    expect(screen.getByText(/did not get through to the server: nothing was written/)).toBeTruthy();
+    server.down = false;
+    await act(async () => sendAll());
+    await settled();
+    expect(draft('10b')).toBe(1.5);
+    expect(written()).toEqual([]);
+    expect(row('write-now').textContent).toContain('Hold to write proportional gain 1.50');
+  });
+
   test('what runs well is remembered, and is what one comes back to', async () => {
     standsAs({ '10b': 2 });
     await open(<ProcessScreen />);
@@ -204,4 +223,17 @@ test('a second set point has its place once asked for, in the sensor’s unit', 
   await settled();
   expect(draft('10n')).toBe(30);
   expect(screen.getByText(/No input has the job of its contact yet/)).toBeTruthy();
+});
+
+test('a step test is proposed larger where the feedback is noisy, and as usual where it is not', async () => {
+  const noise = [0.9, -1.1, 0.4, -0.6, 1.2, -0.8, 0.1];
+  for (let i = 0; i < 80; i++) await says({ feedback: 42 + (noise[i % noise.length] ?? 0) });
+  await says({ state: 'ready', outputFrequency: 0 });
+  await open(<ProcessScreen />);
+  await touchRow('test-here');
+  expect(row('step-by').textContent).toMatch(/larger than usual: the feedback is noisy.*[78]\.0/);
+  await touchRow('test-here');
+  live.trends.clear();
+  await touchRow('test-here');
+  expect(row('step-by').textContent).toMatch(/minus is slower.*5\.0/);
 });

@@ -1,6 +1,7 @@
 import { settingsOf, type Setting } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
+import { loopRoles } from './process/roles';
 import { commandSources } from './stages/command';
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
@@ -106,26 +107,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   {
     id: 'process',
     name: 'Hold a pressure or level',
-    roles: [
-      'setpoint',
-      'secondSetpoint',
-      'setpointSource',
-      'setpointRamp',
-      'setpointLow',
-      'setpointHigh',
-      'straightening',
-      'feedbackGain',
-      'feedbackOffset',
-      'proportionalGain',
-      'integralTime',
-      'derivativeTime',
-      'processAction',
-      'processLow',
-      'processHigh',
-      'noFlowDelay',
-      'lowLoadLevel',
-      'lowLoadDelay',
-    ],
+    roles: [...loopRoles, 'noFlowDelay', 'lowLoadLevel', 'lowLoadDelay'],
   },
   { id: 'sleep', name: 'Sleep and wake', roles: ['sleepFrequency', 'sleepDelay', 'wakeFall', 'wakeDelay'] },
   { id: 'trips', name: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },

@@ -1,5 +1,5 @@
 import { GuidedRun, leavesBand, SteadyWatch } from '@yare/commissioning';
-import { gainsOver, outputFor, sortedPoints, straighteningText } from '@yare/commissioning/steady';
+import { gainsOver, outputFor, slopeAt, sortedPoints, straighteningText } from '@yare/commissioning/steady';
 import type { RunGuide } from '@yare/contract';
 import { random } from '@yare/core';
 import { straighten } from '@yare/core/loop';
@@ -108,6 +108,12 @@ describe('steady points', () => {
         60,
       ),
     ).toEqual([]);
+  });
+  // of a parabola over 100 the slope between 50 and 70 % is 1.2, by hand
+  test('tell how steep it is at an output, beyond their ends by the last line, and nothing with too few', () => {
+    expect(slopeAt(parabola, 60)).toBeCloseTo(1.2, 9);
+    expect(slopeAt(parabola, 99)).toBeCloseTo(1.6, 9);
+    expect(slopeAt(parabola.slice(0, 2), 60)).toBeNull();
   });
   // 37 % lies half-way, by hand on the line from 25 % at 50 % to 49 % at 70 %
   test('tell the output that a feedback wants, as far as they reach', () => {

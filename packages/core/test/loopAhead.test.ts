@@ -85,6 +85,7 @@ describe('a closed loop on the model of its machine', () => {
     };
     const level: LoopSensor = { measures: 'level', low: -1.5, high: 2.5 };
     expect(questionsFor(emptying, level)).not.toContain('shut valve');
+    expect(questionsFor({ ...emptying, sumpArea: 0 }, level)).toEqual([]);
     const held = loopAhead(machine({ minimumFrequency: 15 }, emptying), {
       ...{ question: 'demand', sensor: level, lasts: 600 },
       process: { ...process, setpoint: plainSetpoint(37.5), pid: { ...pid, reverse: true, proportionalGain: 3, integralTime: 30 } },

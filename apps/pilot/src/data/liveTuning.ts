@@ -1,3 +1,4 @@
+import type { AtGauge } from '@yare/commissioning/steady';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 
@@ -6,14 +7,6 @@ export interface GoodValues {
   values: Record<string, number>;
   /** ms since 1970 */
   at: number;
-}
-
-/** A gauge read beside the drive's feedback. */
-export interface GaugeReading {
-  /** in the sensor's unit */
-  gauge: number;
-  /** % of the sensor's range */
-  seen: number;
 }
 
 /** A change of values while the loop ran. */
@@ -25,7 +18,7 @@ export interface ChangeMark {
 
 interface LiveTuning {
   good: Record<string, GoodValues | undefined>;
-  gauges: Record<string, GaugeReading[] | undefined>;
+  gauges: Record<string, AtGauge[] | undefined>;
   marks: Record<string, ChangeMark[] | undefined>;
 }
 
@@ -39,7 +32,7 @@ const useLiveTuning = create<LiveTuning>()(
 
 const mostMarks = 40;
 const noMarks: ChangeMark[] = [];
-const noGauges: GaugeReading[] = [];
+const noGauges: AtGauge[] = [];
 
 export const useGood = (tag: string): GoodValues | null => useLiveTuning((s) => s.good[tag] ?? null);
 export function keepGood(tag: string, values: Record<string, number>): void {
@@ -51,7 +44,7 @@ export function markChange(tag: string, mark: ChangeMark): void {
   useLiveTuning.setState((s) => ({ marks: { ...s.marks, [tag]: [...(s.marks[tag] ?? []), mark].slice(-mostMarks) } }));
 }
 
-export const useGauges = (tag: string): readonly GaugeReading[] => useLiveTuning((s) => s.gauges[tag] ?? noGauges);
-export function noteGauges(tag: string, gauges: GaugeReading[]): void {
+export const useGauges = (tag: string): readonly AtGauge[] => useLiveTuning((s) => s.gauges[tag] ?? noGauges);
+export function noteGauges(tag: string, gauges: AtGauge[]): void {
   useLiveTuning.setState((s) => ({ gauges: { ...s.gauges, [tag]: gauges } }));
 }

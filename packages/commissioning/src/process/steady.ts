@@ -16,17 +16,29 @@ export function sortedPoints(points: readonly SteadyPoint[]): SteadyPoint[] {
   return out.sort((a, b) => a.output - b.output);
 }
 
+/** Slopes of the lines between steady points, each with the output it reaches to. */
+function slopesOf(points: readonly SteadyPoint[]): Array<{ to: number; slope: number }> {
+  const p = mergedPoints(points);
+  if (p.length < 3) return [];
+  return p.slice(1).map((b, i) => ({ to: b.output, slope: (b.feedback - p[i]!.feedback) / (b.output - p[i]!.output) }));
+}
+
+/** % of the range that the feedback moves for each % of output, at an output in %; null where the points do not tell. */
+export function slopeAt(points: readonly SteadyPoint[], at: number): number | null {
+  const slopes = slopesOf(points);
+  return (slopes.find((s) => at <= s.to) ?? slopes[slopes.length - 1])?.slope ?? null;
+}
+
 /**
  * How much steeper or flatter the process is elsewhere than where its step was made, by lines between steady points.
  * @param at % of output, where the step was @returns nothing where the points do not tell
  */
 export function gainsOver(points: readonly SteadyPoint[], at: number): number[] {
-  const p = mergedPoints(points);
-  if (p.length < 3) return [];
-  const slopes = p.slice(1).map((b, i) => ({ to: b.output, slope: (b.feedback - p[i]!.feedback) / (b.output - p[i]!.output) }));
-  const here = (slopes.find((s) => at <= s.to) ?? slopes[slopes.length - 1]!).slope;
-  if (Math.abs(here) < 0.02) return [];
-  return slopes.map((s) => s.slope / here).filter((r) => r > believed.least && r < believed.most);
+  const here = slopeAt(points, at);
+  if (here === null || Math.abs(here) < 0.02) return [];
+  return slopesOf(points)
+    .map((s) => s.slope / here)
+    .filter((r) => r > believed.least && r < believed.most);
 }
 
 const refusals: Record<StraightenRefusal, string> = {

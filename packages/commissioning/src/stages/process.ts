@@ -15,28 +15,11 @@ import {
   type SettingRole,
 } from '@yare/core';
 import type { Checked, Finding } from '../checked';
+import { loopRoles } from '../process/roles';
 import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 
-const roles: readonly SettingRole[] = [
-  'setpoint',
-  'secondSetpoint',
-  'setpointSource',
-  'setpointLow',
-  'setpointHigh',
-  'proportionalGain',
-  'integralTime',
-  'derivativeTime',
-  'processAction',
-  'processLow',
-  'processHigh',
-  'feedbackGain',
-  'feedbackOffset',
-  'straightening',
-  'analogueSignal',
-  'liveZeroLoss',
-  'maximumFrequency',
-];
+const roles: readonly SettingRole[] = [...loopRoles, 'analogueSignal', 'liveZeroLoss', 'maximumFrequency'];
 
 /** The loop was seen to hold its set point through a change of demand. */
 export const holdsProof: ProofDefinition = { id: 'holds', name: 'It holds its set point', relies: { roles } };

@@ -26,13 +26,13 @@ export interface PidState {
 
 export const restingPid = (measured: number): PidState => ({ integral: 0, measured, derivative: 0, output: 0 });
 
-/** Derivative filter: T_d over so many. */
-const filterShare = 8;
+/** The derivative acts through a lag of its time over so many. */
+export const derivativeShare = 8;
 
 /** One step; returns the output in %. Anti-windup by back-calculation with T_t = T_i. */
 export function stepPid(state: PidState, s: PidSettings, setpoint: number, measured: number, dt: number): number {
   const sign = s.reverse ? -1 : 1;
-  const tf = Math.max(dt, s.derivativeTime / filterShare);
+  const tf = Math.max(dt, s.derivativeTime / derivativeShare);
   state.derivative += ((measured - state.measured) / dt - state.derivative) * (dt / (tf + dt));
   state.measured = measured;
   const proportional = s.proportionalGain * sign * (s.setpointWeight * setpoint - measured);

@@ -62,6 +62,8 @@ export interface LoopAhead {
 export const questionsFor = (load: Load, { measures }: LoopSensor): readonly LoopQuestion[] =>
   loopQuestions.filter((q) => {
     if (load.kind !== 'pump' && load.kind !== 'fan') return false;
+    // a level that nothing is known to fill never moves
+    if (measures === 'level' && (load.kind === 'fan' || load.sumpArea <= 0)) return false;
     return q === 'filter' ? load.kind === 'fan' : q === 'shut valve' ? measures !== 'level' : true;
   });
 

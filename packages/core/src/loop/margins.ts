@@ -1,3 +1,4 @@
+import { derivativeShare } from '../controls/pid';
 import type { ProcessModel } from './model';
 import type { PidGains } from './pidRules';
 
@@ -13,9 +14,6 @@ export interface Margins {
   crossover: number;
   stable: boolean;
 }
-
-/** The derivative acts through a lag of its time over so many. */
-export const derivativeShare = 8;
 
 /** Real and imaginary part of the open loop at a frequency in rad/s. */
 export function openLoop(m: ProcessModel, c: PidGains, w: number): { re: number; im: number } {

@@ -1,4 +1,5 @@
-import { derivativeShare, marginsOf, type Margins } from './margins';
+import { derivativeShare } from '../controls/pid';
+import { marginsOf, type Margins } from './margins';
 import type { ProcessModel } from './model';
 import { pidRules, reduced, type PidGains, type PidRule, type RuleId } from './pidRules';
 import { predict, type Predicted } from './predicted';

@@ -139,8 +139,8 @@ export function swingingOf(record: LoopRecord, now: PidGains | null = null): Swi
   const halves = halvesOf(feedback, Math.max(band, leastSwing / 2));
   if (halves.length < 2 * leastPeriods) return null;
   // what has come to rest since is no swing any more
-  if (time[n - 1]! - time[halves[halves.length - 1]!.to]! > (2 * (time[halves[halves.length - 1]!.to]! - time[halves[0]!.from]!)) / halves.length)
-    return null;
+  const [begins, ends] = [time[halves[0]!.from]!, time[halves[halves.length - 1]!.to]!];
+  if (time[n - 1]! - ends > (2 * (ends - begins)) / halves.length) return null;
   const lengths = halves.map((h) => time[h.to]! - time[h.from]!);
   // up and down need not take as long: whole periods are compared
   const whole = lengths.slice(1).map((l, i) => l + lengths[i]!);

@@ -3,8 +3,7 @@ import { useMemo } from 'react';
 import { stampedPower, toSi, type DayPlan, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
 import { useDay, useWhatIf, type LookAheadState } from '../../data/lookAhead';
 import { SectionHead, SheetRow } from '../../ui/sheet';
-import { ProofShape, WarningShape } from '../../ui/shapes';
-import { usePalette } from '../../ui/theme';
+import { VerdictMark } from '../../ui/VerdictMark';
 
 /** An ordinary day of a house that washes in the morning and the evening and is quiet at night: openings of the taps by the hour. */
 const usualDay = [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4, 0.3, 0.3, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0, 0];
@@ -69,21 +68,12 @@ function AnswerRow({
   onPress?: () => void;
   testID?: string;
 }) {
-  const palette = usePalette();
   return (
     <SheetRow
       {...row}
       label={answer.label}
       second={answer.sentence}
-      mark={
-        past ? (
-          '…'
-        ) : answer.severity === 'good' ? (
-          <ProofShape proof="proved" />
-        ) : (
-          <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />
-        )
-      }
+      mark={<VerdictMark severity={answer.severity} past={past} />}
       {...(answer.unit === '' ? { text: answer.figure } : { figure: answer.figure, unit: answer.unit, estimate: true })}
     />
   );

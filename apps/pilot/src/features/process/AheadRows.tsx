@@ -6,10 +6,9 @@ import { toSi, type MachineSpec, type ProcessSensor } from '@yare/core';
 import type { LoopAhead, LoopPlan, LoopQuestion } from '@yare/core/loop';
 import { useLoopAhead } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
-import { ProofShape, WarningShape } from '../../ui/shapes';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
-import { usePalette } from '../../ui/theme';
+import { VerdictMark } from '../../ui/VerdictMark';
 import { feedbackPane, inUnit, outputPane } from './panes';
 
 /** s looked at: a level is slow, and a heavy wheel needs its ramps. */
@@ -57,7 +56,6 @@ function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: 
 
 /** What the loop would do on the model of its own machine, with the draft and with what is in the drive. */
 export function AheadRows({ model, sensor }: { model: MachineModel; sensor: ProcessSensor }) {
-  const palette = usePalette();
   const [shown, setShown] = useState<LoopQuestion | null>(null);
   const { drafted, held, inDriveSpec } = model;
   const spec: MachineSpec | null = model.draftSpec.ok ? model.draftSpec.spec : null;
@@ -79,15 +77,7 @@ export function AheadRows({ model, sensor }: { model: MachineModel; sensor: Proc
             key={question}
             label={questionNames[question]}
             second={answer.sentence}
-            mark={
-              busy ? (
-                '…'
-              ) : answer.severity === 'good' ? (
-                <ProofShape proof="proved" />
-              ) : (
-                <WarningShape colour={answer.severity === 'error' ? palette.red : palette.yellow} />
-              )
-            }
+            mark={<VerdictMark severity={answer.severity} past={busy} />}
             inHand={shown === question}
             onPress={() => setShown(shown === question ? null : question)}
             testID={`loop-${question.replaceAll(' ', '-')}`}

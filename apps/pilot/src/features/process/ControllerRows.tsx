@@ -98,7 +98,7 @@ function AnswerChart({ sensor, p, against, t }: { sensor: ProcessSensor; p: Prop
         testID="answer-chart"
       />
       <View paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-        <Second>{`Estimated: a demand that takes ${disturbed} % of output comes at once. Dashed: with ${against ? ruleNames[against.rule] : 'what is in the draft'}.`}</Second>
+        <Second>{`Estimated: a demand that takes ${disturbed} % of output comes at once. Dashed: with ${against ? ruleNames[against.rule] : `what is in the draft, Ms ${formatFigure(t.read?.tuned?.margins?.sensitivity ?? NaN, 2)}`}.`}</Second>
       </View>
     </>
   );

@@ -1,9 +1,9 @@
 import { Fragment } from 'react';
 import { readingOf, sensorDecimals, sensorProof, type MachineModel } from '@yare/commissioning';
-import { gaugeCheck, gaugeText } from '@yare/commissioning/steady';
-import type { ProcessSensor } from '@yare/core';
+import { gaugeCheck, gaugeText, type AtGauge } from '@yare/commissioning/steady';
+import { formatFigure, type ProcessSensor } from '@yare/core';
 import { useLive } from '../../data/live';
-import { noteGauges, useGauges, type GaugeReading } from '../../data/liveTuning';
+import { noteGauges, useGauges } from '../../data/liveTuning';
 import { useProofs, useProve } from '../../data/proofs';
 import { Refusal } from '../../ui/Answer';
 import type { Entry } from '../../ui/entryStore';
@@ -12,7 +12,7 @@ import { ActRow, Finding, SectionHead, SheetRow } from '../../ui/sheet';
 import { when } from '../../ui/when';
 
 /** The figure of a gauge, typed while the drive shows its own: kept with what the drive saw at that moment. */
-export function gaugeEntry(tag: string, sensor: ProcessSensor, seen: number | null, gauges: readonly GaugeReading[]): Entry {
+export function gaugeEntry(tag: string, sensor: ProcessSensor, seen: number | null, gauges: readonly AtGauge[]): Entry {
   return {
     id: `${tag} gauge`,
     label: 'The gauge reads',
@@ -50,7 +50,7 @@ export function GaugeRows({
   const said = check && gaugeText(check, sensor);
   const text = (percent: number) => {
     const r = readingOf(sensor, signal, percent);
-    return `${r.figure.toFixed(r.decimals + 1)} ${r.unit}`;
+    return `${formatFigure(r.figure, r.decimals + 1)} ${r.unit}`;
   };
   return (
     <>
@@ -64,7 +64,7 @@ export function GaugeRows({
           <SheetRow
             label={i === 0 ? 'First point' : 'Second point'}
             second={`the drive saw ${text(g.seen)}`}
-            figure={g.gauge.toFixed(sensorDecimals(sensor) + 1)}
+            figure={formatFigure(g.gauge, sensorDecimals(sensor) + 1)}
             unit={sensor.unit}
             testID={`gauge-${i}`}
           />

@@ -10,13 +10,14 @@ import { takeChanges } from '../../machine/takeChanges';
 import { Refusal } from '../../ui/Answer';
 import { Chart } from '../../ui/chart/Chart';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { feedbackPane, inUnit, outputPane } from './panes';
 import { moves, valuesText, type LiveTuneState } from './liveTune';
 import { feedbackGain, rawGains } from './tuning';
 
 /** s of the trend shown, and ms after which it is drawn anew. */
-const shown = 120;
+export const loopSeconds = 120;
 const drawEvery = 500;
 /** s of the trend a swing is looked for in: the last ones first, so that one that has just begun is seen. */
 const looked = [20, 45, 90, 170] as const;
@@ -41,11 +42,11 @@ function useTick(every: number): void {
 }
 
 /** Feedback against its set point and the output, with every change of values marked. */
-function LoopTrend({ model, sensor }: { model: MachineModel; sensor: ProcessSensor }) {
+export function LoopTrend({ model, sensor }: { model: MachineModel; sensor: ProcessSensor }) {
   const { tag } = model.machine;
   useTick(drawEvery);
   const marks = useMarks(tag);
-  const trend = lastOf(tag, shown);
+  const trend = lastOf(tag, loopSeconds);
   if (!trend) return <Note>No live values yet.</Note>;
   const straight = model.held && straightIn(model.held);
   const time = trend.time.map((t) => t - trend.now);
@@ -61,10 +62,10 @@ function LoopTrend({ model, sensor }: { model: MachineModel; sensor: ProcessSens
         ]),
         outputPane([{ time, values: trend.output }]),
       ]}
-      domain={[-shown, 0]}
+      domain={[-loopSeconds, 0]}
       xUnit="s"
       xName="at"
-      marks={marks.map((m) => ({ time: m.time - trend.now, label: m.label })).filter((m) => m.time > -shown)}
+      marks={marks.map((m) => ({ time: m.time - trend.now, label: m.label })).filter((m) => m.time > -loopSeconds)}
       paneHeight={76}
       restCursor={0}
       testID="loop-trend"
@@ -123,12 +124,14 @@ function SwingFinding({ model, sensor, running }: { model: MachineModel; sensor:
 /** The loop tuned while it runs: its trend, its values, and the way back. */
 export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor: ProcessSensor; l: LiveTuneState }) {
   const { good } = l;
+  // beside the values where there is room for it
+  const wide = useWide();
   return (
     <>
       <SectionHead right={l.running ? 'the loop runs' : 'the loop does not run'}>Tune it while it runs</SectionHead>
       <SwingFinding model={model} sensor={sensor} running={l.running} />
       <ActRow
-        text={l.open ? 'Shut it' : 'Change the values while it runs'}
+        text={l.open ? 'Done changing values' : 'Change the values while it runs'}
         second="each change is written, and taken back by one touch"
         disabled={l.busy}
         onPress={() => l.setOpen(!l.open)}
@@ -139,7 +142,7 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
           <Refusal of={l.error} />
           {l.trouble && <Finding severity="error" sentence={l.trouble} />}
           {!l.running && <Note>Start it in auto first. What is written now acts from its next start on.</Note>}
-          <LoopTrend model={model} sensor={sensor} />
+          {!wide && <LoopTrend model={model} sensor={sensor} />}
           {l.settings.map((s) => (
             <SettingRow key={s.code} model={model} setting={s} stage="live" />
           ))}

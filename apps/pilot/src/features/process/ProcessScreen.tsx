@@ -39,7 +39,7 @@ import { useHolds } from './holds';
 import { ControllerRows } from './ControllerRows';
 import { gaugeEntry, GaugeRows } from './GaugeRows';
 import { useLiveTune } from './liveTune';
-import { LiveTuneRows } from './LiveTuneRows';
+import { LiveTuneRows, LoopTrend, loopSeconds } from './LiveTuneRows';
 import { sensorEntries, SensorRows, useSensor } from './SensorRows';
 import { SteadyRows } from './SteadyRows';
 import { steadyFoot, useSteadyRun } from './SteadyRun';
@@ -228,6 +228,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
   const holds = useHolds(model, uses ? sensor : null, signal);
   const { newest, standing } = useProofs(model)('process', 'holds');
   const next = standing.state !== 'passed' && holds.act && model.differing.length === 0 ? holds.act : writeOrGoOn(model, 'process');
+  const trends = tune.open ? sensor : null;
   return (
     <MachineFrame
       model={model}
@@ -237,8 +238,8 @@ function ProcessSheet({ model }: { model: MachineModel }) {
       acts={tune.open ? tune.acts : [undo, next]}
       foot={setting && sensor ? (stepFoot(tag, s) ?? steadyFoot(tag, steady)) : undefined}
       evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
-      evidence={<TrendChart tag={tag} model={model} />}
+      evidenceNote={`last ${trends ? loopSeconds : shownSeconds} s`}
+      evidence={trends ? <LoopTrend model={model} sensor={trends} /> : <TrendChart tag={tag} model={model} />}
     >
       <Refusal of={holds.error} />
       {standing.state === 'passed' && newest && (

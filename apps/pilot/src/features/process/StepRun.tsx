@@ -1,8 +1,11 @@
 import { useEffect, useMemo, useState } from 'react';
 import { readingOf, sensorOf, stepBand, type MachineModel } from '@yare/commissioning';
 import type { RecordingData, RunGuide } from '@yare/contract';
+import { slopeAt } from '@yare/commissioning/steady';
 import { clampReference, formatFigure, type ProcessSensor } from '@yare/core';
-import { takeRecording } from '../../data/loop';
+import { noiseOf, stepSizeFor, type SteadyPoint } from '@yare/core/loop';
+import { live } from '../../data/live';
+import { takeRecording, usePoints } from '../../data/loop';
 import { useMayRun } from '../../data/mayRun';
 import { useRecording } from '../../data/recordings';
 import { HoldButton } from '../../machine/HoldButton';
@@ -54,6 +57,8 @@ export interface StepRunState {
   entries: Entry[];
   frequency: number;
   step: number;
+  /** it is proposed larger than usual, because the feedback is noisy */
+  larger: boolean;
   /** what the server leads the run through: of a level there and back past its balance */
   guide: RunGuide;
   clear: boolean;
@@ -67,6 +72,17 @@ export interface StepRunState {
 
 /** Recordings that were taken in: a page that is opened again does not take in what was put aside since. */
 const takenIn = new Set<number>();
+
+/** Samples of a feedback at rest that tell its noise. */
+const leastSeen = 60;
+
+/** Share of the maximum frequency a test steps by: the usual, and more where the noise that the link shows asks for it. */
+function proposedStep(tag: string, points: readonly SteadyPoint[], at: number): number {
+  const trend = live.trends.get(tag);
+  if (!trend || trend.feedback.length < leastSeen) return usual.step;
+  const gain = slopeAt(points, 100 * at) ?? 1;
+  return Math.max(usual.step, (stepSizeFor(noiseOf(trend.feedback).sigma, gain, 100 * (1 - at)) ?? 0) / 100);
+}
 
 /** What the run just ended recorded, taken in as this machine's step test. */
 function useTakeIn(tag: string, speeds: readonly number[], filter: number): void {
@@ -93,8 +109,11 @@ export function useStepRun(model: MachineModel): StepRunState {
   const [step, setStep] = useState<number | null>(null);
   const [clear, setClear] = useClear(tag);
   const { mine, turning, blocked: why } = useMayRun(tag);
+  const points = usePoints(tag);
   const at = frequency ?? Math.round(usual.at * top);
-  const by = step ?? Math.round(usual.step * top);
+  // as proposed when the test was opened: it does not move under the hand
+  const [proposed, setProposed] = useState(usual.step);
+  const by = step ?? Math.round(proposed * top);
   const level = sensorOf(model.machine.driven)?.measures === 'level';
   const guide = useMemo((): RunGuide => ({ kind: level ? 'there and back' : 'step', by }), [level, by]);
   const speeds = useMemo(() => (level ? [at, at + by, at - by] : [at, at + by]), [level, at, by]);
@@ -106,7 +125,12 @@ export function useStepRun(model: MachineModel): StepRunState {
     onSet,
   });
   return {
-    ...{ open, setOpen, frequency: at, step: by, guide, clear, setClear, outside, turning: turning && mine },
+    setOpen: (to) => {
+      if (to) setProposed(proposedStep(tag, points, at / top));
+      setOpen(to);
+    },
+    larger: step === null && proposed > usual.step,
+    ...{ open, frequency: at, step: by, guide, clear, setClear, outside, turning: turning && mine },
     entries: [entry('speed', 'Speed before the step', at, 1, 100, setFrequency), entry('step', 'Step', by, -30, 30, setStep)],
     blocked:
       why ??
@@ -160,7 +184,7 @@ export function StepRunRows({ model, sensor, s }: { model: MachineModel; sensor:
         />
       )}
       {speed && <EntryRow entry={speed} second="where it usually works" mark="C" testID="step-speed" />}
-      {step && <EntryRow entry={step} second="minus is slower" mark="C" testID="step-by" />}
+      {step && <EntryRow entry={step} second={s.larger ? 'larger than usual: the feedback is noisy' : 'minus is slower'} mark="C" testID="step-by" />}
       {s.outside && (
         <Finding
           severity="warning"

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { decode, type MachineModel } from '@yare/commissioning';
 import { textOf, type Setting } from '@yare/books';
-import { formatFigure, type SettingRole } from '@yare/core';
-import { editDraft, useMachineEdits } from '../../data/edits';
+import type { SettingRole } from '@yare/core';
+import { editDraft, useEdits, useMachineEdits } from '../../data/edits';
 import { useLive } from '../../data/live';
 import { keepGood, markChange, useGood, type GoodValues } from '../../data/liveTuning';
 import { useWrite } from '../../data/write';
@@ -34,37 +34,49 @@ export interface LiveTuneState {
   acts: Act[];
 }
 
-/** The codes that wait to be written once the server has the draft. */
+/** What a write of some settings changes, as a person reads it. */
+const changesText = (model: MachineModel, codes: readonly string[]): string =>
+  model.drafted.all
+    .filter((s) => codes.includes(s.code))
+    .map((s) => `${s.name.toLowerCase()} ${textOf(s, model.inDriveOf(s.code)?.value ?? NaN)} → ${textOf(s, model.draftOf(s.code).value)}`)
+    .join(', ');
+
+/**
+ * Writes settings as soon as the server has their draft. A draft that does not get through ends it: nothing is written later, when nobody stands there
+ * any more.
+ */
 function useWriteSoon(model: MachineModel) {
   const { tag } = model.machine;
   const write = useWrite(tag);
-  const edits = useMachineEdits(tag);
+  const { draft } = useMachineEdits(tag);
+  const offline = useEdits((e) => e.offline);
   const [waiting, setWaiting] = useState<string[] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const unsent = Object.keys(edits.draft.changes).length > 0;
+  const unsent = Object.keys(draft.changes).length > 0;
+  const stuck = offline || draft.conflict !== null || draft.refused !== null;
   const { revision } = model.draft;
   useEffect(() => {
-    if (!waiting || unsent || write.isPending) return;
+    if (!waiting || write.isPending) return;
+    if (stuck) {
+      setWaiting(null);
+      setTrouble('The draft did not get through to the server: nothing was written. Write again once it has.');
+    }
+    if (stuck || unsent) return;
     setWaiting(null);
     const codes = waiting.filter((code) => model.inDriveOf(code)?.value !== model.draftOf(code).value);
     if (codes.length === 0) return;
-    const text = codes
-      .map((code) => {
-        const s = model.drafted.at(code);
-        return s ? `${s.name.toLowerCase()} ${textOf(s, model.inDriveOf(code)?.value ?? NaN)} → ${textOf(s, model.draftOf(code).value)}` : code;
-      })
-      .join(', ');
+    const label = changesText(model, codes);
     setTrouble(null);
     write.mutate(
       { revision, codes },
       {
         onSuccess: ({ outcome, sentence }) => {
-          if (outcome === 'kept') markChange(tag, { time: Date.now() / 1000, label: text });
+          if (outcome === 'kept') markChange(tag, { time: Date.now() / 1000, label });
           else setTrouble(sentence);
         },
       },
     );
-  }, [waiting, unsent, write, revision, model, tag]);
+  }, [waiting, unsent, stuck, write, revision, model, tag]);
   return { start: setWaiting, busy: waiting !== null || write.isPending, error: write.error, trouble };
 }
 
@@ -95,7 +107,7 @@ export function useLiveTune(model: MachineModel): LiveTuneState {
     if (to && known && good === null) keepGood(tag, inDrive);
     setOpen(to);
   };
-  const text = unwritten.map((s) => `${s.name.toLowerCase()} ${textOf(s, model.draftOf(s.code).value)}`).join(', ');
+  const text = valuesText(unwritten, Object.fromEntries(unwritten.map((s) => [s.code, model.draftOf(s.code).value])));
   const back: Act = { text: 'Back to last good', hotkey: 'b', disabled: !changedSince || writing.busy, onPress: takeBack, testID: 'back-to-good' };
   const write: Act = {
     text: writing.busy ? 'Writing…' : unwritten.length > 0 ? `Hold to write ${text}` : 'Nothing to write',
@@ -125,5 +137,3 @@ export const valuesText = (settings: readonly Setting[], values: Record<string, 
       return v === undefined ? [] : [`${s.name.toLowerCase()} ${textOf(s, v)}${s.unit && ` ${s.unit}`}`];
     })
     .join(', ');
-
-export const factorText = (times: number): string => `× ${formatFigure(times, 2)}`;
