@@ -47,6 +47,10 @@ for (const path of [
   '/m/C-07/presets',
   '/m/P-11/hand-off-auto',
   '/m/P-11/process',
+  '/m/P-11/sleep',
+  '/m/P-11/guards',
+  '/m/P-41/station',
+  '/m/F-32/emergency',
   ...[...stages.map((s) => s.path), 'start', 'compare', 'revisions'].map((s) => `/m/C-21/${s}`),
 ])
   test(`${path} by day and by night, everything unfolded: WCAG 2.2 AA by axe, nothing wider than the phone`, async ({ stack }) => {

@@ -109,11 +109,12 @@ try {
   await shot('drive-phone', '/m/C-21/drive');
   await shot('protection-phone', '/m/C-21/protection');
   await beside('drive-protection-phones', 'drive-phone', 'protection-phone');
-  await shot('direction-phone', '/m/P-11/direction');
   await shot('plate-phone', '/m/P-11/plate');
   await shot('motion-phone', '/m/P-11/motion');
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
   await shot('write-phone', '/m/P-11/write');
+  await shot('direction-phone', '/m/P-11/direction');
+  await beside('write-direction-phones', 'write-phone', 'direction-phone');
   await shot('command-phone', '/m/C-07/command');
   await shot('terminals-phone', '/m/C-07/terminals');
   await beside('command-terminals-phones', 'command-phone', 'terminals-phone');
@@ -136,6 +137,18 @@ try {
       await q.waitForTimeout(900);
     },
   });
+  /** The page scrolled to something of it, once that is there. */
+  const at = (id) => async (q) => {
+    await q.getByTestId(id).waitFor();
+    await q.getByTestId(id).evaluate((e) => e.scrollIntoView({ block: 'end' }));
+    await q.waitForTimeout(900);
+  };
+  await shot('sleep-phone', '/m/P-11/sleep', { before: at('day-chart') });
+  await shot('guards-phone', '/m/P-11/guards');
+  await beside('sleep-guards-phones', 'sleep-phone', 'guards-phone');
+  await shot('station-phone', '/m/P-41/station', { before: at('year-3') });
+  await shot('emergency-phone', '/m/F-32/emergency');
+  await beside('station-emergency-phones', 'station-phone', 'emergency-phone');
   const p = await page(false, false);
   await p.goto(`${url}/m/P-11/turn`);
   await p.waitForTimeout(2000);
@@ -181,6 +194,7 @@ try {
       await q.waitForTimeout(400);
     },
   });
+  await beside('bench-settings-phones', 'bench-phone', 'settings-phone');
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
   // as a phone finds the server from elsewhere
   const secure = await demo.beyondLoopback();

@@ -4,6 +4,8 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 
+import type { JudgedDay } from './days/judgeDay';
+import { daysOf, daysPage } from './days/page';
 import { bandsOf, resultOf } from './figures';
 import type { JudgedLoop } from './loops/judge';
 import { loopsOf, loopsPage } from './loops/page';
@@ -22,7 +24,7 @@ const { values } = parseArgs({
   },
 });
 const seed = Number(values.seed);
-const usualCount = { lookahead: 96, loops: 510 } as const;
+const usualCount = { lookahead: 96, loops: 510, days: 200 } as const;
 const isPart = (name: string): name is keyof typeof usualCount => name in usualCount;
 const { part } = values;
 if (!isPart(part)) throw new Error(`There is no part "${part}". Parts: ${Object.keys(usualCount).join(', ')}.`);
@@ -76,6 +78,10 @@ if (part === 'loops') {
   const all = await cases<JudgedLoop>();
   if (values.json) console.log(JSON.stringify({ loops: loopsOf(all) }));
   else publish('docs/accuracy-loops.md', loopsPage(all, { seed, stamp: await stampOf(folder, 'loops') }));
+} else if (part === 'days') {
+  const all = await cases<JudgedDay>();
+  if (values.json) console.log(JSON.stringify({ days: daysOf(all) }));
+  else publish('docs/accuracy-days.md', daysPage(all, { seed, stamp: await stampOf(folder, 'days') }));
 } else {
   const all = await cases<Judged>();
   const half = (odd: number) => all.filter((_, i) => Math.floor(i / 8) % 2 === odd);

@@ -1,3 +1,4 @@
+import { judgeDay } from './days/judgeDay';
 import { judgeLoop } from './loops/judge';
 import { judgeNth } from './oneMachine';
 
@@ -6,6 +7,6 @@ import { judgeNth } from './oneMachine';
 process.on('disconnect', () => process.exit());
 const [part, ...figures] = process.argv.slice(2);
 const [seed = 0, first = 0, count = 0, every = 1] = figures.map(Number);
-const judge = part === 'loops' ? judgeLoop : judgeNth;
+const judge = part === 'loops' ? judgeLoop : part === 'days' ? judgeDay : judgeNth;
 for (let i = first; i < count; i += every) process.send?.({ index: i, result: judge(seed, i) });
 process.disconnect();

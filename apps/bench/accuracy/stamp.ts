@@ -14,9 +14,21 @@ const made = {
     'apps/bench/accuracy',
   ],
   loops: ['packages/core/src/loop', 'packages/core/src/controls', 'apps/bench/accuracy/loops'],
+  days: [
+    'packages/core/src/days',
+    'packages/core/src/controls',
+    'packages/core/src/load',
+    'packages/core/src/loop',
+    'apps/bench/truth/loads.ts',
+    'apps/bench/accuracy/days',
+  ],
 };
 /** What a part does not stand on, of that. */
-const apart = { lookahead: ['packages/core/src/loop/', 'apps/bench/accuracy/loops/'], loops: [] as string[] };
+const apart = {
+  lookahead: ['packages/core/src/loop/', 'packages/core/src/days/', 'apps/bench/accuracy/loops/', 'apps/bench/accuracy/days/'],
+  loops: [] as string[],
+  days: [] as string[],
+};
 
 /**
  * Hash of every file the accuracy was made from, comments and all: another hash, and the figures are of another state.
@@ -25,8 +37,9 @@ const apart = { lookahead: ['packages/core/src/loop/', 'apps/bench/accuracy/loop
 export async function stampOf(root: string, part: keyof typeof made): Promise<string> {
   const hash = createHash('sha256');
   for (const folder of made[part]) {
-    const names = await readdir(join(root, folder), { recursive: true, withFileTypes: true }).catch(() => []);
-    const files = names.filter((f) => f.isFile()).map((f) => join(f.parentPath, f.name));
+    const at = join(root, folder);
+    const names = await readdir(at, { recursive: true, withFileTypes: true }).catch(() => null);
+    const files = names ? names.filter((f) => f.isFile()).map((f) => join(f.parentPath, f.name)) : [at];
     for (const file of files.sort()) {
       const name = relative(root, file);
       if (apart[part].some((folder) => name.startsWith(folder))) continue;

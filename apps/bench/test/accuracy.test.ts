@@ -5,6 +5,8 @@ import { present, random } from '@yare/core';
 import { marginsOf } from '@yare/core/loop';
 import { errorsOf, resultOf } from '../accuracy/figures';
 import { judgeOne, type Judged } from '../accuracy/oneMachine';
+import { judgeDay } from '../accuracy/days/judgeDay';
+import { daysOf } from '../accuracy/days/page';
 import { judgeLoop, type JudgedLoop } from '../accuracy/loops/judge';
 import { loopsOf } from '../accuracy/loops/page';
 import { advance, atRest, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from '../accuracy/loops/process';
@@ -119,9 +121,20 @@ describe('one loop judged', () => {
   });
 });
 
+describe('one day judged', () => {
+  test('a pump tested, tuned and lived with for a day is foretold, the same seed the same', () => {
+    const day = judgeDay(7, 24);
+    expect(day.truth.perHour).toBeGreaterThan(day.allowed);
+    expect(Math.abs(day.fitted.starts / day.truth.starts - 1)).toBeLessThan(0.1);
+    expect(Math.abs(day.fitted.lowest / day.truth.lowest - 1)).toBeLessThan(0.1);
+    expect(daysOf([day, { ...day, fitted: { ...day.fitted, perHour: 0 } }])).toMatchObject({ count: 2, huntPct: 100, huntRightPct: 50 });
+  }, 60_000);
+});
+
 test.each([
   ['docs/accuracy.md', 'lookahead'],
   ['docs/accuracy-loops.md', 'loops'],
+  ['docs/accuracy-days.md', 'days'],
 ] as const)('%s was made from what stands here', async (file, part) => {
   expect(readFileSync(join(root, file), 'utf8')).toContain(`Made from: ${await stampOf(root, part)} `);
 });

@@ -69,6 +69,8 @@ export class TrueLoad {
   private readonly belt = new Float64Array(cells);
   private beltAt = 0;
   private flow = 0;
+  /** of each pump across the line beside it */
+  private beside = 0;
   private laid: number;
 
   constructor(
@@ -105,18 +107,14 @@ export class TrueLoad {
     state.prime = Math.min(0.9999, Math.max(0, state.prime + ((dry ? 0 : 1) - state.prime) * (dt / emptying)));
     const full = state.prime > 0.99 ? 1 : airHead + (1 - airHead) * state.prime;
     const weight = water * day.density * gravity;
-    const fall = p.headFall * Math.pow(p.bestFlow, 2 - shape.curve);
     const a = Math.abs(nu);
-    const made = (speed >= 0 ? 1 : backwardHead) * p.shutOffHead * a * a * full;
-    const valve = p.dischargeOpening > 0.005 ? p.valveFall / (p.dischargeOpening * p.dischargeOpening) : Infinity;
-    // the curve's fall keeps its shape by the affinity laws: flow against what the wheel gives at this speed
-    const lost = this.flow > least ? fall * Math.pow(this.flow, shape.curve) * Math.pow(Math.max(a, 0.05), 2 - shape.curve) : 0;
-    const spare = made - lost - valve * this.flow * this.flow - p.staticHead + state.level - state.pressure / weight;
-    // metres of head that move the column to its best flow in its time
-    this.flow = valve === Infinity ? 0 : Math.max(0, this.flow + (dt / shape.waterTime) * (p.bestFlow * (spare / (0.6 * p.shutOffHead))));
+    const against = p.staticHead - state.level + state.pressure / weight;
+    this.flow = this.flowAfter(p, this.flow, a, (speed >= 0 ? 1 : backwardHead) * full, against, dt);
     state.flow = this.flow * state.prime;
-    if (p.headerShared === 0) this.vessel(state, p, day, dt);
-    if (p.sumpArea > 0) state.level = Math.min(2, Math.max(p.dryLevel, state.level + ((p.inflow - state.flow) * dt) / p.sumpArea));
+    this.beside = p.assisting > 0 || this.beside > least ? this.flowAfter(p, this.beside, p.assisting > 0 ? 1 : 0, full, against, dt) : 0;
+    const all = state.flow + Math.max(1, p.assisting) * this.beside;
+    if (p.headerShared === 0) this.vessel(state, p, day, all, dt);
+    if (p.sumpArea > 0) state.level = Math.min(2, Math.max(p.dryLevel, state.level + ((p.inflow - all) * dt) / p.sumpArea));
     const bestHead = p.shutOffHead - p.headFall * p.bestFlow * p.bestFlow;
     const bestPower = (weight * p.bestFlow * bestHead) / p.bestEfficiency;
     const turned = wheelTorque(nu, a > standing ? state.flow / (p.bestFlow * a) : 0, bestPower, shape, p.ratedSpeed);
@@ -126,8 +124,23 @@ export class TrueLoad {
     state.friction = this.sliding(shape.seal * rated.torque * day.friction, speed);
   }
 
+  /**
+   * Flow of one wheel after a step: metres of head that are left move the column to its best flow in its time.
+   * @param a share of rated speed @param makes share of its head the wheel makes @param against m
+   */
+  private flowAfter(p: PumpLoad, flow: number, a: number, makes: number, against: number, dt: number): number {
+    const { curve, waterTime } = this.shape;
+    const valve = p.dischargeOpening > 0.005 ? p.valveFall / (p.dischargeOpening * p.dischargeOpening) : Infinity;
+    if (valve === Infinity) return 0;
+    const fall = p.headFall * Math.pow(p.bestFlow, 2 - curve);
+    // the curve's fall keeps its shape by the affinity laws: flow against what the wheel gives at this speed
+    const lost = flow > least ? fall * Math.pow(flow, curve) * Math.pow(Math.max(a, 0.05), 2 - curve) : 0;
+    const spare = makes * p.shutOffHead * a * a - lost - valve * flow * flow - against;
+    return Math.max(0, flow + (dt / waterTime) * (p.bestFlow * (spare / (0.6 * p.shutOffHead))));
+  }
+
   /** Pressure behind the check valve: what comes in, what the taps and a leaking valve let out. */
-  private vessel(state: LoadState, p: PumpLoad, day: LoadDay, dt: number): void {
+  private vessel(state: LoadState, p: PumpLoad, day: LoadDay, flow: number, dt: number): void {
     const { pipe } = this.shape;
     // the taps take what they are said to at one bar of their own; further off they bend otherwise
     const at = 3e5;
@@ -136,7 +149,7 @@ export class TrueLoad {
     const out = open * Math.pow(pressure / at, 1 / pipe);
     const leak = p.checkValve < 1 && this.flow <= least ? (1 - p.checkValve) * p.bestFlow * Math.sqrt(pressure / at) : 0;
     const stiff = (out + leak) / (pipe * pressure);
-    state.pressure = Math.max(0, state.pressure + (dt * (state.flow - out - leak)) / (p.compliance + dt * stiff));
+    state.pressure = Math.max(0, state.pressure + (dt * (flow - out - leak)) / (p.compliance + dt * stiff));
   }
 
   private fan(state: LoadState, f: FanLoad, day: LoadDay, speed: number, dt: number): void {

@@ -56,6 +56,9 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   holder: 'terminals',
   command: 'Terminals',
   unkept: false,
+  doing: 'nothing',
+  warns: [],
+  pumps: [],
   another: null,
   ...change,
 });

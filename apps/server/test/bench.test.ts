@@ -23,7 +23,7 @@ const live = (tag: string) =>
 test('the plant side is seen and worked through the server; the drive’s registers know nothing of it', async () => {
   const before = await view('P-11');
   expect(before).toMatchObject({ tag: 'P-11', kind: 'pump', powered: true, pace: 1 });
-  expect(before.panel.map((d) => d.id)).toEqual(['mode', 'knob', 'reset', 'stop', 'keyStart', 'keyStop']);
+  expect(before.panel.map((d) => d.id)).toEqual(['mode', 'knob', 'reset', 'clean', 'stop', 'keyStart', 'keyStop']);
   const after = (await act('P-11', { handles: { demand: 30 }, panel: { mode: 0 } })).json<BenchView>();
   expect(present(after.handles.find((h) => h.id === 'demand')).value).toBeCloseTo(30, 9);
   await until(async () => (await live('P-11')).running);

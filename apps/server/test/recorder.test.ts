@@ -41,6 +41,9 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
   waits: null,
   words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   unkept: false,
+  doing: 'nothing',
+  warns: [],
+  pumps: [],
   another: null,
   ...more,
 });

@@ -1,5 +1,6 @@
 import {
   AnalogueSignal,
+  EmergencySense,
   HandSpeed,
   HealthyContact,
   LiveZeroAction,
@@ -22,6 +23,7 @@ import {
   type Straight,
 } from '@yare/core';
 import type { DriveSettings } from './driveSettings';
+import { cleaningOf, emergencyOf, fillOf, guardsOf, stationOf } from './guardsOf';
 
 /** A choice of a setting, or what a family without it does. */
 const choice = <C extends number>(d: DriveSettings, role: SettingRole, absent: C): C => d.roleOr(role, absent) as C;
@@ -58,6 +60,7 @@ function commandOf(d: DriveSettings): CommandSettings {
     analogue: scaleOf(d, 'analogueSignal', 'analogueLow', 'analogueHigh', d.roleOr('analogueDeadBand', 0)),
     second: scaleOf(d, 'secondSignal', 'secondLow', 'secondHigh', 0),
     onLiveZeroLoss: d.roleOr('liveZeroLoss', LiveZeroAction.ignore),
+    emergencyOpenAsks: d.role('emergencySense') === EmergencySense.open,
     externalTripOpenIsHealthy: d.role('externalTripSense') === HealthyContact.open,
     upDownRate: limits.motorFrequency / limits.accelerationTime,
     limits,
@@ -94,6 +97,10 @@ const processOf = (d: DriveSettings): ProcessSettings => ({
     delay: d.roleOr('sleepDelay', 20),
     wakeFall: 100 * d.roleOr('wakeFall', 0.03),
     wakeDelay: d.roleOr('wakeDelay', 2),
+    boost: 100 * d.roleOr('sleepBoost', 0),
+    boostTime: d.roleOr('sleepBoostTime', 0),
+    leastRun: d.roleOr('leastRun', 0),
+    leastRest: d.roleOr('leastRest', 0),
   },
 });
 
@@ -101,6 +108,13 @@ const processOf = (d: DriveSettings): ProcessSettings => ({
 export const controlsOf = (d: DriveSettings): ControlSettings => ({
   command: commandOf(d),
   process: processOf(d),
+  guards: guardsOf(d),
+  fill: fillOf(d),
+  cleaning: cleaningOf(d),
+  runOn: { time: d.roleOr('runOnTime', 0), frequency: d.roleOr('runOnFrequency', 0) },
+  frost: d.roleOr('frostFrequency', 0),
+  emergency: emergencyOf(d),
+  station: stationOf(d),
   outputs: d.outputs.map((o) => d.inRole(o) as OutputJob),
   threshold: { frequency: d.roleOr('thresholdFrequency', 0), hysteresis: d.roleOr('thresholdHysteresis', 0) },
   onLinkLoss: d.roleOr('onLinkLoss', 0),

@@ -2,7 +2,15 @@ import { settingsOf, type Setting } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
 import { loopRoles } from './process/roles';
+import type { Section } from './stage';
 import { commandSources } from './stages/command';
+import { emergencyStage } from './stages/emergency';
+import { guardsStage } from './stages/guards';
+import { sleepStage } from './stages/sleep';
+import { stationStage } from './stages/station';
+
+/** Settings that a stage of the job asks for, in its order. */
+const rolesOf = ({ sections }: { sections?: readonly Section[] }): SettingRole[] => (sections ?? []).flatMap((s) => s.roles);
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
 const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
@@ -107,9 +115,12 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   {
     id: 'process',
     name: 'Hold a pressure or level',
-    roles: [...loopRoles, 'noFlowDelay', 'lowLoadLevel', 'lowLoadDelay'],
+    roles: [...loopRoles],
   },
-  { id: 'sleep', name: 'Sleep and wake', roles: ['sleepFrequency', 'sleepDelay', 'wakeFall', 'wakeDelay'] },
+  { id: 'sleep', name: 'Sleep and wake', roles: rolesOf(sleepStage) },
+  { id: 'guards', name: 'Guard the machine', roles: rolesOf(guardsStage) },
+  { id: 'station', name: 'Work with other pumps', roles: rolesOf(stationStage) },
+  { id: 'emergency', name: 'Go on while something burns', roles: rolesOf(emergencyStage) },
   { id: 'trips', name: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
   { id: 'link', name: 'Talk over the link', roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
 ];

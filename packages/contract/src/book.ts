@@ -83,11 +83,14 @@ export const liveWords = [
   'outputs',
   'analogueInput2',
   'setpoint',
+  'doing',
+  'warns',
+  'pumpsOn',
 ] as const;
 export type LiveWord = (typeof liveWords)[number];
 
 /** Words a family may be without: they read as 0. */
-const sparable: readonly LiveWord[] = ['analogueInput2', 'setpoint'];
+const sparable: readonly LiveWord[] = ['analogueInput2', 'setpoint', 'doing', 'warns', 'pumpsOn'];
 
 /** Code of the family for each name of the core, see `startGivers`, `speedGivers` and `commandModes`; of `holdBacks` the bit that tells it. */
 const Codes = Type.Record(Type.String(), Type.Integer({ minimum: 0, maximum: 65535 }));
@@ -176,7 +179,11 @@ export const DriveBook = Type.Object(
       },
       { additionalProperties: false },
     ),
-    told: Type.Object({ start: Codes, speed: Codes, held: Codes, mode: Codes }, { additionalProperties: false }),
+    /** the last two where the family does anything by itself: its code for each of `doings`, and the bit of each guard that warns */
+    told: Type.Object(
+      { start: Codes, speed: Codes, held: Codes, mode: Codes, doing: Type.Optional(Codes), warns: Type.Optional(Codes) },
+      { additionalProperties: false },
+    ),
     refusals: Type.Array(Type.Object({ code: Type.Integer(), sentence: Type.String() }, { additionalProperties: false })),
     trips: Type.Array(
       Type.Object({ code: Type.Integer(), cause: Type.String(), name: Type.String(), sentence: Type.String() }, { additionalProperties: false }),

@@ -44,6 +44,11 @@ export const LiveSample = Type.Object(
       Type.Null(),
     ]),
     unkept: Type.Boolean(),
+    /** what it does by itself beside what it is told, and what it warns of or rests for */
+    doing: literals(['nothing', 'emergency', 'cleaning', 'filling', 'boosting', 'resting', 'frost', 'running on', 'standby']),
+    warns: Type.Array(literals(['dryRun', 'noFlow', 'highLoad', 'lowLoad', 'highPressure', 'lowPressure', 'filter'])),
+    /** pumps of its station that are to run, by number from 1 */
+    pumps: Type.Array(Type.Integer()),
     /** the drive's own words on command and terminals, undecoded but for the signals, which are % of their range; its book says what they mean */
     words: Type.Object(
       {

@@ -13,6 +13,8 @@ import {
 import { stageFindings } from '@yare/commissioning';
 import { loopAhead, proposePid, restingModel, stepModel, stepTest, type ProcessModel } from '../src/loop';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
+import { estimateMachine } from '../src';
+import { sleepAhead, stationYear } from '../src/days';
 import { p11 } from '../test/plates';
 import { machineTypes } from '../test/specs';
 
@@ -43,6 +45,15 @@ function tenMinutesSeconds(spec: MachineSpec): number {
     if (m.trip) throw new Error(`the benchmark machine tripped: ${m.trip.cause}`);
   };
   return median(5, () => timed(run)) / 1000;
+}
+
+/** A machine of the demo plant as its plate suggests. */
+function specOf(tag: string): MachineSpec {
+  const demo = demoMachine(tag);
+  const draft = demoDraft(demo, {});
+  const estimate = estimateMachine(demo.plate, demo.driven, draft.parameters(), draft.hardware(), demo.supply);
+  if (!estimate.ok) throw new Error(estimate.sentence);
+  return estimate.spec;
 }
 
 const round = (x: number) => Math.round(x * 1000) / 1000;
@@ -95,6 +106,35 @@ const loopLookAheadMs = median(9, () =>
   timed(() => loopAhead(specs.pump, { question: 'demand', process: held, sensor: { measures: 'pressure', low: 0, high: 1e6 } })),
 );
 
+/** A day of the pressure pump with shifts and a leak at night, and without sleep beside it; a year of three effluent pumps. */
+const p11Day = demoMachine('P-11');
+const daySpec = specOf('P-11');
+const rated = p11Day.driven.kind === 'pump' ? p11Day.driven.flow / 3600 : 0;
+const dayLookAheadMs = median(9, () =>
+  timed(() =>
+    sleepAhead(
+      daySpec,
+      {
+        sensor: { measures: 'pressure', low: 0, high: 1e6 },
+        process: held,
+        demand: Array.from({ length: 96 }, (_, i) => (i < 24 ? 0.01 : i % 32 < 16 ? 0.6 : 0.2) * rated),
+      },
+      7500,
+    ),
+  ),
+);
+const effluent = demoDraft(demoMachine('P-41'), {}).controls();
+const yearStagingMs = median(3, () =>
+  timed(() =>
+    stationYear(specOf('P-41'), {
+      sensor: { measures: 'level', low: -1.5, high: 2.5 },
+      process: effluent.process,
+      station: effluent.station,
+      demand: Array.from({ length: 24 }, (_, h) => (h < 6 ? 10 : 45) / 3600),
+    }),
+  ),
+);
+
 const result = {
   pumpTenMinutesSeconds: types.pump!.tenMinutesSeconds,
   plateToCircuitMs: round(plateToCircuitMs),
@@ -102,6 +142,8 @@ const result = {
   conflictCheckMs: round(conflictCheckMs),
   pidProposalMs: round(pidProposalMs),
   loopLookAheadMs: round(loopLookAheadMs),
+  dayLookAheadMs: round(dayLookAheadMs),
+  yearStagingMs: round(yearStagingMs),
   types,
 };
 if (process.argv.includes('--json')) console.log(JSON.stringify(result));
@@ -117,6 +159,8 @@ else {
     'look-ahead of a 30 s stop, ms': { median: result.lookAheadStopMs, wanted: 50 },
     'step of 10,000 samples to PID, ms': { median: result.pidProposalMs, wanted: 200 },
     'look-ahead of 120 s of a loop, ms': { median: result.loopLookAheadMs, wanted: 60 },
+    'look-ahead of a day of sleep and wake, ms': { median: result.dayLookAheadMs, wanted: 1000 },
+    'a year of three pumps, ms': { median: result.yearStagingMs, wanted: 3000 },
     'conflicts over all modes and inputs, ms': { median: result.conflictCheckMs, wanted: 50 },
   });
 }

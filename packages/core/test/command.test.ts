@@ -7,7 +7,6 @@ import {
   AnalogueSignal,
   HandSpeed,
   LiveZeroAction,
-  outputOn,
   OutputJob,
   SpeedSource,
   StartContact,
@@ -17,6 +16,7 @@ import {
   type CommandInputs,
   type Resolution,
 } from '../src';
+import { outputOn } from '../src/controls/firmware';
 import { awake, contacts, drive, settings } from './commandDrive';
 
 describe('two wires', () => {
@@ -308,7 +308,17 @@ describe('keypad and link', () => {
 });
 
 test('an output pulls in at its threshold and lets go below it by its hysteresis', () => {
-  const facts = { running: true, ready: true, tripped: false, atSpeed: false, minimum: 0, brakeOpens: false };
+  const facts = {
+    running: true,
+    ready: true,
+    tripped: false,
+    atSpeed: false,
+    minimum: 0,
+    brakeOpens: false,
+    pumps: [],
+    warns: false,
+    emergency: false,
+  };
   const on = (frequency: number, was: boolean) =>
     outputOn(OutputJob.aboveThreshold, { ...facts, frequency }, { frequency: 30.1, hysteresis: 1 }, was);
   expect([on(30, false), on(30.1, false), on(29.2, true), on(29, true)]).toEqual([false, true, true, false]);

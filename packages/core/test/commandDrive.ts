@@ -39,6 +39,7 @@ export const settings = (change: Partial<CommandSettings> = {}): CommandSettings
     second: { signal: AnalogueSignal.volts, low: 0, high: 50, deadBand: 0 },
     onLiveZeroLoss: LiveZeroAction.trip,
     externalTripOpenIsHealthy: false,
+    emergencyOpenAsks: false,
     upDownRate: 10,
     limits: { reversePermit: 1, minimumFrequency: 0, maximumFrequency: 50, skipCentre: 0, skipWidth: 0, skipCentre2: 0, skipWidth2: 0 },
     restarts: { autoRestarts: 0, restartInterval: 5 },

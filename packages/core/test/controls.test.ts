@@ -19,7 +19,7 @@ const settings: ProcessSettings = {
   setpoint: plainSetpoint(50),
   ...{ filter: 0, straight: null },
   pid: { proportionalGain: 2, integralTime: 5, derivativeTime: 0, setpointWeight: 1, reverse: false, outputLow: 40, outputHigh: 100 },
-  sleep: { frequency: 30, delay: 2, wakeFall: 4, wakeDelay: 1 },
+  sleep: { frequency: 30, delay: 2, wakeFall: 4, wakeDelay: 1, boost: 0, boostTime: 0, leastRun: 0, leastRest: 0 },
 };
 const dt = 0.1;
 /** Steps until it stands, or for so many seconds; the time it took. */

@@ -7,7 +7,7 @@ const pid: PidSettings = {
 };
 const process: ProcessSettings = {
   ...{ setpoint: plainSetpoint(30), filter: 0.1, straight: null, pid },
-  sleep: { frequency: 0, delay: 20, wakeFall: 3, wakeDelay: 2 },
+  sleep: { frequency: 0, delay: 20, wakeFall: 3, wakeDelay: 2, boost: 0, boostTime: 0, leastRun: 0, leastRest: 0 },
 };
 const bar10: LoopSensor = { measures: 'pressure', low: 0, high: 1e6 };
 const pump = machine({ decelerationTime: 10 });

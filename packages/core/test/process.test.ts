@@ -10,7 +10,6 @@ import {
   gravity,
   liveZero,
   milliamperes,
-  plainSetpoint,
   processValue,
   pumpFromRatedPoint,
   random,
@@ -18,7 +17,6 @@ import {
   restingPid,
   restingSensor,
   sensorStep,
-  sleepDay,
   stepLoad,
   stepPid,
   stepSensor,
@@ -27,7 +25,6 @@ import {
   type Sensor,
 } from '../src';
 import { present } from '../src/present';
-import { machine } from './specs';
 
 describe('fan', () => {
   const ratedSpeed = 154;
@@ -215,7 +212,7 @@ describe('loop', () => {
   });
   test('sleeps after its delay, wakes on a fall, and not before either', () => {
     const s = awake();
-    const settings = { frequency: 30, delay: 5, wakeFall: 4, wakeDelay: 1 };
+    const settings = { frequency: 30, delay: 5, wakeFall: 4, wakeDelay: 1, boost: 0, boostTime: 0, leastRun: 0, leastRest: 0 };
     let t = 0;
     while (!stepSleep(s, settings, 28, 0, 0.1) && t < 20) t += 0.1;
     expect(t).toBeCloseTo(5, 0);
@@ -225,30 +222,4 @@ describe('loop', () => {
     expect(t).toBeCloseTo(1, 0);
     expect(s.wakes).toBe(1);
   });
-});
-
-test('a day of sleep: asleep at night, awake by day, the pressure kept; a wake level too near the set point hunts', () => {
-  const spec = machine({ minimumFrequency: 20, accelerationTime: 5, decelerationTime: 5 });
-  const pid = { derivativeTime: 0, setpointWeight: 1, reverse: false, outputLow: 0, outputHigh: 100 };
-  const plan = {
-    range: 1e6,
-    process: {
-      setpoint: plainSetpoint(35),
-      ...{ filter: 0, straight: null },
-      pid: { ...pid, proportionalGain: 1.2, integralTime: 3 },
-      sleep: { frequency: 37, delay: 20, wakeFall: 4, wakeDelay: 2 },
-    },
-    demand: Array.from({ length: 24 }, (_, h) => (h < 6 || h > 21 ? 0 : 0.5)),
-  };
-  const day = sleepDay(spec, plan);
-  expect(day.asleepHours).toBeGreaterThan(7);
-  expect(day.asleepHours).toBeLessThan(9);
-  expect(day.wakesPerHour).toBeLessThan(3);
-  const noon = present(day.pressure[12 * 60]);
-  expect(noon / 3.5e5).toBeGreaterThan(0.97);
-  expect(noon / 3.5e5).toBeLessThan(1.03);
-  expect(day.energy).toBeGreaterThan(20);
-  const hunting = { ...plan.process, sleep: { ...plan.process.sleep, frequency: 45, wakeFall: 0.5, delay: 5 } };
-  const trickle = sleepDay(spec, { ...plan, process: hunting, demand: plan.demand.map(() => 0.04) });
-  expect(trickle.wakesPerHour).toBeGreaterThan(6);
 });

@@ -43,21 +43,15 @@ describe('protections', () => {
     ['outputPhaseLoss', { phaseLoss: 1 }, { motorPhaseOpen: 1 }, 1],
     ['externalTrip', {}, { externalTrip: 1 }, 0.2],
     ['liveZeroLoss', { liveZeroLoss: 3 }, { liveZeroLost: 1 }, 1],
-    ['noFlow', { noFlowDelay: 5 }, { flowSwitch: 0 }, 6],
-    ['lowLoad', { lowLoadLevel: 0.3, lowLoadDelay: 4 }, { coupling: 0 }, 6],
     ['stoDiscrepancy', {}, { sto1: 0 }, 2],
   ] as Array<[string, Partial<DriveParameters>, Partial<Conditions>, number]>)('%s', (cause, change, strike, seconds) => {
     const m = whenTurning(change, strike, seconds);
     expect(m.trip?.cause).toBe(cause);
     expect(m.motor.current).toBe(0);
-    // not a moment before it is due
-    if (cause === 'noFlow') expect(present(m.trip).time).toBeGreaterThan(13);
   });
 
   test('switched off, the same conditions do not trip', () => {
     expect(whenTurning({ liveZeroLoss: 0 }, { liveZeroLost: 1 }, 2).trip).toBeNull();
-    expect(whenTurning({ noFlowDelay: 0 }, { flowSwitch: 0 }, 8).trip).toBeNull();
-    expect(whenTurning({ lowLoadLevel: 0 }, { coupling: 0 }, 8).trip).toBeNull();
   });
 
   test('a jam at speed trips at once on current; a motor that cannot start stalls', () => {

@@ -67,7 +67,7 @@ interface Row {
   sharedSump?: string;
 }
 
-const effluent = (tag: string, name: string): Row => ({
+const effluent = (tag: string, name: string, number: number): Row => ({
   tag,
   name,
   area: 'Steep house',
@@ -86,7 +86,24 @@ const effluent = (tag: string, name: string): Row => ({
     sensor: { measures: 'level', low: -1.5, high: 2.5, unit: 'm' },
   },
   chosen: { '13/1': 4, '13/2': 4, '12/1': 0 },
-  wiring: { '15/2': 0, '16/1': 0, '16/6': 11, '17/11': 30, '20/1': 37.5, '20/2': 33, '20/3': 2, '20/4': 1, '20/5': 22, '20/6': 20, '20/7': 8 },
+  wiring: {
+    ...{ '23/1': 2, '23/2': number, '23/3': 3, '23/4': 2, '23/5': 47, '23/6': 20, '23/7': 28, '23/8': 20 },
+    ...{
+      '15/2': 0,
+      '16/1': 0,
+      '16/6': 11,
+      '16/7': 21,
+      '16/8': 20,
+      '17/11': 30,
+      '20/1': 37.5,
+      '20/2': 33,
+      '20/3': 2,
+      '20/4': 1,
+      '20/5': 22,
+      '20/6': 20,
+      '20/7': 8,
+    },
+  },
   sharedSump: 'effluent',
 });
 
@@ -110,12 +127,12 @@ const rows: Row[] = [
       sensor: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
     },
     chosen: { '3a': 5, '3b': 3, '2a': 5, '2c': 0, '3h': 0 },
-    wiring: { '6a': 0, '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 20, '10a': 42, '10b': 1.2, '10c': 3, '10e': 41, '10f': 20, '10g': 4 },
-    asFound: { '3a': 5, '3b': 12, '2a': 5 },
+    wiring: { '6a': 0, '6b': 14, '6d': 3, '6e': 4, '5b': 4, '7n': 60, '10a': 42, '10b': 1.2, '10c': 3, '10e': 41, '10f': 20, '10g': 4 },
+    asFound: { '3a': 5, '3b': 12, '2a': 5, '7n': 20 },
   },
-  effluent('P-41', 'Effluent transfer pump 1'),
-  effluent('P-42', 'Effluent transfer pump 2'),
-  effluent('P-43', 'Effluent transfer pump 3'),
+  effluent('P-41', 'Effluent transfer pump 1', 1),
+  effluent('P-42', 'Effluent transfer pump 2', 2),
+  effluent('P-43', 'Effluent transfer pump 3', 3),
   {
     tag: 'F-32',
     name: 'Kiln exhaust fan',
@@ -133,7 +150,7 @@ const rows: Row[] = [
       sensor: { measures: 'pressure', low: 0, high: 2500, unit: 'Pa' },
     },
     chosen: { '13/1': 60, '13/2': 60, '12/1': 0 },
-    wiring: { '15/2': 0, '16/1': 0, '20/1': 40, '20/2': 167, '20/3': 3 },
+    wiring: { '15/2': 0, '16/1': 0, '16/7': 19, '16/8': 22, '20/1': 40, '20/2': 167, '20/3': 3 },
     asFound: { '13/1': 30, '13/2': 30 },
   },
   {

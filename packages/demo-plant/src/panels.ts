@@ -49,6 +49,10 @@ const selector = (id: string, label: string, positions: readonly string[], rest:
 const keypad: readonly PanelDevice[] = [push(keypadKeys.start, 'Keypad start'), push(keypadKeys.stop, 'Keypad stop')];
 const emergencyStop: PanelDevice = { id: 'stop', kind: 'emergency stop', label: 'Emergency stop', rest: 0 };
 const reset = push('reset', 'Reset');
+const cleanNow = push('clean', 'Clean now');
+/** Contacts of detectors open when they find something, so that a broken wire tells of it too. */
+const smoke = switchOf('smoke', 'Smoke');
+const coil = switchOf('coil', 'Coil freezes');
 const handOffAuto = selector('mode', 'Mode', ['Hand', 'Off', 'Auto'], 1);
 
 const at = (terminal: string, device: string, ...closedAt: number[]): PanelWire => ({ terminal, contact: { device, closedAt } });
@@ -57,21 +61,24 @@ const flow = (terminal: string): PanelWire => ({ terminal, contact: { machine: '
 const ofDevices = (...devices: PanelDevice[]): PanelDevice[] => [...devices, emergencyStop, ...keypad];
 
 /** Hand-off-auto with a knob for hand; a process sensor on the first analogue input. Inputs differ by family. */
-const processPanel = (wires: readonly PanelWire[]): Panel => ({
-  devices: ofDevices(handOffAuto, knob('knob', 'Hand speed', 0.5), reset),
+const processPanel = (wires: readonly PanelWire[], ...more: PanelDevice[]): Panel => ({
+  devices: ofDevices(handOffAuto, knob('knob', 'Hand speed', 0.5), reset, ...more),
   wires,
   knob: null,
   secondKnob: 'knob',
 });
-const osierPump = [flow('D2'), at('D3', 'reset', 1), at('D4', 'mode', 0), at('D5', 'mode', 2), chain('D6')];
-const sallowProcess = [at('C2', 'reset', 1), at('C3', 'mode', 0), at('C4', 'mode', 2), chain('C5'), flow('C6')];
+const osierPump = [at('D1', 'clean', 1), flow('D2'), at('D3', 'reset', 1), at('D4', 'mode', 0), at('D5', 'mode', 2), chain('D6')];
+const sallowProcess = [at('C2', 'reset', 1), at('C3', 'mode', 0), at('C4', 'mode', 2), chain('C5')];
+const sallowPump = [...sallowProcess, flow('C6'), at('C7', 'clean', 1), at('C8', 'frost', 1)];
+const sallowFan = [...sallowProcess, at('C7', 'smoke', 0), at('C8', 'coil', 0)];
+const frost = switchOf('frost', 'Frost thermostat');
 
 const panels: Record<string, Panel> = {
-  'P-11': processPanel(osierPump),
-  'P-41': processPanel(sallowProcess),
-  'P-42': processPanel(sallowProcess),
-  'P-43': processPanel(sallowProcess),
-  'F-32': processPanel(sallowProcess),
+  'P-11': processPanel(osierPump, cleanNow),
+  'P-41': processPanel(sallowPump, cleanNow, frost),
+  'P-42': processPanel(sallowPump, cleanNow, frost),
+  'P-43': processPanel(sallowPump, cleanNow, frost),
+  'F-32': processPanel(sallowFan, smoke, coil),
   // start and stop buttons in three wires, two switches for preset speeds
   'C-07': {
     devices: ofDevices(push('start', 'Start'), push('halt', 'Stop'), switchOf('bit0', 'Speed 1', 1), switchOf('bit1', 'Speed 2', 1), reset),
@@ -115,6 +122,10 @@ const ownDevice: Partial<Record<InputJob, { device: PanelDevice; closedAt: numbe
   [InputJob.slower]: { device: push('slower', 'Slower'), closedAt: 1 },
   [InputJob.local]: { device: switchOf('local', 'Local'), closedAt: 1 },
   [InputJob.enable]: { device: switchOf('enable', 'Enable', 1), closedAt: 1 },
+  [InputJob.emergency]: { device: smoke, closedAt: 0 },
+  [InputJob.frost]: { device: switchOf('frost', 'Frost thermostat'), closedAt: 1 },
+  [InputJob.freezeStat]: { device: coil, closedAt: 0 },
+  [InputJob.cleanNow]: { device: cleanNow, closedAt: 1 },
   [InputJob.resetTrip]: { device: reset, closedAt: 1 },
 };
 

@@ -14,11 +14,11 @@ import {
   ControlWord,
   type CommandInputs,
   type ControlSettings,
-  type ControlState,
   type HoldBack,
   type Machine,
   type Resolution,
 } from '@yare/core';
+import { ignoredInAll, sideBySide, type ControlState, type StationWire } from '@yare/core/firmware';
 import type { Plant } from '../plant/plant';
 import type { Tuner, TuneKind } from './tuner';
 
@@ -38,6 +38,7 @@ interface LinkedDrive {
   readonly shownTorque: number;
   readonly shownBus: number;
   readonly tuner: Tuner | null;
+  readonly station: StationWire | null;
   set(code: string, value: number): void;
   keep(): boolean;
   isKept(code: string): boolean;
@@ -162,7 +163,7 @@ export class LinkSide {
   read(register: number): number {
     this.answers();
     const setting = this.byRegister.get(register);
-    if (setting) return toWord(setting.role === 'hoursRun' ? Math.floor(this.drive.hours) : this.settings.value(setting), setting.step);
+    if (setting) return toWord(this.counted(setting) ?? this.settings.value(setting), setting.step);
     const live = this.liveByRegister.get(register);
     if (live) return this.liveValue(live) & 0xffff;
     const { command } = this.book.words;
@@ -173,6 +174,23 @@ export class LinkSide {
     const tune = this.readTune(register);
     if (tune !== null) return tune;
     throw new Refusal(ModbusException.illegalAddress);
+  }
+
+  /** What the drive counts and can only be read; null for a setting that is set. */
+  private counted({ role }: Setting): number | null {
+    const { emergency } = this.drive.controls;
+    switch (role) {
+      case 'hoursRun':
+        return Math.floor(this.drive.hours);
+      case 'emergencyCount':
+        return emergency.count;
+      case 'emergencyMinutes':
+        return Math.floor(emergency.seconds / 60);
+      case 'emergencyIgnored':
+        return ignoredInAll(emergency, this.drive.machine);
+      default:
+        return null;
+    }
   }
 
   /** The words of a measurement; null for a register that is none of them. */
@@ -195,8 +213,23 @@ export class LinkSide {
     this.drive.tune(word === codes.standstill ? 'standstill' : 'rotating');
   }
 
+  /** It is told to run and stands by itself: asleep, resting, or while others run. It will start by itself. */
   private get asleep(): boolean {
-    return this.drive.controls.process.sleep.asleep;
+    const { controls, running } = this.drive;
+    const told = controls.resolution?.run === true && this.drive.machine.trip === null && !this.holds;
+    return controls.process.sleep.asleep || (told && !running && (controls.doing === 'resting' || controls.doing === 'standby'));
+  }
+
+  /** Pumps of its station that are to run, whether it takes part itself or not. */
+  private get pumpsOn(): readonly number[] {
+    const { station, controls, controlSettings } = this.drive;
+    return station && sideBySide(controlSettings.station) ? station.order : controls.station.order;
+  }
+
+  /** What it warns of, and what it rests for. */
+  private warns(): number {
+    const { warns, restsFor } = this.drive.controls.guards;
+    return [...warns, ...(restsFor ? [restsFor] : [])].reduce((word, w) => word | (1 << (this.book.told.warns?.[w] ?? 15)), 0);
   }
 
   private counts(word: DriveBook['words']['live'][LiveWord], value: number): number {
@@ -254,6 +287,12 @@ export class LinkSide {
         return scale(m.motor.input / 1000);
       case 'lastRefusal':
         return this.lastRefusal;
+      case 'doing':
+        return this.book.told.doing?.[this.drive.controls.doing] ?? 0;
+      case 'warns':
+        return this.warns();
+      case 'pumpsOn':
+        return this.pumpsOn.reduce((word, n) => word | (1 << (n - 1)), 0);
       case 'unkept':
         return this.settings.all.some((s) => !this.drive.isKept(s.code)) ? 1 : 0;
     }

@@ -4,18 +4,17 @@ import { panelFor, panelOf, type DemoMachine, type Panel } from '@yare/demo-plan
 import {
   powerCycle,
   inputsWord,
-  powerOnControls,
-  restingControls,
-  scanControls,
   sensorStep,
   ControlWord,
   InputSense,
+  OutputJob,
   shareOf,
   AnalogueSignal,
   type ControlSettings,
   type Machine,
   type TripSnapshot,
 } from '@yare/core';
+import { powerOnControls, restingControls, scanControls, ignoredInAll, type StationWire } from '@yare/core/firmware';
 import { Faults } from '../faults/armed';
 import { WiredPanel } from '../panel/wiredPanel';
 import { Plant } from '../plant/plant';
@@ -35,6 +34,8 @@ export interface KeptState {
   hours: number;
   /** two motor leads are changed over at the terminals */
   leadsSwapped?: boolean;
+  /** how often and how long it ran in emergency, and trips it ran on through */
+  emergency?: { count: number; seconds: number; ignored: number };
   /** the panel, where it was built anew, and its wires that do not lie as drawn */
   panel?: Panel;
   wireFaults?: WireFault[];
@@ -60,6 +61,8 @@ export class SimulatedDrive {
   lastTrip: TripSnapshot | null = null;
   trips = 0;
   hours: number;
+  /** what the drives of its station tell one another; null where it stands alone */
+  station: StationWire | null = null;
   /** measuring the motor; null when not */
   tuner: Tuner | null = null;
   /** A and N·m as the drive smooths them before it tells them */
@@ -97,6 +100,10 @@ export class SimulatedDrive {
     this.panel.faults = state?.wireFaults ?? [];
     this.controlSettings = this.settings.controls();
     this.waitsForZero = this.settings.role('inputSense') === InputSense.npn;
+    if (state?.emergency) {
+      const { count, seconds, ignored } = state.emergency;
+      Object.assign(this.controls.emergency, { count, seconds, ignoredBefore: ignored });
+    }
     powerOnControls(this.controls, this.controlSettings);
     this.link = new LinkSide(this);
     if (state?.leadsSwapped ?? demo.leadsSwapped) this.faults.arm('leads', 'now');
@@ -124,9 +131,11 @@ export class SimulatedDrive {
   }
 
   keptState(): KeptState {
+    const { emergency } = this.controls;
     return {
       values: this.kept,
       hours: this.hours,
+      emergency: { count: emergency.count, seconds: emergency.seconds, ignored: ignoredInAll(emergency, this.machine) },
       leadsSwapped: this.machine.conditions.phasesSwapped === 1,
       panel: this.builtAnew,
       wireFaults: this.panel.faults,
@@ -248,6 +257,7 @@ export class SimulatedDrive {
     const m = this.machine;
     this.faults.step(sensorStep);
     plant.scan(this.panel.state.stop === 1);
+    plant.assist(this.pumpsBeside);
     if (!plant.powered) return;
     const contacts = this.panel.closed({ healthy: plant.wiring.externalHealthy, flow: plant.hasFlow }, sensorStep);
     // an input that waits for 0 V is not closed by the panel's 24 V
@@ -260,9 +270,17 @@ export class SimulatedDrive {
       keypad,
       link: this.link.master,
       borrowed: this.link.holds,
+      station: this.station,
+      hours: this.hours,
     };
     scanControls(this.controls, this.controlSettings, m, inputs, sensorStep);
     m.inputs = inputsWord(closed, [m.conditions.sto1, m.conditions.sto2]);
+  }
+
+  /** How many pumps on contactors its relays have switched on. */
+  private get pumpsBeside(): number {
+    const { outputs } = this.controlSettings;
+    return outputs.filter((job, i) => job >= OutputJob.pump2 && job <= OutputJob.pump4 && this.controls.outputs[i]).length;
   }
 
   /** Share of the second analogue input's range. */
@@ -280,6 +298,7 @@ export class SimulatedDrive {
   }
 
   private reference(): number {
+    if (this.controls.emergency.active) return this.controls.reference;
     if (this.tuner?.state === 'busy') return this.tuner.reference;
     return this.link.holds ? this.link.reference : this.controls.reference;
   }
@@ -287,6 +306,7 @@ export class SimulatedDrive {
   /** The control word in force: the link's, a stop after its lapse, or the terminals'. */
   private word(): number {
     if (!this.plant.powered) return ControlWord.disableVoltage;
-    return this.link.word() ?? this.controls.word;
+    const linked = this.link.word();
+    return this.controls.emergency.active ? this.controls.word : (linked ?? this.controls.word);
   }
 }

@@ -21,6 +21,7 @@ class ArmedFault {
   step(p: Plant, dt: number): boolean {
     if (this.state === 'struck') {
       this.age += dt;
+      if (this.fault.over?.(p)) return true;
       if (this.fault.lasts !== undefined && this.age >= this.fault.lasts) {
         this.fault.heal(p);
         return true;

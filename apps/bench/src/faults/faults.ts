@@ -10,6 +10,8 @@ export interface Fault {
   what: string;
   /** s after which it is over by itself; until it is put right when absent */
   lasts?: number;
+  /** whether it is over because of what the machine did */
+  over?(p: Plant): boolean;
   applies(p: Plant): boolean;
   strike(p: Plant): void;
   heal(p: Plant): void;
@@ -158,6 +160,23 @@ export const faults: readonly Fault[] = [
     applies: kind('pump'),
     strike: (p) => p.changeLoad('pump', (l) => (l.dryLevel = 5)),
     heal: (p) => p.changeLoad('pump', (l, sound) => (l.dryLevel = sound.dryLevel)),
+  },
+  {
+    id: 'rags',
+    name: 'Rags round the wheel',
+    what: 'Something has wound itself round the pump’s wheel: it takes more torque, and comes off when it turns backwards for a while.',
+    applies: kind('pump'),
+    over: (p) => p.rags === 0,
+    strike: (p) => (p.rags = 1),
+    heal: (p) => (p.rags = 0),
+  },
+  {
+    id: 'burst',
+    name: 'Pipe burst',
+    what: 'A pipe behind the pump has burst: six times the usual flow runs out.',
+    applies: kind('pump'),
+    strike: (p) => p.changeLoad('pump', (l, sound) => (l.demand = 6 * sound.demand)),
+    heal: (p) => p.changeLoad('pump', (l, sound) => (l.demand = sound.demand)),
   },
   {
     id: 'checkValve',

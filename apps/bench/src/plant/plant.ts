@@ -5,6 +5,7 @@ import {
   random,
   ratedTorque,
   restingSensor,
+  sensorStep,
   soundConditions,
   stampedPower,
   stepSensor,
@@ -30,6 +31,12 @@ const electronicsLeast = 0.5;
 
 type OfKind<K extends Load['kind']> = Extract<Load, { kind: K }>;
 
+/** Of rated torque that rags hold a wheel with, the share of rated speed backward that takes them off, s in which it does, and what is left at last. */
+const ragsHold = 0.7;
+const raggedSpeed = 0.1;
+const ragsGo = 4;
+const leastRags = 0.08;
+
 /**
  * What stands outside the drive: supply, motor, machine, process, transmitter and wires, as they truly are. Handles and faults turn it; the
  * drive learns of it only through its terminals.
@@ -46,6 +53,8 @@ export class Plant {
   readonly supply = { handle: 1, fault: 1 };
   /** N·m that hold the shaft */
   jam = 0;
+  /** share of what can wind itself round a pump's wheel */
+  rags = 0;
   /** N·m from the plate */
   readonly ratedTorque: number;
   readonly noise: Random;
@@ -190,11 +199,19 @@ export class Plant {
     return load.kind !== 'pump' || this.machine.loadState.flow > leastFlow * load.bestFlow;
   }
 
+  /** Pumps across the line beside its own, as contactors stand. */
+  assist(pumps: number): void {
+    this.changeLoad('pump', (l) => (l.assisting = pumps));
+  }
+
   /** Supply, shaft, safety and transmitter as they stand now, once a scan of the drive. */
   scan(emergencyStop: boolean): void {
     const m = this.machine;
     this.feed();
-    m.conditions.jam = this.jam;
+    // what is wound round a wheel comes off when it turns the other way
+    if (this.rags > 0 && m.speed < -raggedSpeed * m.spec.circuit.ratedSpeed)
+      this.rags = this.rags < leastRags ? 0 : this.rags * (1 - sensorStep / ragsGo);
+    m.conditions.jam = this.jam + this.rags * ragsHold * this.ratedTorque;
     // the emergency stop opens both channels, a broken wire one of them
     m.conditions.sto1 = emergencyStop || this.wiring.channel1Broken ? 0 : 1;
     m.conditions.sto2 = emergencyStop ? 0 : 1;

@@ -1,4 +1,5 @@
 import { stepSharedSump, type Attached, type PumpLoad, type SharedSump } from '@yare/core';
+import { quietWire } from '@yare/core/firmware';
 import type { SimulatedDrive } from '../drive/simulatedDrive';
 
 const dt = 0.001;
@@ -7,10 +8,12 @@ const dt = 0.001;
 export class Together {
   readonly drives: SimulatedDrive[] = [];
   private sump: SharedSump | null = null;
+  private readonly wire = quietWire();
 
   add(drive: SimulatedDrive, sharesSump: boolean): void {
     if (sharesSump) this.sump = drive.plant.share(this.sump);
     this.drives.push(drive);
+    if (this.drives.length > 1) for (const d of this.drives) d.station = this.wire;
   }
 
   private get pumps(): Array<Attached<PumpLoad>> {
@@ -32,5 +35,10 @@ export class Together {
       stepSharedSump(sump, pumps, dt);
     }
     for (const d of this.drives) d.end(milliseconds);
+    // with nobody left to keep the process, nothing is asked of anybody
+    if (!this.wire.members.some((m) => m?.able)) {
+      this.wire.order = [];
+      this.wire.output = 0;
+    }
   }
 }

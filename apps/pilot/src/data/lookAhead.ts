@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
 import { planFor, usualCycle } from '@yare/commissioning';
-import type { Day, DayPlan, DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
+import type { DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
@@ -112,23 +112,6 @@ export function useWhatIf(spec: MachineSpec | null, power: number): WhatIfState 
   const state = useMemo((): WhatIfState => ({ answers, busy }), [answers, busy]);
   // many drawings at once: a touch goes before them
   return useDeferredValue(state);
-}
-
-/** A day of sleep and wake; null while computing, or where there is none to compute. */
-export function useDay(spec: MachineSpec | null, plan: DayPlan | null): Day | null {
-  const { data } = useQuery({
-    queryKey: ['look-ahead', 'day', spec, plan],
-    queryFn:
-      spec && plan
-        ? async ({ signal }) => {
-            await stood(6 * settle, signal);
-            return lookAheadWorker().day(spec, plan);
-          }
-        : skipToken,
-    placeholderData: keepPreviousData,
-    ...computed,
-  });
-  return useDeferredValue((spec && plan && data) ?? null);
 }
 
 /** Learns from a record off the main thread. */

@@ -1,4 +1,5 @@
 import { View } from '@tamagui/core';
+import type { LiveSample } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useConnected, useLive } from '../data/live';
 import { useEdits } from '../data/edits';
@@ -18,6 +19,19 @@ function Reading({ value, decimals, unit, width }: { value: number | undefined; 
   );
 }
 
+/** What it does by itself, before anything else: it may start or go on without anybody. */
+const doingText: Record<LiveSample['doing'], string> = {
+  nothing: '',
+  emergency: 'Emergency: no stop counts',
+  cleaning: 'Cleans itself',
+  filling: 'Fills the pipe',
+  boosting: 'Fills up to sleep',
+  resting: 'Guard: starts again by itself',
+  frost: 'Turns against frost',
+  'running on': 'Runs on a while',
+  standby: 'Others run; it may start',
+};
+
 /** The same strip on every machine screen: shape, word, who has command, and the three figures. */
 export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: string }) {
   const sample = useLive([tag])(tag);
@@ -32,11 +46,13 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
     : up
       ? sample.trip
         ? sample.trip.name
-        : sample.waits && state === 'held'
-          ? sample.waits.sentence
-          : sample.holder === 'terminals'
-            ? 'Command: Terminals'
-            : sample.command
+        : sample.doing !== 'nothing'
+          ? doingText[sample.doing]
+          : sample.waits && state === 'held'
+            ? sample.waits.sentence
+            : sample.holder === 'terminals'
+              ? 'Command: Terminals'
+              : sample.command
       : (sample?.command ?? 'Drive does not answer');
   return (
     <View

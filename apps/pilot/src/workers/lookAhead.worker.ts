@@ -2,12 +2,9 @@ import { learnFromRecord } from '@yare/core/learn';
 import { expose, transfer } from 'comlink';
 import {
   lookAheadRun,
-  sleepDay,
   stoppingOptions,
   whatIf,
   whatIfs,
-  type Day,
-  type DayPlan,
   type DriveRecord,
   type LearnOptions,
   type LearnResult,
@@ -30,7 +27,6 @@ const work = {
   stopping: (spec: MachineSpec, reference: number, every: number): StoppingOptions => stoppingOptions(spec, reference, every),
   whatIf: (spec: MachineSpec, reference: number, power: number): Array<{ question: WhatIf; ahead: LookAhead }> =>
     whatIfs.map((question) => ({ question, ahead: whatIf(spec, question, reference, power) })),
-  day: (spec: MachineSpec, plan: DayPlan): Day => sleepDay(spec, plan),
   learn: (spec: MachineSpec, record: DriveRecord, options: LearnOptions): LearnResult => learnFromRecord(spec, record, options),
 };
 export type LookAheadWork = typeof work;

@@ -1,7 +1,7 @@
 import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { AnotherDrive, DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
-import { bookById, DriveSettings, toldOf, type Region } from '@yare/books';
+import { bookById, doingOf, DriveSettings, toldOf, type Region } from '@yare/books';
 import type { Claims } from '../claims';
 
 export interface LinkedMachine {
@@ -59,6 +59,9 @@ const noLink = (tag: string): LiveSample => ({
   command: 'Drive does not answer',
   waits: null,
   unkept: false,
+  doing: 'nothing',
+  warns: [],
+  pumps: [],
   words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   another: null,
 });
@@ -258,6 +261,7 @@ export class Fleet {
       command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       waits: waits && { code: waits, sentence: waitSentence[waits] },
       unkept: w.unkept !== 0,
+      ...doingOf(station.link.book, w),
       words: {
         mode: w.mode,
         startedBy: w.startedBy,

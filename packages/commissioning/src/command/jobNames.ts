@@ -27,6 +27,10 @@ export const jobNames: Readonly<Record<InputJob, string>> = {
   [InputJob.local]: 'Local',
   [InputJob.presetBit3]: 'Speed contact 8',
   [InputJob.secondSetpoint]: 'Second set point',
+  [InputJob.emergency]: 'Emergency ventilation',
+  [InputJob.frost]: 'Frost thermostat',
+  [InputJob.cleanNow]: 'Clean now',
+  [InputJob.freezeStat]: 'Freeze-stat',
 };
 
 const buttons: readonly InputJob[] = [
@@ -38,6 +42,7 @@ const buttons: readonly InputJob[] = [
   InputJob.jogReverse,
   InputJob.faster,
   InputJob.slower,
+  InputJob.cleanNow,
 ];
 const selectors: readonly InputJob[] = [
   InputJob.hand,
@@ -51,7 +56,7 @@ const selectors: readonly InputJob[] = [
   InputJob.presetBit3,
   InputJob.secondSetpoint,
 ];
-const closedAtRest: readonly InputJob[] = [InputJob.stopOpens, InputJob.enable, InputJob.externalTrip];
+const closedAtRest: readonly InputJob[] = [InputJob.stopOpens, InputJob.enable, InputJob.externalTrip, InputJob.freezeStat];
 
 /** What a job makes one expect at its input, until somebody says otherwise. @param openIsHealthy of the external trip */
 export function expectedAt(job: InputJob, openIsHealthy: boolean): WiredInput {

@@ -1,4 +1,4 @@
-import { dip, formatFigure, loadStepShare, type Day, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
+import { dip, formatFigure, loadStepShare, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
 import { tripClause } from './motionFindings';
 
 export interface Answer {
@@ -70,16 +70,4 @@ export function resistorText(sizing: ResistorSizing | null, time: number, every:
   if (!sizing) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
   if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
-}
-
-/** How a pump sleeps over a day. */
-export function dayText(day: Day): Answer {
-  const hunting = day.wakesPerHour > 6;
-  return {
-    label: 'Sleep over a day',
-    sentence: `For an assumed day of demand: asleep ${formatFigure(day.asleepHours, 1)} h, wakes ${day.wakes} times, at most ${day.wakesPerHour} in an hour${hunting ? ': it hunts' : ''}; ${formatFigure(day.energy, 0)} kWh. Lowest pressure ${formatFigure(day.lowestPressure / 1e5, 2)} bar.`,
-    severity: hunting ? 'warning' : 'good',
-    figure: formatFigure(day.asleepHours, 1),
-    unit: 'h',
-  };
 }

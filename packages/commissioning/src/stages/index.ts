@@ -12,6 +12,10 @@ import { plateStage } from './plate';
 import { presetsStage } from './presets';
 import { processStage } from './process';
 import { protectionStage } from './protection';
+import { emergencyStage } from './emergency';
+import { guardsStage } from './guards';
+import { sleepStage } from './sleep';
+import { stationStage } from './station';
 import { surveyStage } from './survey';
 import { terminalsStage } from './terminals';
 import { benchTool, recordingsTool, settingsTool, tripTool, turnTool } from './tools';
@@ -34,6 +38,10 @@ const definitions = [
   presetsStage,
   handOffAutoStage,
   processStage,
+  sleepStage,
+  guardsStage,
+  stationStage,
+  emergencyStage,
   settingsTool,
   turnTool,
   recordingsTool,

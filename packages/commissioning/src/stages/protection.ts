@@ -148,7 +148,6 @@ export const protectionStage = defineStage({
   sections: [
     { id: 'overload', title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
     { id: 'limit', title: 'Current limit', roles: ['currentLimit', 'torqueLimit', 'stallTime'] },
-    { id: 'load', title: 'What the load tells', roles: ['lowLoadLevel', 'lowLoadDelay'] },
     { id: 'external', title: 'External trip', roles: ['externalTripSense'] },
     { id: 'wiring', title: 'Wiring watched', roles: ['phaseLoss', 'earthFault'] },
     { id: 'restart', title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },

@@ -142,7 +142,17 @@ function whyIdle({ settings }: Checked, job: InputJob, mode: 'remote' | 'local')
   }
   if (job === InputJob.faster || job === InputJob.slower)
     return speed ? `${speed.name} ${speed.code} says ${settings.text(speed)}` : 'the speed comes from elsewhere';
+  if (job === InputJob.frost) return 'no frequency against frost is set';
+  if (job === InputJob.cleanNow) return 'no strokes of cleaning are set';
   return 'whatever else is closed, nothing changes by it';
+}
+
+/** Contacts that change neither start nor speed, and act all the same. What emergency ventilation lacks, its own stage says. */
+function actsItself({ settings }: Checked, job: InputJob): boolean {
+  const { frost, cleaning } = settings.controls();
+  if (job === InputJob.frost) return frost > 0;
+  if (job === InputJob.cleanNow) return cleaning.strokes > 0;
+  return job === InputJob.freezeStat || job === InputJob.emergency;
 }
 
 /** Contacts that nothing listens to, found by trying every combination in every mode. */
@@ -157,7 +167,7 @@ function idle(c: Checked): Finding[] {
       const s = settings.inputs[i];
       const job = jobs[i];
       // what does nothing in remote and is a local job only is no fault of remote
-      if (!s?.role || job === undefined || command.jobs[i] !== job) return [];
+      if (!s?.role || job === undefined || command.jobs[i] !== job || actsItself(c, job)) return [];
       const name = inputName(settings, i);
       const where = e.modes.includes('local') ? ` while ${mode} is in force` : '';
       return [

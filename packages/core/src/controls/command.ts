@@ -40,6 +40,8 @@ export interface CommandSettings {
   /** see LiveZeroAction */
   onLiveZeroLoss: number;
   externalTripOpenIsHealthy: boolean;
+  /** the contact for emergency ventilation asks for it when it opens */
+  emergencyOpenAsks: boolean;
   /** Hz per s that up and down contacts move the speed by */
   upDownRate: number;
   limits: SpeedLimits;
@@ -156,6 +158,11 @@ export interface Resolution {
   liveZeroLost: boolean;
   /** null when no flow switch is wired */
   flow: boolean | null;
+  /** contacts of their own: smoke, frost, cleaning asked for, and a frost thermostat that has opened */
+  emergency: boolean;
+  frost: boolean;
+  cleanNow: boolean;
+  freezeStat: boolean;
   /** the trip is cleared in this scan, by its button or by the drive itself */
   clearsTrip: boolean;
   holds: readonly HoldBack[];

@@ -1,18 +1,34 @@
-import { ControlWord, DriveState, PowerUpStart, Switch, UpDownKeeps, type OutputJob, type SpeedLimits } from '../drive';
+import { ControlWord, DriveState, PowerUpStart, StationKind, Switch, UpDownKeeps, type OutputJob } from '../drive';
 import { tripMachine, type Machine } from '../machine';
-import { wakingMemory, type CommandInputs, type CommandMemory, type CommandSettings, type Resolution } from './command';
+import { restingCleaning, type CleaningSettings, type CleaningState } from './cleaning';
+import { wakingMemory, type CommandInputs, type CommandMemory, type CommandSettings, type HoldBack, type Resolution } from './command';
+import type { Doing } from './doing';
+import { emergencySpeed, restingEmergency, stepEmergency, type EmergencySettings, type EmergencyState } from './emergency';
 import { smoothed } from './feedback';
+import { beginFill, restingFill, type FillSettings, type FillState } from './filling';
+import { beginGuards, restingGuards, type GuardSettings, type GuardState } from './guards';
 import { outputOn, type Threshold } from './outputs';
-import { leaveProcess, restingProcess, stepProcess, type ProcessSettings, type ProcessState } from './process';
+import { ownRun, tellStation } from './ownRun';
+import { leaveProcess, restingProcess, type ProcessSettings, type ProcessState } from './process';
 import { resolveCommand } from './resolve';
+import { restingStation, type StationSettings, type StationState, type StationWire } from './station';
 
 /** The terminals are read this often, s. */
 export const scanStep = 0.01;
 
-/** What a drive's settings say about command, speed, process and outputs. */
+/** What a drive's settings say about command, speed, process, guards and outputs. */
 export interface ControlSettings {
   command: CommandSettings;
   process: ProcessSettings;
+  guards: GuardSettings;
+  fill: FillSettings;
+  cleaning: CleaningSettings;
+  /** s it runs on after its start is taken away, and Hz; 0 Hz as it was */
+  runOn: { time: number; frequency: number };
+  /** Hz a machine that stands in automatic turns at while its frost contact is closed; 0 never */
+  frost: number;
+  emergency: EmergencySettings;
+  station: StationSettings;
   outputs: readonly OutputJob[];
   threshold: Threshold;
   /** see LinkLossAction */
@@ -20,7 +36,12 @@ export interface ControlSettings {
 }
 
 /** What speaks to a drive from outside it: the rest of {@link CommandInputs} it knows by itself. */
-export type OutsideInputs = Omit<CommandInputs, 'torqueAllowed' | 'trip' | 'present'>;
+export interface OutsideInputs extends Omit<CommandInputs, 'torqueAllowed' | 'trip' | 'present'> {
+  /** what the drives of a station tell one another; null for one that stands alone */
+  station: StationWire | null;
+  /** h this drive has run */
+  hours: number;
+}
 
 /** What a drive has decided, and what it carries from scan to scan. */
 export interface ControlState {
@@ -35,6 +56,19 @@ export interface ControlState {
   outputs: readonly boolean[];
   memory: CommandMemory;
   readonly process: ProcessState;
+  readonly guards: GuardState;
+  readonly fill: FillState;
+  readonly cleaning: CleaningState;
+  readonly emergency: EmergencyState;
+  readonly station: StationState;
+  /** h the pumps on contactors have run, by number; the drive's own first */
+  readonly pumpHours: number[];
+  /** torque over rated, smoothed, that its guards go by */
+  load: number;
+  /** s left of running on */
+  runsOn: number;
+  /** what it does beside what it is told */
+  doing: Doing;
   wasRunning: boolean;
 }
 
@@ -46,6 +80,15 @@ export const restingControls = (): ControlState => ({
   outputs: [],
   memory: wakingMemory(true),
   process: restingProcess(),
+  guards: restingGuards(),
+  fill: restingFill(),
+  cleaning: restingCleaning(),
+  emergency: restingEmergency(),
+  station: restingStation(),
+  pumpHours: [0, 0, 0, 0],
+  load: 0,
+  runsOn: 0,
+  doing: 'nothing',
   wasRunning: false,
 });
 
@@ -54,7 +97,10 @@ export function powerOnControls(state: ControlState, s: ControlSettings): void {
   const kept = s.command.upDownKeeps === UpDownKeeps.keeps ? state.memory.upDown : 0;
   state.memory = wakingMemory(s.command.startAfterPowerUp === PowerUpStart.needsNew, kept);
   state.resolution = null;
+  state.emergency.active = false;
+  state.runsOn = 0;
   leaveProcess(state.process);
+  beginGuards(state.guards);
 }
 
 /** Hands what the terminals say to the machine's protections. */
@@ -62,14 +108,15 @@ function tellProtections(m: Machine, r: Resolution): void {
   m.conditions.secondRamp = r.secondRamp ? 1 : 0;
   m.conditions.externalTrip = r.externalTrip ? 1 : 0;
   m.conditions.liveZeroLost = r.liveZeroLost ? 1 : 0;
-  // a switch that is not wired cannot tell of no flow
-  m.conditions.flowSwitch = r.flow === false ? 0 : 1;
 }
 
 /** What can be seen only when a run begins: settings that contradict each other trip the drive. */
-function begin(state: ControlState, m: Machine): void {
+function begin(state: ControlState, s: ControlSettings, m: Machine, r: Resolution): void {
   const { drive, rating } = m.spec;
   leaveProcess(state.process);
+  beginGuards(state.guards);
+  if (r.speed === 'process') beginFill(state.fill, s.fill, state.feedback);
+  state.cleaning.left = 0;
   const neverChops = drive.chopper === Switch.on && drive.chopperLevel >= rating.overvoltageTrip;
   if (neverChops || drive.minimumFrequency > drive.maximumFrequency) tripMachine(m, 'settingsConflict');
 }
@@ -80,24 +127,6 @@ function wordFor(state: DriveState, goes: boolean, reset: boolean): number {
   if (state < DriveState.ready) return ControlWord.shutdown;
   if (goes) return state === DriveState.ready ? ControlWord.switchOn : ControlWord.enableOperation;
   return state === DriveState.operationEnabled ? ControlWord.switchOn : ControlWord.shutdown;
-}
-
-/** The loop's output is held to the drive's lowest speed as well as to its own limits. */
-export function withinLimits(s: ProcessSettings, { minimumFrequency, maximumFrequency }: SpeedLimits): ProcessSettings {
-  return { ...s, pid: { ...s.pid, outputLow: Math.max(s.pid.outputLow, (100 * minimumFrequency) / maximumFrequency) } };
-}
-
-/** Hz the process or another source gives; in process it also sees to sleep. */
-function referenceOf(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, outside: OutsideInputs, dt: number): number {
-  if (r.asked !== null) {
-    leaveProcess(state.process);
-    // direction, limits and bands are the ramp's own, by the same rule
-    return r.asked;
-  }
-  const { maximumFrequency } = m.spec.drive;
-  if (r.liveZeroLost) return m.goal;
-  const inputs = { second: r.secondSetpoint, analogue: outside.second, link: Math.abs(outside.link.reference) / maximumFrequency };
-  return stepProcess(state.process, withinLimits(s.process, m.spec.drive), inputs, state.feedback, Math.abs(m.ramp), maximumFrequency, dt);
 }
 
 /** Relays and transistor outputs as they stand after this scan. */
@@ -111,9 +140,14 @@ function outputsOf(state: ControlState, s: ControlSettings, m: Machine): boolean
     frequency: Math.abs(m.ramp),
     minimum: m.spec.drive.minimumFrequency,
     brakeOpens: m.brakeCommand === 1,
+    pumps: s.station.kind === StationKind.contactors && running ? state.station.order : none,
+    warns: state.guards.warns.length > 0,
+    emergency: state.emergency.active,
   };
   return s.outputs.map((job, i) => outputOn(job, facts, s.threshold, state.outputs[i] === true));
 }
+
+const none: readonly number[] = [];
 
 /** Hz from its goal at which a drive says it is at speed. */
 const atSpeedWithin = 0.3;
@@ -139,9 +173,48 @@ export function scanControls(state: ControlState, s: ControlSettings, m: Machine
   tellProtections(m, r);
   state.feedback = smoothed(state.feedback, 100 * outside.analogue, s.process.filter, dt);
   state.outputs = outputsOf(state, s, m);
-  if (r.borrowed) return;
-  if (r.run && !state.wasRunning) begin(state, m);
+  // smoke comes before whoever holds the drive over the link
+  const emergency = stepEmergency(state.emergency, s.emergency, r.emergency, m, dt);
+  if (emergency.runs) {
+    state.doing = 'emergency';
+    state.reference = emergencySpeed(s.emergency);
+    state.word = wordFor(m.state, true, emergency.clears);
+    return;
+  }
+  tellStation(state, s, m, r, outside);
+  if (r.borrowed) {
+    state.doing = 'nothing';
+    return;
+  }
+  const fresh = r.run && !state.wasRunning;
+  if (fresh) begin(state, s, m, r);
+  if (r.freezeStat && r.run) tripMachine(m, 'freezeStat');
+  const wasRunning = state.wasRunning;
   state.wasRunning = r.run;
-  state.reference = r.run ? referenceOf(state, s, m, r, outside, dt) : 0;
-  state.word = wordFor(m.state, r.run && !state.process.sleep.asleep, r.clearsTrip);
+  if (!r.run) return noLonger(state, s, m, r, wasRunning, dt);
+  const own = ownRun(state, s, m, r, outside, fresh, dt);
+  state.doing = own.doing;
+  state.reference = own.reference ?? 0;
+  state.word = wordFor(m.state, own.reference !== null, r.clearsTrip);
+}
+
+/** Holds through which a machine may run on: its start is gone, and nobody stopped it. */
+const runsOnThrough: readonly HoldBack[] = ['not asked'];
+
+/** A drive whose start is gone: it stands, or runs on for a time where that is set. */
+function noLonger(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, wasRunning: boolean, dt: number): void {
+  const may = m.state === DriveState.operationEnabled && r.holds.every((h) => runsOnThrough.includes(h));
+  state.runsOn = !may || s.runOn.time <= 0 ? 0 : wasRunning ? s.runOn.time : Math.max(0, state.runsOn - dt);
+  if (wasRunning) {
+    beginGuards(state.guards);
+    state.fill.filling = false;
+    state.cleaning.left = 0;
+    state.station.order = [];
+  }
+  const on = state.runsOn > 0;
+  if (!on || state.doing !== 'running on') leaveProcess(state.process);
+  if (on && s.runOn.frequency > 0) state.reference = Math.sign(m.ramp || 1) * s.runOn.frequency;
+  else if (!on) state.reference = 0;
+  state.doing = on ? 'running on' : 'nothing';
+  state.word = wordFor(m.state, on, r.clearsTrip);
 }

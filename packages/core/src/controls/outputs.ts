@@ -12,6 +12,10 @@ export interface OutputFacts {
   /** Hz */
   minimum: number;
   brakeOpens: boolean;
+  /** numbers of the pumps on contactors that are to run */
+  pumps: readonly number[];
+  warns: boolean;
+  emergency: boolean;
 }
 
 /** Hz at which an output pulls in, and by how much less it lets go again. */
@@ -37,6 +41,14 @@ export function outputOn(job: OutputJob, f: OutputFacts, t: Threshold, was: bool
       return f.brakeOpens;
     case OutputJob.aboveThreshold:
       return f.running && f.frequency >= (was ? t.frequency - t.hysteresis : t.frequency);
+    case OutputJob.pump2:
+    case OutputJob.pump3:
+    case OutputJob.pump4:
+      return f.pumps.includes(job - OutputJob.pump2 + 2);
+    case OutputJob.guardWarns:
+      return f.warns;
+    case OutputJob.emergency:
+      return f.emergency;
     default:
       return false;
   }

@@ -1,7 +1,7 @@
-import { SetpointSource } from '../drive';
+import { SetpointSource, type SpeedLimits } from '../drive';
 import { straightenedOf, type Straight } from './feedback';
 import { bumpless, restingPid, stepPid, type PidSettings, type PidState } from './pid';
-import { awake, stepSleep, type SleepSettings, type SleepState } from './sleep';
+import { awake, stayAwake, stepSleep, type SleepSettings, type SleepState } from './sleep';
 
 /** What the loop is to hold, in % of the range of the feedback as the loop sees it. */
 export interface SetpointSettings {
@@ -67,8 +67,7 @@ export const seenBy = ({ straight }: Pick<ProcessSettings, 'straight'>, raw: num
 /** The loop gives the speed away, to hand or to a preset: it is awake when it gets it back. */
 export function leaveProcess(state: ProcessState): void {
   state.active = false;
-  state.sleep.asleep = false;
-  state.sleep.waited = 0;
+  stayAwake(state.sleep);
 }
 
 /** Takes the set point on by its ramp. */
@@ -81,6 +80,7 @@ function rampSetpoint(state: ProcessState, { ramp }: SetpointSettings, dt: numbe
 /**
  * One step of the loop with its sleep: Hz to run at, 0 when it should stand.
  * @param feedback % of the sensor's range, filtered @param present Hz, size of what the ramp stands at @param maximum Hz @param dt s
+ * @param sleepsBy Hz that sleep goes by, where other pumps help
  */
 export function stepProcess(
   state: ProcessState,
@@ -90,6 +90,7 @@ export function stepProcess(
   present: number,
   maximum: number,
   dt: number,
+  sleepsBy: number = present,
 ): number {
   const { pid } = s;
   const seen = seenBy(s, feedback);
@@ -102,8 +103,14 @@ export function stepProcess(
   }
   rampSetpoint(state, s.setpoint, dt);
   const wasAsleep = state.sleep.asleep;
-  const shortfall = (state.setpoint - seen) * (pid.reverse ? -1 : 1);
-  if (stepSleep(state.sleep, s.sleep, present, shortfall, dt)) return 0;
+  const sense = pid.reverse ? -1 : 1;
+  if (stepSleep(state.sleep, s.sleep, sleepsBy, (state.setpoint - seen) * sense, dt)) return 0;
   if (wasAsleep) bumpless(state.loop, pid, state.setpoint, seen, pid.outputLow);
-  return (stepPid(state.loop, pid, state.setpoint, seen, dt) / 100) * maximum;
+  const held = state.sleep.boosting ? state.setpoint + sense * s.sleep.boost : state.setpoint;
+  return (stepPid(state.loop, pid, held, seen, dt) / 100) * maximum;
+}
+
+/** The loop's output is held to the drive's lowest speed as well as to its own limits. */
+export function withinLimits(s: ProcessSettings, { minimumFrequency, maximumFrequency }: SpeedLimits): ProcessSettings {
+  return { ...s, pid: { ...s.pid, outputLow: Math.max(s.pid.outputLow, (100 * minimumFrequency) / maximumFrequency) } };
 }

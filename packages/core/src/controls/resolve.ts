@@ -199,6 +199,10 @@ export function resolveCommand(s: CommandSettings, i: CommandInputs, before: Com
     externalTrip: c.wired(InputJob.externalTrip) && c.closed(InputJob.externalTrip) === s.externalTripOpenIsHealthy,
     liveZeroLost: speed.lost,
     flow: c.wired(InputJob.flowSwitch) ? c.closed(InputJob.flowSwitch) : null,
+    emergency: c.wired(InputJob.emergency) && c.closed(InputJob.emergency) !== s.emergencyOpenAsks,
+    frost: c.closed(InputJob.frost),
+    cleanNow: c.closed(InputJob.cleanNow),
+    freezeStat: c.wired(InputJob.freezeStat) && !c.closed(InputJob.freezeStat),
     clearsTrip: trip.clears,
     holds: held,
     memory: {

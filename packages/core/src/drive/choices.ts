@@ -56,6 +56,23 @@ export const WindingConnection = { star: 0, delta: 1 } as const;
 /** Whether a drive takes changes of its settings. */
 export const SettingsLock = { open: 0, locked: 1 } as const;
 
+/** What a guard does when it has waited its delay: stop with a trip, stop and try again after a rest, or only say so. */
+export const GuardAction = { trip: 0, rest: 1, warn: 2 } as const;
+export type GuardAction = (typeof GuardAction)[keyof typeof GuardAction];
+/** What tells a drive that nothing flows. */
+export const NoFlowSource = { flowSwitch: 0, load: 1, either: 2 } as const;
+export type NoFlowSource = (typeof NoFlowSource)[keyof typeof NoFlowSource];
+/** Which position of its contact asks for emergency ventilation. */
+export const EmergencySense = { closed: 0, open: 1 } as const;
+/** Which trips emergency ventilation runs on through: none, those of process and wiring, or all that do not destroy the drive at once. */
+export const EmergencyOverride = { none: 0, process: 1, all: 2 } as const;
+export type EmergencyOverride = (typeof EmergencyOverride)[keyof typeof EmergencyOverride];
+/** What ends emergency ventilation: its contact going back, or only power off and on. */
+export const EmergencyEnds = { contact: 0, powerCycle: 1 } as const;
+/** How several pumps are worked: this one alone, contactor pumps beside it, or several drives side by side. */
+export const StationKind = { alone: 0, contactors: 1, sideBySide: 2 } as const;
+export type StationKind = (typeof StationKind)[keyof typeof StationKind];
+
 /** Jobs an input can have; drive books number and name them as they like. */
 export const InputJob = {
   notUsed: 0,
@@ -82,6 +99,13 @@ export const InputJob = {
   local: 21,
   presetBit3: 22,
   secondSetpoint: 23,
+  /** smoke has been found: emergency ventilation */
+  emergency: 24,
+  /** a thermostat closes because it freezes */
+  frost: 25,
+  cleanNow: 26,
+  /** a thermostat at a coil opens because it freezes */
+  freezeStat: 27,
 } as const;
 export type InputJob = (typeof InputJob)[keyof typeof InputJob];
 
@@ -95,5 +119,11 @@ export const OutputJob = {
   underMinimum: 5,
   holdingBrake: 6,
   aboveThreshold: 7,
+  /** contactors of pumps that run across the line beside the drive's own */
+  pump2: 8,
+  pump3: 9,
+  pump4: 10,
+  guardWarns: 11,
+  emergency: 12,
 } as const;
 export type OutputJob = (typeof OutputJob)[keyof typeof OutputJob];

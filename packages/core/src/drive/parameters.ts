@@ -84,11 +84,6 @@ export interface DriveParameters {
   liveZeroLoss: number;
   /** s at the current limit without turning; 0 never */
   stallTime: number;
-  /** share of rated torque below which a running motor has lost its load, and for how long, s; 0 never */
-  lowLoadLevel: number;
-  lowLoadDelay: number;
-  /** s a running pump may have no flow at its flow switch; 0 never */
-  noFlowDelay: number;
   /** 1 when the motor's thermistors are wired */
   motorSensor: number;
   autoRestarts: number;
@@ -128,9 +123,6 @@ export const absentFeature: Partial<DriveParameters> = {
   earthFault: 0,
   liveZeroLoss: 0,
   stallTime: 0,
-  lowLoadLevel: 0,
-  lowLoadDelay: 10,
-  noFlowDelay: 0,
   motorSensor: 0,
   autoRestarts: 0,
   restartInterval: 30,

@@ -1,3 +1,5 @@
+import { EmergencyOverride } from './choices';
+
 /** Everything that can trip a drive. */
 export const tripCauses = [
   'overvoltage',
@@ -18,6 +20,13 @@ export const tripCauses = [
   'externalTrip',
   'lowLoad',
   'noFlow',
+  'dryRun',
+  'highLoad',
+  'highPressure',
+  'lowPressure',
+  'notFilled',
+  'blocked',
+  'freezeStat',
   'stoDiscrepancy',
   'settingsConflict',
 ] as const;
@@ -56,6 +65,13 @@ export const protections: Record<TripCause, Protection> = {
   externalTrip: { delay: 0.02, reset: 'cause gone', autoRestart: false },
   lowLoad: { delay: 0, reset: 'cause gone', autoRestart: true },
   noFlow: { delay: 0, reset: 'cause gone', autoRestart: false },
+  dryRun: { delay: 0, reset: 'cause gone', autoRestart: false },
+  highLoad: { delay: 0, reset: 'cause gone', autoRestart: false },
+  highPressure: { delay: 0, reset: 'cause gone', autoRestart: false },
+  lowPressure: { delay: 0, reset: 'cause gone', autoRestart: false },
+  notFilled: { delay: 0, reset: 'cause gone', autoRestart: false },
+  blocked: { delay: 0, reset: 'cause gone', autoRestart: false },
+  freezeStat: { delay: 0, reset: 'cause gone', autoRestart: false },
   stoDiscrepancy: { delay: 1, reset: 'power cycle', autoRestart: false },
   settingsConflict: { delay: 0, reset: 'cause gone', autoRestart: false },
 };
@@ -68,3 +84,31 @@ export const thermistorTrip = 145;
 
 /** Ripple of the bus, peak over mean, at which a lost supply phase is taken for certain. A sound bridge stays below 7 %. */
 export const ripplePhaseLoss = 0.075;
+
+/** Trips of process and wiring: what they save is the product, the pump or the motor, not lives. */
+const ofProcess: readonly TripCause[] = [
+  'externalTrip',
+  'liveZeroLoss',
+  'linkLoss',
+  'lowLoad',
+  'noFlow',
+  'dryRun',
+  'highLoad',
+  'highPressure',
+  'lowPressure',
+  'notFilled',
+  'blocked',
+  'freezeStat',
+  'stall',
+  'inputPhaseLoss',
+  'motorTemperature',
+];
+/** Trips that save motor and drive from heat and wear, but not from breaking at once. */
+const ofHeat: readonly TripCause[] = ['motorOverload', 'driveOverload', 'driveTemperature', 'brakeResistor', 'overspeed', 'outputPhaseLoss'];
+
+/**
+ * Whether emergency ventilation runs on through a trip. What breaks the drive at once, overcurrent, earth fault and the ends of its bus, always
+ * stops it, and so does everything that has to do with safe torque off. @param overrides see {@link EmergencyOverride}; 0 when it does not run
+ */
+export const runsThrough = (overrides: number, cause: TripCause): boolean =>
+  (overrides >= EmergencyOverride.process && ofProcess.includes(cause)) || (overrides === EmergencyOverride.all && ofHeat.includes(cause));

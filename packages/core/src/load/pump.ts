@@ -35,6 +35,8 @@ export interface PumpLoad {
   checkValve: number;
   /** 1 when the pressure is that of a header it shares with others, who keep it */
   headerShared: number;
+  /** pumps of the same make that run across the line beside it, into the same pipe */
+  assisting: number;
   /** m², area of a sump of its own; 0 when the level is held, or kept by a sump it shares */
   sumpArea: number;
   /** m³/s into the sump */
@@ -142,14 +144,17 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
   }
   const headShare = airHead + (1 - airHead) * state.prime;
   const flow = pumpFlow(pump, speed, state.pressure, state.level, headShare) * state.prime;
+  const each = pump.assisting > 0 ? pumpFlow(pump, pump.ratedSpeed, state.pressure, state.level, headShare) * state.prime : 0;
+  const all = flow + pump.assisting * each;
   if (pump.headerShared === 0) {
     const p = state.pressure > 0 ? state.pressure : 0;
     const out = demandOf(pump, p);
     const back = pump.checkValve < 1 && flow === 0 ? (1 - pump.checkValve) * pump.demand * Math.sqrt(p) : 0;
-    state.pressure = vesselPressure(p, flow - out.flow - back, pumpStiffness(pump, flow) + out.stiffness, pump.compliance, dt);
+    const stiffness = pumpStiffness(pump, flow) + pump.assisting * pumpStiffness(pump, each) + out.stiffness;
+    state.pressure = vesselPressure(p, all - out.flow - back, stiffness, pump.compliance, dt);
   }
   state.flow = flow;
-  if (pump.sumpArea > 0) state.level = sumpLevel(state.level, ownSump(pump), flow, dt);
+  if (pump.sumpArea > 0) state.level = sumpLevel(state.level, ownSump(pump), all, dt);
   const power = pumpPower(pump, speed, flow) * (airPower + (1 - airPower) * state.prime);
   const a = Math.abs(speed);
   state.torque = a > 1 ? power / speed : power * speed;
@@ -192,6 +197,7 @@ export function pumpFromRatedPoint(p: {
     dischargeOpening: 1,
     checkValve: 1,
     headerShared: 0,
+    assisting: 0,
     sumpArea: 0,
     inflow: 0,
     dryLevel: -2,

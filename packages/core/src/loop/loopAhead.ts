@@ -1,7 +1,6 @@
-import { withinLimits } from '../controls/controls';
 import { rawOf, smoothed } from '../controls/feedback';
 import { bumpless } from '../controls/pid';
-import { quietSetpoint, restingProcess, seenBy, setpointOf, stepProcess, type ProcessSettings } from '../controls/process';
+import { quietSetpoint, restingProcess, seenBy, setpointOf, stepProcess, withinLimits, type ProcessSettings } from '../controls/process';
 import { ControlWord, LiveZeroAction, type TripCause } from '../drive';
 import { fanOperatingPoint, pumpOperatingPoint, type Load } from '../load';
 import { createMachine, ledRight, stepMachine, type Machine, type MachineSpec } from '../machine';

@@ -18,7 +18,6 @@ import {
   type TripCause,
 } from '../drive';
 import { fanCooling, stepMotorTemperature } from '../motor';
-import { ratedTorqueOf } from './electrical';
 import { tripMachine, warmCircuit, type Machine } from './state';
 
 /** Thermal models and slow protections are advanced once in so many steps. */
@@ -95,9 +94,7 @@ function lasts(m: Machine, cause: TripCause, present: boolean, delay: number, dt
     return false;
   }
   m.waiting[i] = m.waiting[i]! + dt;
-  if (m.waiting[i]! <= delay) return false;
-  tripMachine(m, cause);
-  return true;
+  return m.waiting[i]! > delay && tripMachine(m, cause);
 }
 
 function watch(m: Machine, dt: number): void {
@@ -105,9 +102,9 @@ function watch(m: Machine, dt: number): void {
   const c = m.conditions;
   const on = m.state === DriveState.operationEnabled || m.state === DriveState.quickStop;
   const f = Math.abs(m.frequency);
-  if (m.motorHeat >= 1) return tripMachine(m, 'motorOverload');
-  if (m.driveHeat >= 1) return tripMachine(m, 'driveOverload');
-  if (m.resistorHeat >= 1) return tripMachine(m, 'brakeResistor');
+  if (m.motorHeat >= 1 && tripMachine(m, 'motorOverload')) return;
+  if (m.driveHeat >= 1 && tripMachine(m, 'driveOverload')) return;
+  if (m.resistorHeat >= 1 && tripMachine(m, 'brakeResistor')) return;
   if (lasts(m, 'driveTemperature', m.heatsink > rating.temperatureTrip, protections.driveTemperature.delay, dt)) return;
   if (lasts(m, 'motorTemperature', p.motorSensor === Switch.on && m.temperature.winding > thermistorTrip, protections.motorTemperature.delay, dt))
     return;
@@ -141,11 +138,7 @@ function watch(m: Machine, dt: number): void {
   const limited = m.motor.current > 0.93 * p.currentLimit && f < 0.6 * p.motorFrequency && m.goal !== 0;
   const stuck = limited && Math.abs(f - m.stallAt) <= stallBand;
   if (!stuck) m.stallAt = f;
-  if (lasts(m, 'stall', p.stallTime > 0 && stuck, p.stallTime, dt)) return;
-  const torque = Math.abs(m.motor.torque) / ratedTorqueOf(m);
-  const atSpeed = Math.abs(m.ramp) > 0.3 * p.motorFrequency && Math.abs(m.ramp - m.goal) < 0.5;
-  if (lasts(m, 'lowLoad', p.lowLoadLevel > 0 && atSpeed && torque < p.lowLoadLevel, p.lowLoadDelay, dt)) return;
-  lasts(m, 'noFlow', p.noFlowDelay > 0 && f > 5 && c.flowSwitch === 0, p.noFlowDelay, dt);
+  lasts(m, 'stall', p.stallTime > 0 && stuck, p.stallTime, dt);
 }
 
 /** Whether what tripped the drive is gone, so that a reset may act. */

@@ -1,6 +1,7 @@
 import {
   busAtRest,
   restingBus,
+  runsThrough,
   tripCauses,
   DriveState,
   type BusState,
@@ -64,8 +65,8 @@ export interface Conditions {
   externalTrip: number;
   /** an input chooses the second ramps */
   secondRamp: number;
-  /** the flow switch sees flow */
-  flowSwitch: number;
+  /** emergency ventilation runs on through trips, see EmergencyOverride */
+  emergency: number;
   /** the live-zero input has lost its signal */
   liveZeroLost: number;
   /** one supply phase is missing */
@@ -92,7 +93,7 @@ export const soundConditions = (): Conditions => ({
   sto2: 1,
   externalTrip: 0,
   secondRamp: 0,
-  flowSwitch: 1,
+  emergency: 0,
   liveZeroLost: 0,
   inputPhaseOpen: 0,
   motorPhaseOpen: 0,
@@ -217,6 +218,8 @@ export interface Machine {
   inputs: number;
   resetWas: number;
   trip: TripSnapshot | null;
+  /** trips that emergency ventilation ran on through, 1 each, in the order of `tripCauses` */
+  ignored: Uint8Array;
   history: TripHistory | null;
 }
 
@@ -272,6 +275,7 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     inputs: 0,
     resetWas: 0,
     trip: null,
+    ignored: new Uint8Array(tripCauses.length),
     history: null,
   };
   warmCircuit(m);
@@ -287,8 +291,12 @@ export function warmCircuit(m: Machine): void {
   m.warm.r2 = circuit.r2 * cageAt(winding);
 }
 
-/** Stops output and remembers what the drive saw. */
-export function tripMachine(m: Machine, cause: TripCause): void {
+/** Stops output and remembers what the drive saw; in emergency ventilation it runs on through what it may, and only notes it. True when it stops. */
+export function tripMachine(m: Machine, cause: TripCause): boolean {
+  if (runsThrough(m.conditions.emergency, cause)) {
+    m.ignored[tripCauses.indexOf(cause)] = 1;
+    return false;
+  }
   m.trip = {
     cause,
     time: m.time,
@@ -307,6 +315,7 @@ export function tripMachine(m: Machine, cause: TripCause): void {
     history: m.history === null ? null : m.history.copy(),
   };
   m.state = DriveState.fault;
+  return true;
 }
 
 /** Power off long enough to forget, then on again: trips that need it are cleared, the bus is charged anew, heat stays. */

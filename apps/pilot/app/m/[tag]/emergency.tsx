@@ -1,0 +1,1 @@
+export { EmergencyScreen as default } from '../../../src/features/emergency/EmergencyScreen';

@@ -1,0 +1,1 @@
+export { GuardsScreen as default } from '../../../src/features/guards/GuardsScreen';

@@ -1,0 +1,1 @@
+export { SleepScreen as default } from '../../../src/features/sleep/SleepScreen';

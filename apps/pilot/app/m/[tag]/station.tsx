@@ -1,0 +1,1 @@
+export { StationScreen as default } from '../../../src/features/station/StationScreen';

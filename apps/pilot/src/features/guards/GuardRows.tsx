@@ -1,0 +1,227 @@
+import { guardInUse, guardProofs, guardSections, guardsFor, type GuardPlan, type MachineModel, type ProofDefinition } from '@yare/commissioning';
+import { formatFigure, type DriveParameters } from '@yare/core';
+import { Fragment } from 'react';
+import { useFound, type LoadPoint } from '../../data/days';
+import { useLive } from '../../data/live';
+import { useProofs, useProve } from '../../data/proofs';
+import { SettingRows } from '../../machine/SettingSections';
+import { takeChanges } from '../../machine/takeChanges';
+import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { when } from '../../ui/when';
+import { Refusal } from '../../ui/Answer';
+import type { GuardsSeen, SeenKind } from './guardSeen';
+import { LoadRunRows, type LoadRunState } from '../../machine/LoadRun';
+
+/** How each of the others is provoked. */
+const provokes: Partial<Record<SeenKind, string>> = {
+  feedback: 'Let it run in auto and take one wire of the sensor off.',
+  fill: 'Let the pressure out of the pipe, then start it in auto.',
+  cleaning: 'Let it run in auto and close the contact that asks for it, or let something wind itself round the wheel.',
+  frost: 'Let it stand in auto, asleep or resting, and close the frost thermostat’s contact.',
+  runOn: 'Let it run, then take its start away, not by stop or off.',
+};
+
+/** A test of a guard: how it is provoked, what was seen, and the touch that counts it. */
+function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof: ProofDefinition; provoke: string; seen: string | undefined }) {
+  const { newest, standing } = useProofs(model)('guards', proof.id);
+  const prove = useProve(model);
+  const differs = model.differing.length > 0;
+  if (standing.state === 'passed' && newest)
+    return <Finding severity="good" sentence={`Seen: it ${newest.measured}. ${newest.author}, ${when(newest.at)}.`} />;
+  return (
+    <>
+      <Refusal of={prove.error} />
+      {seen === undefined ? (
+        <Note>{`Prove it: ${provoke}${differs ? ' First write the draft to the drive.' : ''}`}</Note>
+      ) : (
+        <Finding
+          severity="act"
+          sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures.' : ''}`}
+          {...(!differs && {
+            act: 'Count it: seen to act',
+            onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', expected: proof.name, measured: seen }),
+          })}
+        />
+      )}
+    </>
+  );
+}
+
+/** One guard: its settings, whether it is in use, and its own test. */
+function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardPlan; seen: GuardsSeen }) {
+  const { drafted } = model;
+  const used = guardInUse(drafted.controls().guards, plan.kind);
+  const proof = guardProofs({ settings: drafted, driven: model.machine.driven }).find((p) => p.id === plan.kind);
+  const { standing } = useProofs(model)('guards', plan.kind);
+  const found = model.findings.some(
+    (f) => f.stage === 'guards' && f.severity !== 'good' && drafted.having(plan.roles).some((s) => s.code === f.code),
+  );
+  return (
+    <Fold
+      title={plan.name}
+      right={!used ? 'off' : standing.state === 'passed' ? 'seen to act' : standing.state === 'stale' ? 'changed since' : 'not seen yet'}
+      open={found || (used && standing.state !== 'passed')}
+      testID={`guard-${plan.kind}`}
+    >
+      <SettingRows model={model} stage="guards" section={{ id: plan.kind, title: plan.name, roles: plan.roles }} />
+      {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={seen[plan.kind]} />}
+    </Fold>
+  );
+}
+
+/** Torque at rated frequency that a run against the shut valve shows, over rated: it goes with the square of the speed, by least squares. */
+function shutLoadOf(points: readonly LoadPoint[], { motorFrequency }: DriveParameters): number {
+  let [above, below] = [0, 0];
+  for (const { frequency, torque } of points) {
+    const square = (frequency / motorFrequency) ** 2;
+    above += square * (torque / 100);
+    below += square * square;
+  }
+  return above / below;
+}
+
+/** What the machine takes: against a shut valve, and as it usually runs; measured by a run. */
+export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState }) {
+  const { drafted, machine } = model;
+  const { shut, usual } = useFound(machine.tag);
+  const pump = machine.driven.kind === 'pump' && drafted.find('shutLoad') !== undefined;
+  const curve = drafted.having(['loadCurve1', 'loadCurve2', 'loadCurve3']);
+  const shutChange = shut && pump ? drafted.change('shutLoad', shutLoadOf(shut, drafted.parameters()), 'measured') : [];
+  const usualChange = usual
+    ? (['loadCurve1', 'loadCurve2', 'loadCurve3'] as const).flatMap((r, i) => drafted.change(r, (usual[i]?.torque ?? 0) / 100, 'measured'))
+    : [];
+  const differs = (changes: typeof shutChange) => changes.some((c) => drafted.values[c.code] !== c.value);
+  const row = (p: LoadPoint) => (
+    <SheetRow
+      key={p.frequency}
+      label={`${formatFigure(p.frequency, 1)} Hz`}
+      second={`feedback ${formatFigure(p.feedback, 1)} %`}
+      figure={formatFigure(p.torque, 0)}
+      unit="%"
+    />
+  );
+  return (
+    <>
+      {pump && (
+        <>
+          <SectionHead right="torque, of rated">Against a shut valve</SectionHead>
+          <Note>A pump against a shut valve takes the least it takes with water in it. Less tells of a dry pump, as little of no flow.</Note>
+          <SettingRows model={model} stage="guards" section={{ id: 'shut', title: '', roles: ['shutLoad'] }} />
+          <ActRow
+            text={s.open === 'shut' ? 'Shut the run' : 'Run it against the shut valve'}
+            second="hold to run; it notes each speed by itself"
+            disabled={s.turning}
+            onPress={() => s.setOpen(s.open === 'shut' ? null : 'shut')}
+            testID="shut-run"
+          />
+          {s.open === 'shut' && <LoadRunRows model={model} s={s} />}
+          {shut?.map(row)}
+          {differs(shutChange) && (
+            <Finding
+              severity="act"
+              sentence={`The run shows ${formatFigure(100 * shutLoadOf(shut ?? [], drafted.parameters()), 1)} % at rated frequency.`}
+              act="Take it into the draft"
+              onAct={() => takeChanges(model, shutChange)}
+            />
+          )}
+        </>
+      )}
+      {curve.length === 3 && (
+        <>
+          <SectionHead right="torque, of rated">Usual load</SectionHead>
+          <SettingRows model={model} stage="guards" section={{ id: 'curve', title: '', roles: ['loadCurve1', 'loadCurve2', 'loadCurve3'] }} />
+          <ActRow
+            text={s.open === 'usual' ? 'Shut the run' : 'Run it as it usually runs'}
+            second="hold to run; three speeds"
+            disabled={s.turning}
+            onPress={() => s.setOpen(s.open === 'usual' ? null : 'usual')}
+            testID="usual-run"
+          />
+          {s.open === 'usual' && <LoadRunRows model={model} s={s} />}
+          {usual?.map(row)}
+          {differs(usualChange) && (
+            <Finding
+              severity="act"
+              sentence="The run shows other loads than the draft has."
+              act="Take them into the draft"
+              onAct={() => takeChanges(model, usualChange)}
+            />
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
+/** The pressure of a clean filter, taken from the fan as it runs now: it goes with the square of the speed. */
+function CleanAirRow({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const live = useLive([tag])(tag);
+  const runs = live?.link === 'up' && live.state === 'running';
+  const { maximumFrequency } = (model.held ?? model.drafted).parameters();
+  const share = runs ? Math.abs(live.outputFrequency) / maximumFrequency : 0;
+  const enough = share > 0.4;
+  const air = enough && live ? live.feedback / 100 / (share * share) : 0;
+  return (
+    <ActRow
+      text="The filter is clean now: take it"
+      second={
+        enough
+          ? `${formatFigure(100 * air, 1)} % at full speed, from ${formatFigure(live?.outputFrequency, 1)} Hz`
+          : 'let it run faster than 40 % first'
+      }
+      disabled={!enough || air <= 0 || air > 1}
+      onPress={() => takeChanges(model, model.drafted.change('cleanAir', air, 'measured'))}
+      testID="clean-air"
+    />
+  );
+}
+
+/** What else a drive does by itself, each with its own test. */
+const tested: Readonly<Record<string, SeenKind>> = { fill: 'fill', runOn: 'runOn', clean: 'cleaning', frost: 'frost' };
+
+/** All guards this drive has and this machine can use, then what it does by itself. */
+export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsSeen }) {
+  const { drafted, machine } = model;
+  const of = { settings: drafted, driven: machine.driven };
+  const proofs = guardProofs(of);
+  const feedback = proofs.find((p) => p.id === 'feedback');
+  const fan = machine.driven.kind === 'fan';
+  const pump = machine.driven.kind === 'pump';
+  const sections = guardSections.filter(
+    (s) => drafted.having(s.roles).length > 0 && (s.id !== 'filter' || fan) && (!['fill', 'clean', 'frost'].includes(s.id) || pump),
+  );
+  return (
+    <>
+      {guardsFor(of).map((plan) => (
+        <GuardSection key={plan.kind} model={model} plan={plan} seen={seen} />
+      ))}
+      {feedback && (
+        <>
+          <SectionHead>A broken sensor wire</SectionHead>
+          <SettingRows model={model} stage="guards" section={{ id: 'feedback', title: '', roles: ['liveZeroLoss'] }} />
+          <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={seen.feedback} />
+        </>
+      )}
+      {sections.map((s) => {
+        const kind = tested[s.id];
+        const proof = proofs.find((p) => p.id === kind);
+        const seenText = kind === undefined ? undefined : seen[kind];
+        return (
+          <Fragment key={s.id}>
+            <Fold
+              title={s.title}
+              right={proof ? 'in use' : s.id === 'after' || s.id === 'filter' ? '' : 'off'}
+              open={proof !== undefined}
+              testID={`by-itself-${s.id}`}
+            >
+              <SettingRows model={model} stage="guards" section={s} />
+              {s.id === 'filter' && <CleanAirRow model={model} />}
+              {proof && kind && <ProofRows model={model} proof={proof} provoke={provokes[kind] ?? ''} seen={seenText} />}
+            </Fold>
+          </Fragment>
+        );
+      })}
+    </>
+  );
+}

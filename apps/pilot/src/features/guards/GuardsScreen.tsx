@@ -1,0 +1,77 @@
+import { guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
+import { formatFigure, InputJob } from '@yare/core';
+import { useLive } from '../../data/live';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { machineScreen } from '../../machine/machineScreen';
+import { otherFindings, sectionEntries } from '../../machine/SettingSections';
+import { StageFindings } from '../../machine/StageFindings';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
+import { go } from '../../ui/go';
+import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { GuardRows, LoadRows } from './GuardRows';
+import { useGuardsSeen } from './guardSeen';
+import { loadRunFoot, useLoadRun } from '../../machine/LoadRun';
+
+const { sections = [] } = guardsStage;
+
+/** What a fan has beside guards: its night set-back and its freeze-stat hang at contacts, and smoke has a page of its own. */
+function FanRows({ model }: { model: MachineModel }) {
+  const { drafted, machine } = model;
+  const wired = (job: InputJob) => drafted.input(job);
+  const rows = [
+    { job: InputJob.secondSetpoint, label: 'Night set-back', none: 'no input switches to the second set point' },
+    { job: InputJob.freezeStat, label: 'Freeze-stat', none: 'no input has the thermostat at the coil' },
+    { job: InputJob.emergency, label: 'Smoke', none: 'no input asks for emergency ventilation' },
+  ];
+  return (
+    <>
+      <SectionHead right="at its contacts">Of a fan</SectionHead>
+      {rows
+        .filter(({ job }) => drafted.inputs.some((s) => drafted.valueFor(s, job) !== null))
+        .map(({ job, label, none }) => (
+          <SheetRow key={job} label={label} second={wired(job)?.name ?? none} text={wired(job) ? 'has an input' : 'none'} testID={`contact-${job}`} />
+        ))}
+      <ActRow text="Go to Terminals" second="give a contact its job" onPress={() => go(`/m/${machine.tag}/terminals`)} />
+      {drafted.find('emergencyFrequency') && (
+        <ActRow text="Go to Emergency ventilation" second="what it runs on through" onPress={() => go(`/m/${machine.tag}/emergency`)} />
+      )}
+    </>
+  );
+}
+
+function GuardsSheet({ model }: { model: MachineModel }) {
+  const { machine, drafted } = model;
+  const { tag } = machine;
+  const undo = useUndo(tag, 'draft');
+  const seen = useGuardsSeen(model);
+  const run = useLoadRun(model);
+  const live = useLive([tag])(tag);
+  const shown = new Set(drafted.having([...sections.flatMap((s) => s.roles), 'liveZeroLoss']).map((s) => s.code));
+  const none = guardsFor({ settings: drafted, driven: machine.driven }).length === 0;
+  return (
+    <MachineFrame
+      model={model}
+      stage="guards"
+      title="Guards"
+      entries={sectionEntries(model, 'guards', sections)}
+      acts={[undo, writeOrGoOn(model, 'guards')]}
+      foot={loadRunFoot(tag, run)}
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
+      evidence={<TrendChart tag={tag} model={model} />}
+    >
+      {none && <Note>{`${drafted.book.family} watches its motor and itself, not what the machine does: its guards stand under Protection.`}</Note>}
+      {live?.link === 'up' && live.state === 'running' && (
+        <SheetRow label="It takes now" second="torque, of rated" figure={formatFigure(Math.abs(live.torque), 0)} unit="%" testID="load-now" />
+      )}
+      <StageFindings model={model} findings={otherFindings(model, 'guards', shown)} />
+      <GuardRows model={model} seen={seen} />
+      <LoadRows model={model} s={run} />
+      {machine.driven.kind === 'fan' && !none && <FanRows model={model} />}
+    </MachineFrame>
+  );
+}
+
+/** What watches the running machine, each guard with its own test. */
+export const GuardsScreen = machineScreen(GuardsSheet);

@@ -1,0 +1,186 @@
+import { useMemo, useState } from 'react';
+import { sensorDecimals, sensorOf, type MachineModel } from '@yare/commissioning';
+import { cureName, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
+import { fromSi, stampedPower, type MachineSpec, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
+import type { DayPlan, SleepAhead, SleepCure } from '@yare/core/days';
+import { noteFound, siSensor, useDemand, useFound, useSleepAhead } from '../../data/days';
+import { takeChanges } from '../../machine/takeChanges';
+import { Chart } from '../../ui/chart/Chart';
+import { Segments } from '../../ui/Segments';
+import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
+import { TextLine } from '../../ui/TextLine';
+import { ProfileDrawing } from './ProfileDrawing';
+import { shownPump } from './shownPump';
+
+/** The day a machine has to live through, for the worker; null where its sensor sees nothing the model has. */
+export function dayPlanOf(
+  settings: MachineModel['drafted'],
+  sensor: ProcessSensor | null,
+  demand: number[] | null,
+  shown: DayPlan['shown'],
+): DayPlan | null {
+  const seen = siSensor(sensor);
+  if (!demand || !seen) return null;
+  return {
+    sensor: seen,
+    process: settings.controls().process,
+    demand: demand.map((x) => x / 3600),
+    ...(shown && { shown }),
+  };
+}
+
+/** Cures a family has settings for. */
+const curesOf = (settings: MachineModel['drafted']): SleepCure[] => {
+  const has = (role: SettingRole) => settings.find(role) !== undefined;
+  const boost = has('sleepBoost');
+  return [...(boost ? (['boost'] as const) : []), 'delay', 'wake fall', ...(boost ? (['boost and wake fall', 'least rest'] as const) : [])];
+};
+
+/** Changes of the draft that put a cure into it. */
+function cureChanges(settings: MachineModel['drafted'], s: SleepSettings) {
+  const roles: Array<[SettingRole, number]> = [
+    ['sleepDelay', s.delay],
+    ['wakeFall', s.wakeFall / 100],
+    ['sleepBoost', s.boost / 100],
+    ['sleepBoostTime', s.boostTime],
+    ['leastRun', s.leastRun],
+  ];
+  return roles.flatMap(([role, x]) => settings.change(role, x, 'worked out')).filter((c) => c.value !== settings.values[c.code]);
+}
+
+/** The day drawn: what is drawn or flows in, what the sensor sees, what the drive gives. */
+function DayChart({ ahead: { day }, sensor }: { ahead: SleepAhead; sensor: ProcessSensor }) {
+  const time = day.hour;
+  const flow = useMemo(() => Float64Array.from(day.demand, (x) => 3600 * x), [day]);
+  const feedback = useMemo(() => Float64Array.from(day.feedback, (x) => fromSi(x, sensor.unit)), [day, sensor]);
+  return (
+    <Chart
+      panes={[
+        {
+          key: 'demand',
+          name: sensor.measures === 'level' ? 'Flows in' : 'Drawn',
+          unit: 'm³/h',
+          decimals: 1,
+          leastSpan: 5,
+          series: [{ time, values: flow }],
+        },
+        {
+          ...{ key: 'feedback', name: sensor.measures === 'level' ? 'Level' : 'Pressure', unit: sensor.unit, decimals: sensorDecimals(sensor) },
+          leastSpan: (sensor.high - sensor.low) / 20,
+          series: [{ time, values: feedback }],
+        },
+        { key: 'output', name: 'Output, 0 asleep', unit: 'Hz', decimals: 1, leastSpan: 5, series: [{ time, values: day.frequency }] },
+      ]}
+      domain={[0, 24]}
+      xUnit="h"
+      xDecimals={1}
+      xName="of the day"
+      paneHeight={64}
+      testID="day-chart"
+    />
+  );
+}
+
+/** Which day it is to live through. */
+function ProfileRows({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const { profile = 'leak', own } = useFound(tag);
+  const rated = model.machine.driven.kind === 'pump' ? model.machine.driven.flow : 10;
+  const demand = useDemand(model) ?? [];
+  const [text, setText] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = () => {
+    const read = readDemand(text ?? '');
+    if (!read.ok) return setTrouble(read.sentence);
+    setTrouble(null);
+    setText(null);
+    noteFound(tag, { own: read.demand });
+  };
+  return (
+    <>
+      <SectionHead right={`${demand.length} times a day`}>The day it has to live through</SectionHead>
+      <Segments
+        label="Demand"
+        value={profile}
+        options={[
+          ...dayProfileNames.map((p) => ({ value: p, text: dayProfiles[p].name, testID: `profile-${p}` })),
+          { value: 'own' as const, text: 'Own', testID: 'profile-own' },
+        ]}
+        onChoose={(p) => noteFound(tag, { profile: p, ...(p === 'own' && !own && { own: demand }) })}
+      />
+      {profile === 'own' && (
+        <>
+          <ProfileDrawing demand={demand} most={Math.max(1.2 * rated, ...demand)} onDraw={(d) => noteFound(tag, { own: d })} />
+          {text === null ? (
+            <ActRow text="Type or paste figures" second="m³/h, from midnight on" onPress={() => setText('')} testID="paste-demand" />
+          ) : (
+            <>
+              <TextLine
+                label="Demand in m³/h"
+                caption="m³/h from midnight on: 24 for every hour"
+                lines={4}
+                value={text}
+                onChange={setText}
+                placeholder="0 0 0 2 8 14 12 …"
+                act="Take"
+                onAct={take}
+                testID="demand-text"
+                actTestID="take-demand"
+              />
+              {trouble && <Finding severity="error" sentence={trouble} />}
+              <ActRow
+                text="Leave it"
+                onPress={() => {
+                  setText(null);
+                  setTrouble(null);
+                }}
+              />
+            </>
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
+/** The whole day ahead: its demand, its verdict, the cure where it hunts, and its drawing. */
+export function DayRows({ model }: { model: MachineModel }) {
+  const { drafted, machine } = model;
+  const sensor = sensorOf(machine.driven);
+  const demand = useDemand(model);
+  const found = useFound(machine.tag);
+  const spec: MachineSpec | null = model.draftSpec.ok ? model.draftSpec.spec : null;
+  const shown = useMemo(() => shownPump(model, found), [model, found]);
+  const plan = useMemo(() => dayPlanOf(drafted, sensor, demand, shown?.pump), [drafted, sensor, demand, shown]);
+  const can = useMemo(() => curesOf(drafted), [drafted]);
+  const { ahead, busy } = useSleepAhead(spec, plan, stampedPower(model.plate), can);
+  if (!sensor || !plan || !spec) return null;
+  const sleeps = plan.process.sleep.frequency > 0;
+  const answer = ahead && sleepAnswer(ahead, sensor, sleeps);
+  const { cure } = ahead ?? {};
+  return (
+    <>
+      <ProfileRows model={model} />
+      <SectionHead right={busy ? 'computing…' : 'estimated'}>The day ahead</SectionHead>
+      {!ahead && <Note>Working it out…</Note>}
+      {answer && <Finding severity={busy ? 'past' : answer.severity} sentence={answer.sentence} />}
+      {cure && !busy && (
+        <Finding
+          severity="act"
+          sentence={`With ${cureName(cure.kind)} it wakes ${cure.wakesPerHour} times in the worst hour.`}
+          act="Take it into the draft"
+          onAct={() => takeChanges(model, cureChanges(drafted, cure.sleep))}
+        />
+      )}
+      {ahead?.hunts && !cure && !busy && (
+        <Note>Nothing tried ends it: less has to leak at night, or a larger accumulator has to hold the pressure.</Note>
+      )}
+      {ahead && <DayChart ahead={ahead} sensor={sensor} />}
+      <Note>
+        {shown
+          ? `Estimated with what was found out here: ${shown.what}. Demand as given.`
+          : 'Estimated from plate and settings alone: how long the pressure stands by itself is a guess until a draw is noted under Found out at the pump.'}
+      </Note>
+    </>
+  );
+}

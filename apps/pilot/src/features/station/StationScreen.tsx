@@ -1,0 +1,242 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { inStation, sensorDecimals, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
+import { yearAnswer } from '@yare/commissioning/days';
+import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, type ProcessSensor } from '@yare/core';
+import type { StationPlan, StationSeries } from '@yare/core/days';
+import { siSensor, useDemand, useStationAhead } from '../../data/days';
+import { useLive } from '../../data/live';
+import { useProofs, useProve } from '../../data/proofs';
+import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { machineScreen } from '../../machine/machineScreen';
+import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
+import { StageFindings } from '../../machine/StageFindings';
+import { writeOrGoOn } from '../../machine/writeOrGoOn';
+import { Refusal } from '../../ui/Answer';
+import { Chart } from '../../ui/chart/Chart';
+import type { Entry } from '../../ui/entryStore';
+import { EntryRow } from '../../ui/EntryRow';
+import { Segments } from '../../ui/Segments';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
+
+const { sections = [] } = stationStage;
+
+/** s of the ramp of demand. */
+const lasts = 3600;
+
+const countOf = (bits: number): number => [0, 1, 2, 3].reduce((sum, n) => sum + ((bits >> n) & 1), 0);
+
+/** What the station is asked, for the worker; null where its sensor or its pump says nothing. */
+function planOf(model: MachineModel, sensor: ProcessSensor | null, demand: number[] | null): StationPlan | null {
+  const seen = siSensor(sensor);
+  if (!demand || !seen) return null;
+  const { process, station } = model.drafted.controls();
+  return {
+    sensor: seen,
+    process,
+    station,
+    demand: demand.map((x) => (x / 3600) * station.most * 0.8),
+  };
+}
+
+/** Demand, output, pumps running and feedback over the ramp. */
+function RampChart({ ramp, sensor }: { ramp: StationSeries; sensor: ProcessSensor }) {
+  const time = useMemo(() => ramp.time.map((t) => t / 60), [ramp]);
+  return (
+    <Chart
+      panes={[
+        {
+          key: 'demand',
+          name: sensor.measures === 'level' ? 'Flows in' : 'Drawn',
+          unit: 'm³/h',
+          decimals: 0,
+          leastSpan: 5,
+          series: [{ time, values: ramp.demand.map((x) => 3600 * x) }],
+        },
+        { key: 'pumps', name: 'Running', unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
+        { key: 'output', name: 'Output', unit: 'Hz', decimals: 1, leastSpan: 5, series: [{ time, values: ramp.output }] },
+        {
+          ...{ key: 'feedback', name: sensor.measures === 'level' ? 'Level' : 'Pressure', unit: sensor.unit, decimals: sensorDecimals(sensor) },
+          leastSpan: (sensor.high - sensor.low) / 20,
+          series: [{ time, values: ramp.feedback.map((x) => fromSi(x, sensor.unit)) }],
+        },
+      ]}
+      domain={[0, lasts / 60]}
+      xUnit="min"
+      paneHeight={54}
+      testID="ramp-chart"
+    />
+  );
+}
+
+/** The demand ramp drawn, and a year counted. */
+function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
+  const sensor = sensorOf(model.machine.driven);
+  const demand = useDemand(model);
+  const [shown, setShown] = useState<'ramp' | 'lost'>('ramp');
+  const plan = useMemo(() => planOf(model, sensor, demand), [model, sensor, demand]);
+  const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
+  const { ahead, busy } = useStationAhead(spec, plan, peak / 3600, lasts);
+  if (!sensor || !plan || !spec) return null;
+  const answer = ahead && yearAnswer(ahead.year, startsAllowed(stampedPower(model.plate)));
+  return (
+    <>
+      <SectionHead right={busy ? 'computing…' : 'estimated'}>On a ramp of demand</SectionHead>
+      <Segments
+        label="Ramp"
+        value={shown}
+        options={[
+          { value: 'ramp', text: 'All able' },
+          { value: 'lost', text: 'Pump 1 trips half-way', testID: 'ramp-lost' },
+        ]}
+        onChoose={setShown}
+      />
+      {!ahead && <Note>Working it out…</Note>}
+      {ahead && <RampChart ramp={shown === 'ramp' ? ahead.ramp : ahead.lost} sensor={sensor} />}
+      <SectionHead right="a year like that day, every ninth wet">Over a year</SectionHead>
+      {answer && <Finding severity={busy ? 'past' : answer.severity} sentence={answer.sentence} />}
+      {ahead?.year.hours.map((h, i) => (
+        <SheetRow
+          key={`pump ${i + 1}`}
+          label={`Pump ${i + 1}`}
+          second={`${formatFigure(ahead.year.starts[i], 0)} starts, ${ahead.year.startsPerHour[i] ?? 0} in the worst hour`}
+          figure={formatFigure(h, 0)}
+          unit="h"
+          estimate
+          testID={`year-${i + 1}`}
+        />
+      ))}
+      <Note>
+        Estimated: pumps of one make, each settled within seconds. The day is the one chosen under Sleep and wake, times the pumps that may run.
+      </Note>
+    </>
+  );
+}
+
+/** What was seen of the pumps while this page was open. */
+function useSeen(model: MachineModel): { staging: string | null; replaced: string | null; pumps: readonly number[] } {
+  const { tag } = model.machine;
+  const live = useLive([tag])(tag);
+  const pumps = live?.link === 'up' ? live.pumps : [];
+  const key = pumps.join(' ');
+  const before = useRef<readonly number[]>([]);
+  const most = useRef<readonly number[]>([]);
+  const [seen, setSeen] = useState<{ staging: string | null; replaced: string | null }>({ staging: null, replaced: null });
+  useEffect(() => {
+    const was = before.current;
+    before.current = pumps;
+    if (was.length === 0 || pumps.length === 0) return;
+    const gone = was.filter((n) => !pumps.includes(n));
+    const come = pumps.filter((n) => !was.includes(n));
+    if (gone.length > 0 && come.length > 0)
+      setSeen((s) => ({ ...s, replaced: `pump ${gone.join(' and ')} was replaced by pump ${come.join(' and ')}` }));
+    else if (come.length > 0) most.current = pumps;
+    else if (gone.length > 0 && most.current.length > pumps.length)
+      setSeen((s) => ({ ...s, staging: `pump ${most.current.join(', ')} ran together, then pump ${pumps.join(', ')}` }));
+    // by which pumps run
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return { ...seen, pumps };
+}
+
+/** The tests of a station, each counted by a touch once it was seen. */
+function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<typeof useSeen> }) {
+  const proofs = useProofs(model);
+  const prove = useProve(model);
+  const items = [
+    {
+      id: 'staging',
+      label: 'Another comes and goes',
+      text: seen.staging,
+      how: 'Let more flow than one pump takes, until another comes; then less, until it goes.',
+    },
+    {
+      id: 'replaced',
+      label: 'A lost one is replaced',
+      text: seen.replaced,
+      how: 'While one runs, turn its selector to off: another has to take its place at once.',
+    },
+  ] as const;
+  return (
+    <>
+      <SectionHead right={seen.pumps.length > 0 ? `runs: pump ${seen.pumps.join(', ')}` : 'none runs'}>Prove it</SectionHead>
+      <Refusal of={prove.error} />
+      {items.map(({ id, label, text, how }) => {
+        const { newest, standing } = proofs('station', id);
+        if (standing.state === 'passed' && newest)
+          return <Finding key={id} severity="good" sentence={`${label}: ${newest.measured}. ${newest.author}, ${when(newest.at)}.`} />;
+        if (text === null) return <Note key={id}>{`${label}: ${how}`}</Note>;
+        return (
+          <Finding
+            key={id}
+            severity="act"
+            sentence={`Seen just now: ${text}.${model.differing.length > 0 ? ' Write the draft before it counts.' : ''}`}
+            {...(model.differing.length === 0 && {
+              act: `Count it: ${label.toLowerCase()}`,
+              onAct: () => prove.mutate({ stage: 'station', item: id, outcome: 'passed', expected: label, measured: text }),
+            })}
+          />
+        );
+      })}
+    </>
+  );
+}
+
+function StationSheet({ model }: { model: MachineModel }) {
+  const { machine, drafted } = model;
+  const { tag, driven } = machine;
+  const wide = useWide();
+  const undo = useUndo(tag, 'draft');
+  const seen = useSeen(model);
+  const [typed, setTyped] = useState<number | null>(null);
+  const rated = driven.kind === 'pump' ? driven.flow : 0;
+  const { station } = drafted.controls();
+  const peak = typed ?? Math.round(rated * Math.min(station.pumps, station.most) * 0.9);
+  const entry: Entry = {
+    ...{ id: `${tag} station peak`, label: 'Most that is wanted', value: peak, unit: 'm³/h', decimals: 0, min: 1, max: 5 * Math.max(1, rated) },
+    onSet: setTyped,
+  };
+  const can = drafted.find('stationKind') !== undefined && driven.kind === 'pump';
+  const used = can && inStation({ settings: drafted });
+  const shown = new Set(drafted.having(sections.flatMap((s) => s.roles)).map((s) => s.code));
+  const ahead = used ? <AheadRows model={model} peak={peak} /> : null;
+  return (
+    <MachineFrame
+      model={model}
+      stage="station"
+      title="Several pumps"
+      entries={can ? [...sectionEntries(model, 'station', sections), entry] : []}
+      acts={[undo, writeOrGoOn(model, 'station')]}
+      evidenceTitle="Ahead"
+      evidenceNote="estimated"
+      evidence={ahead}
+    >
+      {!can && (
+        <Note>
+          {driven.kind === 'pump' ? `${drafted.book.family} works alone: it starts no other pump.` : 'Only pumps work together as a station.'}
+        </Note>
+      )}
+      {can && (
+        <>
+          {used && station.kind === StationKind.sideBySide && (
+            <Note>{`This drive is number ${station.number}. The lowest number in auto keeps the process for all; each has its own settings, so set them alike but for the number.`}</Note>
+          )}
+          <StageFindings model={model} findings={otherFindings(model, 'station', shown)} />
+          <SettingSections model={model} stage="station" sections={used ? sections : sections.slice(0, 1)} />
+          {used && <ProofRows model={model} seen={seen} />}
+          {used && (
+            <>
+              <SectionHead>Look ahead</SectionHead>
+              <EntryRow entry={entry} second="the ramp goes up to it within half an hour, and back" mark="C" testID="station-peak" />
+            </>
+          )}
+          {!wide && ahead}
+        </>
+      )}
+    </MachineFrame>
+  );
+}
+
+/** Several pumps that work as one: who leads, when another comes and goes, and how the hours are shared. */
+export const StationScreen = machineScreen(StationSheet);

@@ -1,0 +1,117 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { pressurePump, type MachineModel } from '@yare/commissioning';
+import type { RunGuide } from '@yare/contract';
+import { clampReference, formatFigure, holdingFrequency } from '@yare/core';
+import { noteFound, type LoadPoint } from '../data/days';
+import { useLive } from '../data/live';
+import { useMayRun } from '../data/mayRun';
+import { HoldButton } from './HoldButton';
+import { MayTurn, useClear } from './MayTurn';
+import { RunFindings, RunsByWhatIsInDrive } from './RunFindings';
+import { Finding, Note } from '../ui/sheet';
+
+export type LoadRunKind = 'shut' | 'usual';
+
+export interface LoadRunState {
+  open: LoadRunKind | null;
+  setOpen: (kind: LoadRunKind | null) => void;
+  speeds: readonly number[];
+  guide: RunGuide;
+  clear: boolean;
+  setClear: (clear: boolean) => void;
+  blocked: string | null;
+  turning: boolean;
+}
+
+/** Hz between the speeds against a shut valve, how many, and the share of maximum frequency the last is where no pressure is kept. */
+const shut = { apart: 1.5, count: 5, top: 0.9 };
+
+/** Speeds of a run: against the shut valve up to a little over the set pressure, with the usual load at thirds of the highest. */
+function speedsOf(model: MachineModel, kind: LoadRunKind): number[] {
+  const settings = model.held ?? model.drafted;
+  const { maximumFrequency: top } = settings.parameters();
+  if (kind === 'usual') return [1 / 3, 2 / 3, 1].map((x) => Number((x * top).toFixed(2)));
+  const kept = pressurePump({ settings, plate: model.plate, supply: model.machine.supply, driven: model.machine.driven });
+  const last = kept ? Math.min(top, holdingFrequency(kept.spec, kept.pump, 1.05 * kept.pressure)) : shut.top * top;
+  return Array.from({ length: shut.count }, (_, i) => Number((last - shut.apart * (shut.count - 1 - i)).toFixed(1)));
+}
+
+/** A run through a few speeds that notes feedback and torque at each: the hand holds, the server goes on once the feedback stands. */
+export function useLoadRun(model: MachineModel): LoadRunState {
+  const { tag } = model.machine;
+  const [open, setOpen] = useState<LoadRunKind | null>(null);
+  const [clear, setClear] = useClear(tag);
+  const { mine, turning, blocked: why, run } = useMayRun(tag);
+  const live = useLive([tag])(tag);
+  const torque = live?.link === 'up' ? Math.abs(live.torque) : null;
+  const last = useRef<number | null>(null);
+  const noted = useRef<{ run: number; points: LoadPoint[] }>({ run: -1, points: [] });
+  const speeds = useMemo(() => speedsOf(model, open ?? 'usual'), [model, open]);
+  const guide = useMemo((): RunGuide => ({ kind: 'speeds', speeds: [...speeds] }), [speeds]);
+  const seen = open !== null && run?.mine && run.guide?.guide.kind === 'speeds' ? run.guide.points : null;
+  const count = seen?.length ?? 0;
+  useEffect(() => {
+    if (open === null || !seen || !run || count === 0) return;
+    if (noted.current.run !== run.run) noted.current = { run: run.run ?? 0, points: [] };
+    const { points } = noted.current;
+    const point = seen[count - 1];
+    if (!point || points.length >= count) return;
+    points.push({ frequency: point.frequency, feedback: point.feedback, torque: last.current ?? torque ?? 0 });
+    if (points.length === speeds.length) noteFound(tag, open === 'shut' ? { shut: points } : { usual: points });
+    // once for each point that comes
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [count]);
+  // what it took while it stood there: the sample before the point came
+  useEffect(() => {
+    last.current = torque;
+  }, [torque]);
+  // through, and let go: the bar is the page's own again
+  const over = run?.mine === true && run.phase === 'ended' && run.run === noted.current.run && noted.current.points.length === speeds.length;
+  useEffect(() => {
+    if (over) setOpen(null);
+  }, [over]);
+  const drive = model.held?.parameters() ?? null;
+  const outside = drive !== null && speeds.some((f) => Math.abs(clampReference(drive, f) - f) > 0.05);
+  return {
+    ...{ open, setOpen, speeds, guide, clear, setClear, turning: turning && mine },
+    blocked: why ?? (outside ? 'The drive does not go to those speeds: see its limits' : clear ? null : 'First confirm that it may turn'),
+  };
+}
+
+/** What to do before it turns, and while it does. */
+export function LoadRunRows({ model, s }: { model: MachineModel; s: LoadRunState }) {
+  const { tag, name } = model.machine;
+  const { run } = useMayRun(tag);
+  const guide = run?.guide;
+  const done = guide?.points.length ?? 0;
+  if (s.turning && run?.phase === 'running')
+    return (
+      <Finding
+        severity={guide?.state === 'stands' ? 'good' : 'act'}
+        sentence={
+          guide?.state === 'stands'
+            ? `All ${done} speeds are noted. Let go.`
+            : `Keep holding. It waits at ${formatFigure(s.speeds[done] ?? 0, 1)} Hz until the feedback stands: ${done} of ${s.speeds.length} noted.`
+        }
+      />
+    );
+  return (
+    <>
+      {run && <RunFindings run={run} />}
+      <Note>
+        {s.open === 'shut'
+          ? 'Let the pressure out of the pipe, then shut the valve behind the gauge, and let nobody draw. It takes a minute: a pump against a shut valve warms its water.'
+          : 'Everything as it usually runs: valves, dampers, feed. The speeds are thirds of the highest.'}
+      </Note>
+      <MayTurn
+        sentence={`${tag} ${name} will turn while you hold, from ${formatFigure(s.speeds[0] ?? 0, 1)} Hz up to ${formatFigure(Math.max(...s.speeds), 1)} Hz, by itself.`}
+        clear={s.clear}
+        onClear={s.setClear}
+      />
+      <RunsByWhatIsInDrive model={model} />
+    </>
+  );
+}
+
+export const loadRunFoot = (tag: string, s: LoadRunState) =>
+  s.open !== null ? <HoldButton tag={tag} frequency={s.speeds[0] ?? 0} guide={s.guide} blocked={s.blocked} turning={s.turning} /> : undefined;

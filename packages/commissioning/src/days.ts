@@ -1,0 +1,86 @@
+import { formatFigure, fromSi, type ProcessSensor } from '@yare/core';
+import type { SleepAhead, SleepCure, StationCount } from '@yare/core/days';
+
+/** A day of demand somebody may begin from: shares of the rated flow by the hour. */
+export const dayProfiles = {
+  shifts: {
+    name: 'Two shifts',
+    shares: [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.7, 0.8, 0.6, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0, 0],
+  },
+  leak: {
+    name: 'A leak at night',
+    shares: [0.02, 0.02, 0.02, 0.02, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4, 0.3, 0.3, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0.02, 0.02],
+  },
+  burst: {
+    name: 'A burst',
+    shares: [0, 0, 0, 0, 0.05, 0.3, 0.5, 0.5, 0.4, 0.4, 1.6, 1.6, 0.4, 0.4, 0.3, 0.3, 0.4, 0.5, 0.5, 0.3, 0.2, 0.1, 0, 0],
+  },
+} as const satisfies Record<string, { name: string; shares: readonly number[] }>;
+export type DayProfile = keyof typeof dayProfiles;
+export const dayProfileNames = Object.keys(dayProfiles) as DayProfile[];
+
+/** m³/h by the hour of a profile that a person typed or pasted: 2 to 96 figures, parted by anything but a point. */
+export function readDemand(text: string): { ok: true; demand: number[] } | { ok: false; sentence: string } {
+  const cells = text
+    .trim()
+    .split(/[;\s|]+|,\s+/)
+    .filter((c) => c !== '');
+  const demand = cells.map((c) => Number(c.replace(',', '.')));
+  const wrong = cells[demand.findIndex((x) => !Number.isFinite(x) || x < 0)];
+  if (wrong !== undefined) return { ok: false, sentence: `“${wrong.slice(0, 20)}” is no flow. Enter figures in m³/h, from midnight on.` };
+  if (demand.length < 2 || demand.length > 96)
+    return {
+      ok: false,
+      sentence: `${demand.length} figures were found. Enter 2 to 96 of them, evenly over the day from midnight on: 24 for every hour.`,
+    };
+  return { ok: true, demand };
+}
+
+const cureNames: Record<SleepCure, string> = {
+  boost: 'a boost before sleep',
+  delay: 'a longer sleep delay',
+  'wake fall': 'a lower wake level',
+  'boost and wake fall': 'a boost and a lower wake level',
+  'least rest': 'a boost, a lower wake level and longer delays',
+};
+export const cureName = (cure: SleepCure): string => cureNames[cure];
+
+const said = (sensor: ProcessSensor, si: number): string => {
+  const value = fromSi(si, sensor.unit);
+  return `${formatFigure(value, Math.abs(sensor.high - sensor.low) > 50 ? 0 : 2)} ${sensor.unit}`;
+};
+
+/** What the day ahead comes to, in one sentence, and how grave it is. */
+export function sleepAnswer(a: SleepAhead, sensor: ProcessSensor, sleeps: boolean): { severity: 'good' | 'warning'; sentence: string } {
+  const { day } = a;
+  const worst = sensor.measures === 'level' ? `Highest level ${said(sensor, day.highest)}` : `Lowest pressure ${said(sensor, day.lowest)}`;
+  if (!sleeps) return { severity: 'good', sentence: `It never sleeps: ${formatFigure(day.energy, 0)} kWh a day. ${worst}.` };
+  const saved = a.awake - day.energy;
+  const energy = `${formatFigure(day.energy, 1)} kWh a day, ${formatFigure(Math.abs(saved), 1)} kWh ${saved >= 0 ? 'less' : 'more'} than never to sleep`;
+  if (day.asleepHours < 0.05)
+    return {
+      severity: 'warning',
+      sentence: `It never falls asleep on this day: the output does not get down to the sleep speed. ${energy}. ${worst}.`,
+    };
+  const wakes = `wakes ${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
+  if (a.hunts)
+    return {
+      severity: 'warning',
+      sentence: `It hunts: it ${wakes}; motor and pump stand ${a.allowed} starts an hour. Asleep ${formatFigure(day.asleepHours, 1)} h. ${worst}.`,
+    };
+  return {
+    severity: 'good',
+    sentence: `Asleep ${formatFigure(day.asleepHours, 1)} h, ${wakes} (${a.allowed} an hour are allowed). ${energy}. ${worst}.`,
+  };
+}
+
+/** What a year of a station comes to. */
+export function yearAnswer(y: StationCount, allowed: number): { severity: 'good' | 'warning'; sentence: string } {
+  const most = Math.max(...y.startsPerHour);
+  const short = y.short > 1 ? ` For ${formatFigure(y.short, 0)} h all of them at full speed are not enough.` : '';
+  const hunts = most > allowed ? ` That is more than the ${allowed} starts it stands: set the delays longer or the speeds further apart.` : '';
+  return {
+    severity: most > allowed || y.short > 24 ? 'warning' : 'good',
+    sentence: `Over a year ${formatFigure(y.energy / 1000, 1)} MWh; one pump starts ${most === 1 ? 'once' : `${most} times`} in its worst hour.${hunts}${short}`,
+  };
+}

@@ -1,0 +1,3 @@
+export * from './sleepDay';
+export * from './stationAhead';
+export * from './fitted';
