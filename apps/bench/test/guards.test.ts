@@ -255,3 +255,102 @@ describe('three pumps at one sump', () => {
     expect(drives[1]?.d.controls.station.order).not.toContain(1);
   }, 60_000);
 });
+
+describe('pumps on contactors', () => {
+  /** The pressure pump with another of its make on relay R2. */
+  const pair: Change = {
+    ...{ setpoint: 0.52, sleepFrequency: 0, noFlowDelay: 0, stationKind: 1, stationPumps: 2, stationMost: 2, 'relay R2': 8 },
+    // against a kept pressure the output never falls below what just holds it, here about 47 Hz
+    ...{ stageUpFrequency: 49.5, stageUpDelay: 5, stageDownFrequency: 47.6, stageDownDelay: 10 },
+  };
+  const assisting = (d: SimulatedDrive) => (d.machine.spec.load.kind === 'pump' ? d.machine.spec.load.assisting : -1);
+
+  test('another comes when the drive’s own is not enough, and goes when it is', () => {
+    const { d, side } = make('P-11', pair);
+    side.act({ ...auto, handles: { demand: 40 } }, 0);
+    seconds(d, 30);
+    expect(assisting(d)).toBe(0);
+    // more than the drive's own pump makes at full speed: the pressure falls, and is held again by two
+    side.act({ handles: { demand: 100 } }, 0);
+    expect(until(d, () => assisting(d) === 1, 60)).toBeLessThan(60);
+    seconds(d, 30);
+    expect(Math.abs(d.controls.feedback - 52)).toBeLessThan(2);
+    expect(d.controls.pumpHours[1]).toBeGreaterThan(0.005);
+    side.act({ handles: { demand: 10 } }, 0);
+    expect(until(d, () => assisting(d) === 0, 60)).toBeLessThan(60);
+  }, 60_000);
+
+  test.each([
+    ['hand', { panel: { mode: 0 } }],
+    ['off', { panel: { mode: 1 } }],
+    ['the emergency stop', { panel: { stop: 1 } }],
+    ['an external trip', { fault: { id: 'external', trigger: 'now' as const } }],
+  ])(
+    '%s drops the one on its contactor at once',
+    (_name, act) => {
+      const { d, side } = make('P-11', pair);
+      side.act({ ...auto, handles: { demand: 100 } }, 0);
+      expect(until(d, () => assisting(d) === 1, 60)).toBeLessThan(60);
+      side.act(act, 0);
+      seconds(d, 0.5);
+      expect(assisting(d)).toBe(0);
+    },
+    60_000,
+  );
+});
+
+describe('what comes before what', () => {
+  const fan: Change = { emergencyFrequency: 45, emergencyOverrides: 1, accelerationTime: 20, liveZeroLoss: 0 };
+
+  test('smoke comes before whoever holds the drive over the link, and the link has it again afterwards only by asking', () => {
+    const { d, side } = make('F-32', fan);
+    const { take, control } = d.book.words.command;
+    d.writeRegister(take.register, d.book.words.codes.take);
+    d.writeRegister(control.register, 6);
+    side.act({ panel: { smoke: 1 } }, 0);
+    seconds(d, 10);
+    expect([d.controls.doing, d.running]).toEqual(['emergency', true]);
+    side.act({ panel: { smoke: 0 } }, 0);
+    seconds(d, 0.1);
+    expect(d.controls.doing).toBe('nothing');
+  }, 60_000);
+
+  test('a trip that stops even an emergency is cleared and tried again; one that ends with power off goes on until then', () => {
+    const { d, side } = make('F-32', { ...fan, emergencyEnds: 1 });
+    side.act({ panel: { smoke: 1 } }, 0);
+    seconds(d, 15);
+    side.act({ fault: { id: 'short', trigger: 'now' } }, 0);
+    expect(until(d, () => d.machine.trip !== null, 5)).toBeLessThan(5);
+    expect(d.machine.trip?.cause).toBe('overcurrent');
+    side.act({ fault: { id: 'short', trigger: null }, panel: { smoke: 0 } }, 0);
+    expect(until(d, () => d.running, 20)).toBeLessThan(15);
+    expect(d.controls.doing).toBe('emergency');
+    side.act({ handles: { power: 0 } }, 0);
+    seconds(d, 8);
+    side.act({ handles: { power: 1 } }, 0);
+    seconds(d, 5);
+    expect([d.controls.doing, d.running]).toEqual(['nothing', false]);
+  }, 60_000);
+
+  test('a guard that only warns tells it over the link and stops nothing', () => {
+    const { d, side } = make('P-11', {
+      ...loads,
+      dryRunLevel: 0,
+      highPressureLevel: 0.3,
+      highPressureDelay: 2,
+      highPressureAction: GuardAction.warn,
+    });
+    side.act({ ...auto, handles: { demand: 40 } }, 0);
+    seconds(d, 25);
+    const { warns } = d.book.words.live;
+    expect(warns && d.readRegister(warns.register)).toBe(1 << (d.book.told.warns?.highPressure ?? 0));
+    expect([d.running, d.machine.trip]).toEqual([true, null]);
+  }, 60_000);
+
+  test('what a guard waited for is forgotten while the pump sleeps', () => {
+    const { d, side } = make('P-11', { sleepFrequency: 46, sleepDelay: 10, noFlowDelay: 0, lowPressureLevel: 0.39, lowPressureDelay: 300 });
+    side.act({ ...auto, handles: { demand: 3 } }, 0);
+    expect(until(d, () => d.controls.process.sleep.asleep && !d.running, 120)).toBeLessThan(120);
+    expect(Math.max(...d.controls.guards.waited)).toBe(0);
+  }, 60_000);
+});

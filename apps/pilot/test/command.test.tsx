@@ -8,8 +8,7 @@ import { CommandScreen } from '../src/features/command/CommandScreen';
 import { HandOffAutoScreen } from '../src/features/hand-off-auto/HandOffAutoScreen';
 import { PresetsScreen } from '../src/features/presets/PresetsScreen';
 import { TerminalsScreen } from '../src/features/terminals/TerminalsScreen';
-import { demoSheet } from './demoModel';
-import { freshServer, open, row, settled, touch, touchRow, touchText, type, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touch, standsAs, touchRow, touchText, type, type FakeServer } from './fakeServer';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 const mockRoute = { tag: 'C-07' };
@@ -22,16 +21,14 @@ beforeAll(() => {
   socketNow().onopen?.();
 });
 
-/** A machine whose drive holds its draft, with some settings of its own in both. */
-function standsAs(tag: string, change: Record<string, number> = {}): void {
+/** The machine of the page, with its drive holding its draft. */
+function standsHere(tag: string, change: Record<string, number> = {}): void {
   mockRoute.tag = tag;
-  const record = server.of(tag);
-  const own = { ...Object.fromEntries(Object.entries(record.sheets.draft.values).map(([c, v]) => [c, v.value])), ...change };
-  record.sheets = { ...record.sheets, draft: demoSheet(tag, 'draft', own), inDrive: demoSheet(tag, 'in drive', own) };
+  standsAs(server, tag, change);
 }
 beforeEach(() => {
   server = freshServer();
-  standsAs('C-07');
+  standsHere('C-07');
 });
 afterEach(() => live.samples.clear());
 
@@ -87,7 +84,7 @@ describe('Command', () => {
   });
 
   test('a start that is ignored is named with what wins, and a trip comes before everything', async () => {
-    standsAs('C-07', { '5a': 1 });
+    standsHere('C-07', { '5a': 1 });
     await open(<CommandScreen />);
     await says({ start: 'keypad', held: ['not asked'], closed: [0, 1, 5] });
     expect(screen.getByText('The start button at D1 starts nothing: the start key of the drive’s keypad starts it.')).toBeTruthy();
@@ -120,7 +117,7 @@ describe('Command', () => {
 
 describe('Terminals', () => {
   test('a conflict names both jobs and both settings, and every way out is one tap', async () => {
-    standsAs('C-07', { '6c': 5 });
+    standsHere('C-07', { '6c': 5 });
     await open(<TerminalsScreen />);
     expect(screen.getByText(/D3 \(6c\) and D4 \(6d\) both have the job Preset bit 0/)).toBeTruthy();
     await touchText('Leave D3 unused');
@@ -201,7 +198,7 @@ describe('Presets', () => {
   });
 
   test('a machine without a unit of its own gets one: so much of it at the nameplate’s frequency', async () => {
-    standsAs('M-55');
+    standsHere('M-55');
     await open(<PresetsScreen />);
     expect(screen.queryByTestId('unit-strokes/min')).toBeNull();
     await touchRow('fold-unit');
@@ -213,7 +210,7 @@ describe('Presets', () => {
   });
 
   test('a minus sign where reverse is forbidden is told with both ways out', async () => {
-    standsAs('C-07', { '2c': 0, '9b': -30 });
+    standsHere('C-07', { '2c': 0, '9b': -30 });
     await open(<PresetsScreen />);
     expect(screen.getByText(/Preset 2 asks for −30 Hz and gives 0 Hz: reverse is forbidden/)).toBeTruthy();
     await touchText('Turn it forward at 30 Hz');
@@ -236,7 +233,7 @@ describe('Presets', () => {
 
 describe('Hand-off-auto', () => {
   test('is tried on the screen, and proved once every position was seen to do what it should', async () => {
-    standsAs('P-11');
+    standsHere('P-11');
     await open(<HandOffAutoScreen />);
     await touchRow('try-hand');
     expect(screen.getByText('From off to hand: it starts, at 25 Hz; the signal at A2 sets the speed.')).toBeTruthy();
@@ -253,10 +250,10 @@ describe('Hand-off-auto', () => {
   });
 
   test('a family without it says so, one that could leads to the ways', async () => {
-    standsAs('M-55');
+    standsHere('M-55');
     await open(<HandOffAutoScreen />);
     expect(screen.getByText(/Withy has no hand-off-auto/)).toBeTruthy();
-    standsAs('C-07');
+    standsHere('C-07');
     await open(<HandOffAutoScreen />);
     await touchText('Go to Command');
     expect(router.navigate).toHaveBeenLastCalledWith('/m/C-07/command');

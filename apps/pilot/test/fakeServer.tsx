@@ -204,3 +204,10 @@ export async function type(id: string, figure: string): Promise<void> {
   fireEvent.change(row('entry-input'), { target: { value: figure } });
   await touchRow('entry-set');
 }
+
+/** A machine whose drive holds its draft, with some settings of its own in both. */
+export function standsAs(server: FakeServer, tag: string, change: Record<string, number> = {}): void {
+  const record = server.of(tag);
+  const own = { ...Object.fromEntries(Object.entries(record.sheets.draft.values).map(([c, v]) => [c, v.value])), ...change };
+  record.sheets = { ...record.sheets, draft: demoSheet(tag, 'draft', own), inDrive: demoSheet(tag, 'in drive', own) };
+}

@@ -1,3 +1,5 @@
+import '@yare/books/all';
+import { bookById } from '@yare/books';
 import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
 import { present } from '@yare/core';
 
@@ -62,3 +64,10 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   another: null,
   ...change,
 });
+
+const { told } = bookById('osier-g');
+/** What a drive of the general family says while its auto contact runs it and its loop has the speed. */
+export const byProcess: LiveSample['words'] = {
+  ...{ mode: present(told.mode.remote), startedBy: present(told.start['auto contact']), speedBy: present(told.speed.process), heldBack: 0 },
+  ...{ inputs: 0xc001, outputs: 0, analogue: 42, second: 0 },
+};

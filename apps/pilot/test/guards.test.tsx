@@ -1,16 +1,16 @@
-import { act, screen } from '@testing-library/react';
+import { act, fireEvent, screen } from '@testing-library/react';
 import { bookById } from '@yare/books';
 import type { LiveSample } from '@yare/contract';
 import { present } from '@yare/core';
+import { queryClient } from '../src/data/client';
 import { noteFound } from '../src/data/days';
 import { live } from '../src/data/live';
 import { EmergencyScreen } from '../src/features/emergency/EmergencyScreen';
 import { GuardsScreen } from '../src/features/guards/GuardsScreen';
 import { SleepScreen } from '../src/features/sleep/SleepScreen';
 import { StationScreen } from '../src/features/station/StationScreen';
-import { demoSheet } from './demoModel';
-import { freshServer, open, row, settled, touchRow, touchText, type, type FakeServer } from './fakeServer';
-import { FakeSocket, liveSample, socketNow } from './fakeSocket';
+import { freshServer, open, row, settled, standsAs, touchRow, touchText, type, type FakeServer } from './fakeServer';
+import { byProcess, FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 const mockRoute = { tag: 'P-11' };
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
@@ -30,22 +30,12 @@ beforeAll(() => {
 beforeEach(() => {
   mockRoute.tag = 'P-11';
   server = freshServer();
-  for (const tag of ['P-11', 'P-41', 'F-32']) standsAs(tag, {});
+  for (const tag of ['P-11', 'P-41', 'F-32']) standsAs(server, tag, {});
   act(() => noteFound('P-11', { shut: undefined, draw: undefined, profile: undefined, own: undefined }));
 });
 afterEach(() => live.samples.clear());
 
-/** A machine whose drive holds its draft, with some settings of its own in both. */
-function standsAs(tag: string, change: Record<string, number>): void {
-  const record = server.of(tag);
-  const own = { ...Object.fromEntries(Object.entries(record.sheets.draft.values).map(([c, v]) => [c, v.value])), ...change };
-  record.sheets = { ...record.sheets, draft: demoSheet(tag, 'draft', own), inDrive: demoSheet(tag, 'in drive', own) };
-}
-const { told, trips } = bookById('osier-g');
-const byProcess = {
-  ...{ mode: present(told.mode.remote), startedBy: present(told.start['auto contact']), speedBy: present(told.speed.process), heldBack: 0 },
-  ...{ inputs: 0xc001, outputs: 0, analogue: 42, second: 0 },
-};
+const { trips } = bookById('osier-g');
 let at = Date.now();
 const says = async (change: Partial<LiveSample>, ms = 1000): Promise<void> => {
   at += ms;
@@ -93,13 +83,31 @@ describe('Sleep and wake', () => {
     await open(<SleepScreen />);
     await act(async () => screen.getByTestId('profile-own').click());
     expect(row('profile-drawing')).toBeTruthy();
+    await touchRow('paste-demand');
+    const field = () => row('demand-text') as HTMLInputElement;
+    await act(async () => fireEvent.change(field(), { target: { value: '3 three' } }));
+    await touchRow('take-demand');
+    expect(screen.getByText(/“three” is no flow/)).toBeTruthy();
+    expect(field().value).toBe('3 three');
+    await act(async () => fireEvent.change(field(), { target: { value: '3 9,5 0' } }));
+    await touchRow('take-demand');
+    expect(screen.queryByTestId('demand-text')).toBeNull();
+    expect(screen.getByText('3 times a day')).toBeTruthy();
+  });
+
+  test('a sleep speed that never comes is told with the one that does, which one touch takes', async () => {
+    await open(<SleepScreen />);
     expect(screen.getByText(/it never gets down to 41\.0/)).toBeTruthy();
+    await touchText('Sleep below 42.0 Hz');
+    await settled();
+    expect(draft('10e')).toBe(42);
+    expect(screen.queryByText(/never falls asleep/)).toBeNull();
   });
 });
 
 describe('Guards', () => {
   test('a guard that acts while the page is open is seen and counted; with another draft it does not count', async () => {
-    standsAs('P-11', { '11d': 50, '11c': 40, '11e': 5 });
+    standsAs(server, 'P-11', { '11d': 50, '11c': 40, '11e': 5 });
     await open(<GuardsScreen />);
     await says({ torque: -33 });
     expect(row('load-now').textContent).toContain('33');
@@ -114,7 +122,7 @@ describe('Guards', () => {
   });
 
   test('one that goes by a load nobody has measured says so, and before the run against the shut valve it has to be confirmed', async () => {
-    standsAs('P-11', { '11d': 50 });
+    standsAs(server, 'P-11', { '11d': 50 });
     await open(<GuardsScreen />);
     expect(screen.getByText(/that was never measured: the guard never acts/)).toBeTruthy();
     expect(screen.queryByTestId('hold')).toBeNull();
@@ -152,7 +160,7 @@ test('a pump that comes, one that goes, and one that is replaced are seen and co
 
 test('emergency ventilation says what it costs before it is set, and its test is dated with the next one', async () => {
   mockRoute.tag = 'F-32';
-  standsAs('F-32', { '24/1': 45, '24/4': 2 });
+  standsAs(server, 'F-32', { '24/1': 45, '24/4': 2 });
   await open(<EmergencyScreen />);
   expect(screen.getByRole('alert').textContent).toContain('makers refuse the warranty');
   await says({});
@@ -160,13 +168,37 @@ test('emergency ventilation says what it costs before it is set, and its test is
   expect(screen.getAllByRole('alert').map((a) => a.textContent)[0]).toContain('It runs in emergency now');
   await says({ doing: 'emergency', outputFrequency: 45 }, 30_000);
   await says({ state: 'ready', outputFrequency: 0 });
+  // the drive's log is read again with its settings
+  await act(async () => {
+    standsAs(server, 'F-32', { '24/1': 45, '24/4': 2, '24/8': 2 });
+    await queryClient.invalidateQueries();
+  });
+  await settled();
   await touchText('Count it: tested today');
   await settled();
-  expect(proofs()).toEqual([['emergency', 'emergency', 'ran in emergency for 31 s at up to 45.0 Hz and ended with its contact']]);
+  expect(proofs()).toEqual([
+    ['emergency', 'emergency', 'ran in emergency for 31 s at up to 45.0 Hz and ended with its contact; ran on through 2 trips'],
+  ]);
 });
 
 test('machines and families that have none of it say so', async () => {
   mockRoute.tag = 'M-55';
   await open(<GuardsScreen />);
   expect(screen.getByText(/watches its motor and itself/)).toBeTruthy();
+});
+
+test('what a drive does by itself stands in the strip of every page, before who has command', async () => {
+  await open(<GuardsScreen />);
+  const strip = () => row('state-strip').textContent;
+  for (const [doing, text] of [
+    ['resting', 'Guard: starts again by itself'],
+    ['cleaning', 'Cleans itself'],
+    ['emergency', 'Emergency: no stop counts'],
+    ['standby', 'Others run; it may start'],
+  ] as const) {
+    await says({ doing });
+    expect(strip()).toContain(text);
+  }
+  await says({});
+  expect(strip()).toContain('Command: Terminals');
 });

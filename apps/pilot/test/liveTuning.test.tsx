@@ -1,5 +1,4 @@
 import { act, fireEvent, screen } from '@testing-library/react';
-import { bookById } from '@yare/books';
 import type { LiveSample, WriteReport } from '@yare/contract';
 import { present } from '@yare/core';
 import { notePoints } from '../src/data/loop';
@@ -7,9 +6,8 @@ import { sendAll } from '../src/data/edits';
 import { live } from '../src/data/live';
 import { noteGauges } from '../src/data/liveTuning';
 import { ProcessScreen } from '../src/features/process/ProcessScreen';
-import { demoSheet } from './demoModel';
-import { freshServer, holdRow, open, row, settled, touchRow, touchText, type, type FakeServer } from './fakeServer';
-import { FakeSocket, liveSample, socketNow } from './fakeSocket';
+import { freshServer, holdRow, open, row, settled, standsAs, touchRow, touchText, type, type FakeServer } from './fakeServer';
+import { byProcess, FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => ({ tag: 'P-11' }), usePathname: () => '/' }));
 // what the model would do is another test's matter
@@ -27,7 +25,7 @@ beforeAll(() => {
 });
 beforeEach(() => {
   server = freshServer();
-  standsAs({});
+  standsAs(server, tag, {});
   live.trends.clear();
   act(() => {
     notePoints(tag, []);
@@ -36,18 +34,6 @@ beforeEach(() => {
 });
 afterEach(() => live.samples.clear());
 
-/** A machine whose drive holds its draft, with some settings of its own in both. */
-function standsAs(change: Record<string, number>): void {
-  const record = server.of(tag);
-  const own = { ...Object.fromEntries(Object.entries(record.sheets.draft.values).map(([c, v]) => [c, v.value])), ...change };
-  record.sheets = { ...record.sheets, draft: demoSheet(tag, 'draft', own), inDrive: demoSheet(tag, 'in drive', own) };
-}
-
-const { told } = bookById('osier-g');
-const byProcess = {
-  ...{ mode: present(told.mode.remote), startedBy: present(told.start['auto contact']), speedBy: present(told.speed.process), heldBack: 0 },
-  ...{ inputs: 0xc001, outputs: 0, analogue: 42, second: 0 },
-};
 let at = Date.now();
 /** What the drive says while its loop runs. */
 const says = async (change: Partial<LiveSample>, ms = 200): Promise<void> => {
@@ -135,7 +121,7 @@ describe('tuned while it runs', () => {
   });
 
   test('what runs well is remembered, and is what one comes back to', async () => {
-    standsAs({ '10b': 2 });
+    standsAs(server, tag, { '10b': 2 });
     await open(<ProcessScreen />);
     await says({});
     await touchRow('tune-live');
@@ -206,7 +192,7 @@ describe('a bent feedback', () => {
     expect(draft('10a')).toBeCloseTo(42, 0);
   });
   test('while the loop runs by a straightened feedback, both are said, and what it holds in the sensor’s unit', async () => {
-    standsAs({ '10m': 1, '10j': 1.2, '10k': 30 });
+    standsAs(server, tag, { '10m': 1, '10j': 1.2, '10k': 30 });
     await open(<ProcessScreen />);
     await says({ feedback: 42, setpoint: 1.2 * (45 + 30) });
     await settled();

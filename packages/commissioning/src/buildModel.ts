@@ -72,7 +72,10 @@ export function buildModel(
     inDriveOf: (code) => inDrive?.values[code],
     differing: apart,
     newer: inDrive && apart.length > 0 ? (touched ? 'draft' : newerOf(draft, inDrive, asFound)) : null,
-    findings: stageFindings({ settings: drafted, plate, supply: machine.supply, driven: machine.driven }),
+    findings: stageFindings({
+      ...{ settings: drafted, plate, supply: machine.supply, driven: machine.driven },
+      measured: (code) => draftOf(code).source === 'measured',
+    }),
     plateCircuit: draftSpec.ok ? draftSpec.circuit : null,
     draftSpec: draftSpec.ok ? { ok: true, spec: withLearned(draftSpec.spec) } : draftSpec,
     inDriveSpec: driveSpec?.ok ? withLearned(driveSpec.spec) : null,

@@ -30,6 +30,8 @@ export interface Checked {
   plate: StampedPlate;
   supply: { voltage: number; frequency: number };
   driven: Driven;
+  /** the value of a setting was found out at the machine, which beats every estimate */
+  measured?: (code: string) => boolean;
 }
 
 export const amperes = (x: number): string => `${formatFigure(x, x < 10 ? 2 : 1)} A`;

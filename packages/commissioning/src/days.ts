@@ -62,7 +62,8 @@ export function sleepAnswer(a: SleepAhead, sensor: ProcessSensor, sleeps: boolea
       severity: 'warning',
       sentence: `It never falls asleep on this day: the output does not get down to the sleep speed. ${energy}. ${worst}.`,
     };
-  const wakes = `wakes ${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
+  const often = day.wakes.length === 1 ? 'once' : `${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
+  const wakes = `wakes ${often}`;
   if (a.hunts)
     return {
       severity: 'warning',

@@ -34,6 +34,14 @@ describe('sleep', () => {
     expect(ids('P-11', 'sleep', { minimumFrequency: 45, sleepFrequency: 44 })).toEqual(['never reached']);
     expect(ids('P-11', 'sleep', { sleepFrequency: 48 })).toEqual(['sleeps too early']);
     expect(ids('P-11', 'sleep', { sleepFrequency: 0, wakeFall: 0.9 })).toEqual([]);
+    // found out at the pump: the plate no longer contradicts it, the settings still do
+    const atThePump = (change: Change) => stageFindings({ ...checked('P-11', change), measured: () => true }).filter((f) => f.stage === 'sleep');
+    expect(atThePump({ sleepFrequency: 48 })).toEqual([]);
+    expect(atThePump({ minimumFrequency: 45, sleepFrequency: 44 }).map((f) => f.id)).toEqual(['never reached']);
+    // a pump that empties a sump idles under the speed that lifts anything
+    expect(ids('P-41', 'sleep', { sleepFrequency: 22 })).toEqual(['lifts nothing']);
+    expect(cured('P-41', 'sleep', { sleepFrequency: 22 }, 'lifts nothing')).toEqual([]);
+    expect(ids('P-41', 'sleep')).toEqual([]);
   });
   test('a wake level that is never reached or always, and a boost that meets its guard or the end of the pump', () => {
     const sound = { sleepFrequency: 42 };
@@ -86,6 +94,8 @@ describe('several pumps and emergency ventilation', () => {
   test.each([
     ['P-41', 'station', { stageUpFrequency: 55 }, 'never added'],
     ['P-41', 'station', { minimumFrequency: 30 }, 'never taken off'],
+    // against a kept pressure the output never falls below what just holds it
+    ['P-11', 'station', { stationKind: 1, stationPumps: 2, 'relay R2': 8, stageUpFrequency: 49, stageDownFrequency: 30 }, 'never taken off'],
     ['P-41', 'station', { stageDownFrequency: 44 }, 'too near'],
     ['P-41', 'station', { stationNumber: 4 }, 'number beyond'],
     ['P-41', 'station', { jockey: 4 }, 'no such jockey'],

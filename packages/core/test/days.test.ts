@@ -112,7 +112,7 @@ const three: StationSettings = {
   ...{ kind: StationKind.sideBySide, number: 1, pumps: 3, most: 3, upFrequency: 48, upDelay: 20, downFrequency: 30, downDelay: 20 },
   ...{ alternate: 24, jockey: 0 },
 };
-const able = (hours: readonly number[]): StationMember[] => hours.map((h) => ({ able: true, running: false, hours: h }));
+const able = (hours: readonly number[]): StationMember[] => hours.map((h) => ({ able: true, hours: h }));
 /** Steps a station for so many seconds at an output. */
 function at(state = restingStation(), s: StationSettings, members: StationMember[], output: number, seconds: number, fixed = 0) {
   for (let t = 0; t < seconds; t++) stepStation(state, s, members, true, output, fixed, 1);

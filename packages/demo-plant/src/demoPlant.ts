@@ -99,7 +99,7 @@ const effluent = (tag: string, name: string, number: number): Row => ({
       '20/2': 33,
       '20/3': 2,
       '20/4': 1,
-      '20/5': 22,
+      '20/5': 26,
       '20/6': 20,
       '20/7': 8,
     },

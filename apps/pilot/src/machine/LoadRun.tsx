@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { pressurePump, type MachineModel } from '@yare/commissioning';
+import { keptPump, type MachineModel } from '@yare/commissioning';
 import type { RunGuide } from '@yare/contract';
 import { clampReference, formatFigure, holdingFrequency } from '@yare/core';
 import { noteFound, type LoadPoint } from '../data/days';
@@ -8,7 +8,8 @@ import { useMayRun } from '../data/mayRun';
 import { HoldButton } from './HoldButton';
 import { MayTurn, useClear } from './MayTurn';
 import { RunFindings, RunsByWhatIsInDrive } from './RunFindings';
-import { Finding, Note } from '../ui/sheet';
+import { SpeedsGuide } from './SpeedsGuide';
+import { Note } from '../ui/sheet';
 
 export type LoadRunKind = 'shut' | 'usual';
 
@@ -31,8 +32,8 @@ function speedsOf(model: MachineModel, kind: LoadRunKind): number[] {
   const settings = model.held ?? model.drafted;
   const { maximumFrequency: top } = settings.parameters();
   if (kind === 'usual') return [1 / 3, 2 / 3, 1].map((x) => Number((x * top).toFixed(2)));
-  const kept = pressurePump({ settings, plate: model.plate, supply: model.machine.supply, driven: model.machine.driven });
-  const last = kept ? Math.min(top, holdingFrequency(kept.spec, kept.pump, 1.05 * kept.pressure)) : shut.top * top;
+  const kept = keptPump({ settings, plate: model.plate, supply: model.machine.supply, driven: model.machine.driven });
+  const last = kept?.sensor.measures === 'pressure' ? Math.min(top, holdingFrequency(kept.spec, kept.pump, 1.05 * kept.pressure)) : shut.top * top;
   return Array.from({ length: shut.count }, (_, i) => Number((last - shut.apart * (shut.count - 1 - i)).toFixed(1)));
 }
 
@@ -82,19 +83,7 @@ export function useLoadRun(model: MachineModel): LoadRunState {
 export function LoadRunRows({ model, s }: { model: MachineModel; s: LoadRunState }) {
   const { tag, name } = model.machine;
   const { run } = useMayRun(tag);
-  const guide = run?.guide;
-  const done = guide?.points.length ?? 0;
-  if (s.turning && run?.phase === 'running')
-    return (
-      <Finding
-        severity={guide?.state === 'stands' ? 'good' : 'act'}
-        sentence={
-          guide?.state === 'stands'
-            ? `All ${done} speeds are noted. Let go.`
-            : `Keep holding. It waits at ${formatFigure(s.speeds[done] ?? 0, 1)} Hz until the feedback stands: ${done} of ${s.speeds.length} noted.`
-        }
-      />
-    );
+  if (s.turning && run?.phase === 'running') return <SpeedsGuide guide={run.guide} speeds={s.speeds} />;
   return (
     <>
       {run && <RunFindings run={run} />}

@@ -107,7 +107,7 @@ export function holdText(d: DriveSettings, hold: HoldBack, r: Command): string {
     case 'no speed':
       return 'The speed it is given is 0 Hz.';
     case 'asleep':
-      return 'The process lets it sleep: it wakes by itself.';
+      return 'It stands by itself, asleep, resting after a guard or while other pumps run, and starts again by itself.';
   }
 }
 

@@ -1,16 +1,19 @@
 import {
   estimateMachine,
   formatFigure,
+  fromSi,
+  gravity,
   holdingFrequency,
   rectifierOn,
   toSi,
+  waterDensity,
   type MachineSpec,
   type ProcessSensor,
   type PumpLoad,
   type SettingRole,
 } from '@yare/core';
 import { hertz, type Checked, type Finding } from '../checked';
-import { readingOf, sensorOf, sensorPercent, straightIn } from '../process/scale';
+import { sensorDecimals, sensorOf, sensorPercent, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 import { usesProcess } from './process';
 
@@ -34,63 +37,83 @@ const tooEarly = 0.4;
 /** Hz by which a sleep speed has to lie above what only just holds the set point: less is lost in the drive's own steps. */
 const clearOf = 0.05;
 
-/** The pump of a machine with its set pressure in Pa; null where it is none, or keeps no pressure. */
-export function pressurePump(c: Checked): { spec: MachineSpec; pump: PumpLoad; pressure: number; sensor: ProcessSensor } | null {
+/** The pump of a machine whose process keeps a pressure or a level. */
+export interface KeptPump {
+  spec: MachineSpec;
+  /** with the way up the pipe in its valve's fall, where a level is kept */
+  pump: PumpLoad;
+  /** Pa behind it; none where a level is kept */
+  pressure: number;
+  sensor: ProcessSensor;
+}
+
+/** The pump that keeps a pressure or a level; null where it is none, or its plate makes no motor. */
+export function keptPump(c: Checked): KeptPump | null {
   const sensor = sensorOf(c.driven);
-  if (c.driven.kind !== 'pump' || sensor?.measures !== 'pressure') return null;
+  if (c.driven.kind !== 'pump' || (sensor?.measures !== 'pressure' && sensor?.measures !== 'level')) return null;
   const supply = { ...c.supply, rectifier: rectifierOn(c.settings.rating.input, undefined) };
   const estimate = estimateMachine(c.plate, c.driven, c.settings.parameters(), c.settings.hardware(), supply);
   if (!estimate.ok || estimate.spec.load.kind !== 'pump') return null;
+  const { spec } = estimate;
+  const pump = estimate.spec.load;
+  if (sensor.measures === 'level') {
+    const pipe = 1 / (waterDensity * gravity * pump.demand * pump.demand);
+    return { spec, pump: { ...pump, valveFall: pump.valveFall + pipe }, pressure: 0, sensor };
+  }
   const share = sensorPercent(straightIn(c.settings), 100 * (c.settings.role('setpoint') ?? 0)) / 100;
   const [low, high] = [toSi(sensor.low, sensor.unit), toSi(sensor.high, sensor.unit)];
-  return { spec: estimate.spec, pump: estimate.spec.load, pressure: low + share * (high - low), sensor };
+  return { spec, pump, pressure: low + share * (high - low), sensor };
 }
 
-/** A sleep speed that never comes while the set point is kept, or that sleeps while much is drawn. */
+/** Hz at which a kept pump gives a share of its rated flow; with none, the least that comes while a pressure is kept, or that lifts anything. */
+export const keptAt = ({ spec, pump, pressure }: KeptPump, share = 0): number => holdingFrequency(spec, pump, pressure, share * pump.bestFlow);
+
+/** Lowest output the settings let the loop come to, Hz. */
+export function lowestOutput({ settings }: Pick<Checked, 'settings'>): number {
+  const { minimumFrequency, maximumFrequency } = settings.parameters();
+  return Math.max(minimumFrequency, (settings.role('processLow') ?? 0) * maximumFrequency);
+}
+
+/** What a sleep speed under the least of its pump means. */
+function tooLow(kept: KeptPump, f: number, asleepAt: number): string {
+  const least = hertz(keptAt(kept));
+  const under = `${formatFigure(3600 * sleepsUnder * kept.pump.bestFlow, 0)} m³/h`;
+  if (kept.sensor.measures === 'level')
+    return `Below about ${least} it lifts nothing (estimated), and it sleeps only below ${hertz(f)}: in between it turns without flow. At ${hertz(asleepAt)} it would sleep while less than ${under} flows in.`;
+  const held = fromSi(kept.pressure, kept.sensor.unit);
+  return `With nothing drawn the pump holds ${formatFigure(held, sensorDecimals(kept.sensor))} ${kept.sensor.unit} at about ${least} (estimated): it never gets down to ${hertz(f)}, and never falls asleep. At ${hertz(asleepAt)} it would sleep while less than ${under} is drawn.`;
+}
+
+/** A sleep speed that never comes, under which nothing is pumped, or that sleeps while much is wanted. */
 function sleepSpeed(c: Checked): Finding[] {
   const at = c.settings.find('sleepFrequency');
   const f = c.settings.role('sleepFrequency') ?? 0;
   if (!at || f <= 0) return [];
-  const { minimumFrequency, maximumFrequency } = c.settings.parameters();
-  const low = Math.max(minimumFrequency, (c.settings.role('processLow') ?? 0) * maximumFrequency);
-  const kept = pressurePump(c);
-  const asleepAt = kept && holdingFrequency(kept.spec, kept.pump, kept.pressure, sleepsUnder * kept.pump.bestFlow);
-  const below = (x: number): Pick<Finding, 'remedy'> => ({
-    remedy: { label: `Sleep below ${hertz(x)}`, changes: c.settings.change('sleepFrequency', Math.round(10 * x) / 10, 'worked out') },
-  });
+  const low = lowestOutput(c);
+  const kept = keptPump(c);
+  const asleepAt = kept ? keptAt(kept, sleepsUnder) : low + 1;
+  const told = (id: string, severity: 'error' | 'warning', sentence: string, below: number): Finding[] => [
+    {
+      ...{ id, code: at.code, severity, sentence },
+      remedy: { label: `Sleep below ${hertz(below)}`, changes: c.settings.change('sleepFrequency', Math.round(10 * below) / 10, 'worked out') },
+    },
+  ];
   if (f < low)
-    return [
-      {
-        ...{ id: 'never reached', code: at.code, severity: 'error' as const },
-        sentence: `The output never goes below ${hertz(low)}, so it never gets down to the sleep speed of ${hertz(f)}: it never falls asleep.`,
-        ...below(Math.max(low + 1, asleepAt ?? 0)),
-      },
-    ];
-  if (!kept || asleepAt === null) return [];
-  const said = (share: number) => `${formatFigure(3600 * share * kept.pump.bestFlow, 0)} m³/h`;
-  const held = readingOf(
-    kept.sensor,
-    0,
-    (100 * (kept.pressure - toSi(kept.sensor.low, kept.sensor.unit))) /
-      (toSi(kept.sensor.high, kept.sensor.unit) - toSi(kept.sensor.low, kept.sensor.unit)),
-  );
-  const least = holdingFrequency(kept.spec, kept.pump, kept.pressure);
-  if (f < least + clearOf)
-    return [
-      {
-        ...{ id: 'never reached', code: at.code, severity: 'warning' as const },
-        sentence: `With nothing drawn the pump holds ${formatFigure(held.figure, held.decimals)} ${held.unit} at about ${hertz(least)} (estimated): it never gets down to ${hertz(f)}, and never falls asleep. At ${hertz(asleepAt)} it would sleep while less than ${said(sleepsUnder)} is drawn.`,
-        ...below(asleepAt),
-      },
-    ];
-  if (f > holdingFrequency(kept.spec, kept.pump, kept.pressure, tooEarly * kept.pump.bestFlow))
-    return [
-      {
-        ...{ id: 'sleeps too early', code: at.code, severity: 'warning' as const },
-        sentence: `At ${hertz(f)} more than ${said(tooEarly)} is still drawn (estimated): it falls asleep while water is needed, and hunts.`,
-        ...below(asleepAt),
-      },
-    ];
+    return told(
+      ...(['never reached', 'error'] as const),
+      `The output never goes below ${hertz(low)}, so it never gets down to the sleep speed of ${hertz(f)}: it never falls asleep.`,
+      Math.max(low + 1, asleepAt),
+    );
+  // what was found out at the pump beats what the plate makes of it
+  if (!kept || c.measured?.(at.code)) return [];
+  if (f < keptAt(kept) + clearOf)
+    return told(kept.sensor.measures === 'level' ? 'lifts nothing' : 'never reached', 'warning', tooLow(kept, f, asleepAt), asleepAt);
+  if (f > keptAt(kept, tooEarly))
+    return told(
+      ...(['sleeps too early', 'warning'] as const),
+      `At ${hertz(f)} it still pumps more than ${formatFigure(3600 * tooEarly * kept.pump.bestFlow, 0)} m³/h (estimated): it falls asleep while it is needed, and hunts.`,
+      asleepAt,
+    );
   return [];
 }
 
@@ -121,8 +144,8 @@ function wakeAndBoost(c: Checked): Finding[] {
       sentence: `The boost goes to ${formatFigure(100 * (set + boost), 1)} % of the range; the high-pressure guard acts at ${formatFigure(100 * guard, 1)} %.`,
       remedy: { label: 'No boost', changes: settings.change('sleepBoost', 0, 'chosen') },
     });
-  const kept = boost > 0 ? pressurePump(c) : null;
-  if (at && kept) {
+  const kept = boost > 0 ? keptPump(c) : null;
+  if (at && kept?.sensor.measures === 'pressure') {
     const span = toSi(kept.sensor.high, kept.sensor.unit) - toSi(kept.sensor.low, kept.sensor.unit);
     const needed = holdingFrequency(kept.spec, kept.pump, kept.pressure + boost * span);
     if (needed > settings.parameters().maximumFrequency)

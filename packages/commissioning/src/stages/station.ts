@@ -2,6 +2,7 @@ import { formatFigure, OutputJob, StationKind, type SettingRole } from '@yare/co
 import { hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 import { usesProcess } from './process';
+import { keptAt, keptPump, lowestOutput } from './sleep';
 
 const roles: readonly SettingRole[] = [
   'stationKind',
@@ -27,8 +28,9 @@ export const inStation = ({ settings }: Pick<Checked, 'settings'>): boolean => {
   return station.kind !== StationKind.alone && station.pumps > 1;
 };
 
-/** Hz between adding a pump and taking one off that are wanted at the least: less of it and they come and go by turns (common practice). */
-const leastApart = 8;
+/** Of the outputs there are, the share that has to lie between adding a pump and taking one off, and where one is proposed to be taken off: nearer, and they come and go by turns (common practice: about a third). */
+const leastApart = 0.3;
+const takenOffAt = 0.15;
 
 function check(c: Checked): Finding[] {
   const { settings } = c;
@@ -69,20 +71,22 @@ function check(c: Checked): Finding[] {
       remedy: { label: `Add one at ${hertz(most - 1)}`, changes: settings.change('stageUpFrequency', most - 1, 'worked out') },
     });
   const down = settings.find('stageDownFrequency');
-  const low = Math.max(settings.parameters().minimumFrequency, (settings.role('processLow') ?? 0) * maximumFrequency);
+  const kept = keptPump(c);
+  const low = Math.max(lowestOutput(c), kept ? keptAt(kept) : 0);
+  const proposed = low + takenOffAt * (most - low);
   if (down && station.downFrequency < low)
     out.push({
       ...{ id: 'never taken off', code: down.code, severity: 'error' },
-      sentence: `The output never goes below ${hertz(low)}: no pump is ever taken off at ${hertz(station.downFrequency)}.`,
-      remedy: { label: `Take one off at ${hertz(low + 2)}`, changes: settings.change('stageDownFrequency', low + 2, 'worked out') },
+      sentence: `The output never goes below about ${hertz(low)}: no pump is ever taken off at ${hertz(station.downFrequency)}.`,
+      remedy: { label: `Take one off at ${hertz(proposed)}`, changes: settings.change('stageDownFrequency', proposed, 'worked out') },
     });
-  else if (down && station.upFrequency - station.downFrequency < leastApart)
+  else if (down && station.upFrequency - station.downFrequency < leastApart * (most - low))
     out.push({
       ...{ id: 'too near', code: down.code, severity: 'warning' },
       sentence: `A pump is added at ${hertz(station.upFrequency)} and taken off at ${hertz(station.downFrequency)}: so near that they come and go by turns.`,
       remedy: {
-        label: `Take one off at ${hertz(station.upFrequency - 15)}`,
-        changes: settings.change('stageDownFrequency', station.upFrequency - 15, 'worked out'),
+        label: `Take one off at ${hertz(proposed)}`,
+        changes: settings.change('stageDownFrequency', proposed, 'worked out'),
       },
     });
   const jockey = settings.find('jockey');

@@ -176,6 +176,7 @@ export function scanControls(state: ControlState, s: ControlSettings, m: Machine
   // smoke comes before whoever holds the drive over the link
   const emergency = stepEmergency(state.emergency, s.emergency, r.emergency, m, dt);
   if (emergency.runs) {
+    state.station.order = [];
     state.doing = 'emergency';
     state.reference = emergencySpeed(s.emergency);
     state.word = wordFor(m.state, true, emergency.clears);
@@ -183,6 +184,8 @@ export function scanControls(state: ControlState, s: ControlSettings, m: Machine
   }
   tellStation(state, s, m, r, outside);
   if (r.borrowed) {
+    // whoever has it over the link runs this pump, and no other
+    state.station.order = [];
     state.doing = 'nothing';
     return;
   }

@@ -1,4 +1,4 @@
-import { EmergencyEnds, EmergencyOverride, ReversePermit, tripCauses, type TripCause } from '../drive';
+import { EmergencyEnds, EmergencyOverride, ReversePermit } from '../drive';
 import type { Machine } from '../machine';
 
 /** A fan that has to go on while something burns. */
@@ -31,9 +31,6 @@ const ignoredNow = (m: Pick<Machine, 'ignored'>): number => m.ignored.reduce((su
 
 /** Trips it has run on through since it was made. */
 export const ignoredInAll = (state: EmergencyState, m: Pick<Machine, 'ignored'>): number => state.ignoredBefore + ignoredNow(m);
-
-/** Trips the present one, or the last one, ran on through. */
-export const ignoredTrips = (m: Pick<Machine, 'ignored'>): TripCause[] => tripCauses.filter((_, i) => m.ignored[i] === 1);
 
 /** One scan: whether it runs now, and whether a trip is to be cleared. Tells the machine what to run on through. */
 export function stepEmergency(

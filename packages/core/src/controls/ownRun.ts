@@ -69,11 +69,12 @@ function besideOthers(state: ControlState, s: ControlSettings, m: Machine, r: Re
   return wire.order.includes(number) ? { reference: wire.output, doing: 'nothing' } : stands('standby');
 }
 
-/** The drive's own pump with others across the line beside it. */
+/** The drive's own pump with others across the line beside it. @param runs the loop has the speed: by hand, at a cleaning or asleep none helps */
 function withContactors(state: ControlState, s: ControlSettings, m: Machine, runs: boolean, dt: number): void {
+  if (s.station.kind !== StationKind.contactors) return;
   const { pumpHours } = state;
   for (const n of state.station.order) pumpHours[n - 1] = (pumpHours[n - 1] ?? 0) + dt / 3600;
-  const members = Array.from({ length: s.station.pumps }, (_, i): StationMember => ({ able: true, running: false, hours: pumpHours[i] ?? 0 }));
+  const members = Array.from({ length: s.station.pumps }, (_, i): StationMember => ({ able: true, hours: pumpHours[i] ?? 0 }));
   stepStation(state.station, s.station, members, runs, Math.abs(m.ramp), 1, dt);
 }
 
@@ -81,7 +82,7 @@ function withContactors(state: ControlState, s: ControlSettings, m: Machine, run
 export function tellStation(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, outside: OutsideInputs): void {
   if (!outside.station || !sideBySide(s.station)) return;
   const able = r.run && r.speed === 'process' && m.trip === null && state.guards.restsFor === null && !outside.borrowed;
-  outside.station.members[s.station.number - 1] = { able, running: Math.abs(m.ramp) > 0, hours: outside.hours };
+  outside.station.members[s.station.number - 1] = { able, hours: outside.hours };
 }
 
 /** What a guard wants is done: a trip, or a rest. A high load may be cleaned away instead. */
@@ -97,14 +98,21 @@ function obey(state: ControlState, s: ControlSettings, m: Machine, verdict: NonN
  * @param fresh the start has just been given
  */
 export function ownRun(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, outside: OutsideInputs, fresh: boolean, dt: number): Own {
+  const own = guarded(state, s, m, r, outside, fresh, dt);
+  const loops = r.asked === null && own.reference !== null && (own.doing === 'nothing' || own.doing === 'boosting');
+  withContactors(state, s, m, loops, dt);
+  return own;
+}
+
+/** The run as its guards and its cleaning let it be. */
+function guarded(state: ControlState, s: ControlSettings, m: Machine, r: Resolution, outside: OutsideInputs, fresh: boolean, dt: number): Own {
   const facts = factsOf(state, m, r, dt);
   const automatic = r.mode !== 'hand';
   const frost = s.frost > 0 && r.frost && automatic;
-  if (rests(state.guards, dt)) {
-    withContactors(state, s, m, false, dt);
-    return frost ? { reference: s.frost, doing: 'frost' } : stands('resting');
-  }
+  if (rests(state.guards, dt)) return frost ? { reference: s.frost, doing: 'frost' } : stands('resting');
   const turns = Math.abs(m.ramp) > 0 && state.doing !== 'frost';
+  // what was waited for while it turned is forgotten while it stands
+  if (!turns) state.guards.waited.fill(0);
   const verdict = turns && state.cleaning.left === 0 && !state.fill.filling ? stepGuards(state.guards, s.guards, facts, dt) : null;
   const jams = verdict?.kind === 'highLoad' && s.cleaning.atLoad && s.cleaning.strokes > 0;
   const cleans =
@@ -132,6 +140,5 @@ function asAsked(state: ControlState, s: ControlSettings, m: Machine, r: Resolut
   if (fills === 'fills') return { reference: s.fill.frequency, doing: 'filling' };
   if (sideBySide(s.station)) return besideOthers(state, s, m, r, outside, dt);
   const goal = fromProcess(state, s, m, r, outside, dt);
-  if (s.station.kind === StationKind.contactors) withContactors(state, s, m, goal !== null, dt);
   return goal === null ? stands('nothing') : { reference: goal, doing: state.process.sleep.boosting ? 'boosting' : 'nothing' };
 }

@@ -23,7 +23,6 @@ export interface StationSettings {
 export interface StationMember {
   /** in automatic, not tripped, not resting */
   able: boolean;
-  running: boolean;
   hours: number;
 }
 
@@ -35,11 +34,9 @@ export interface StationState {
   /** s another has been wanted, or one too many has run */
   up: number;
   down: number;
-  /** how often pumps were added and taken off */
-  starts: number;
 }
 
-export const restingStation = (): StationState => ({ order: [], lead: 0, up: 0, down: 0, starts: 0 });
+export const restingStation = (): StationState => ({ order: [], lead: 0, up: 0, down: 0 });
 
 /** What the drives of a station tell one another. */
 export interface StationWire {
@@ -73,9 +70,7 @@ function leadOf(state: StationState, s: StationSettings, members: readonly Stati
 }
 
 function start(state: StationState, n: number | undefined): void {
-  if (n === undefined || n === 0) return;
-  state.order.push(n);
-  state.starts++;
+  if (n !== undefined && n !== 0) state.order.push(n);
 }
 
 /** Takes off the one with most hours, the last one on where hours do not count; never the one that must stay. */
@@ -121,7 +116,6 @@ function alternate(state: StationState, s: StationSettings, members: readonly St
   }
   if (most === 0 || least === 0 || hoursOf(members, most) - hoursOf(members, least) < s.alternate) return;
   state.order = state.order.map((n) => (n === most ? least : n));
-  state.starts++;
 }
 
 /** Leaves out those that are no longer able; how many those are. */

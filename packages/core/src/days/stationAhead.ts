@@ -1,4 +1,4 @@
-import { pumpPower, type PumpLoad } from '../load';
+import { gravity, pumpPower, waterDensity, type PumpLoad } from '../load';
 import type { MachineSpec } from '../machine';
 import { sumpLevel, type Sump } from '../process/sump';
 import { quietSetpoint, restingProcess, setpointOf, stepProcess, withinLimits, type ProcessSettings } from '../controls';
@@ -12,8 +12,6 @@ export interface StationPlan {
   station: StationSettings;
   /** m³/s at even times of a day, as in a {@link DayPlan}: what is drawn, or what flows into the sump */
   demand: readonly number[];
-  /** h each pump has run when it begins; none when absent */
-  hours?: readonly number[];
   /** a pump that trips, or is taken to hand, and when, s */
   lost?: { number: number; at: number };
 }
@@ -40,7 +38,7 @@ export interface StationSeries {
   feedback: number[];
 }
 
-const rhoG = 998.2 * 9.80665;
+const rhoG = waterDensity * gravity;
 /** Energy is taken once in so many steps: it changes slowly. */
 const energyEvery = 6;
 /** Share of full output from which it counts as all there is. */
@@ -94,7 +92,7 @@ class Station {
     this.efficiency = efficiencyLine(spec);
     this.contactors = !sideBySide(station);
     const zero = () => Array.from({ length: station.pumps }, () => 0);
-    this.members = zero().map((_, i) => ({ able: true, running: false, hours: plan.hours?.[i] ?? 0 }));
+    this.members = zero().map(() => ({ able: true, hours: 0 }));
     this.count = { hours: zero(), starts: zero(), startsPerHour: zero(), short: 0, energy: 0 };
     this.recent = zero().map(() => []);
   }
@@ -175,7 +173,7 @@ class Station {
 
 /** s of a step over a year. */
 const yearStep = 10;
-/** Wet days of a year, how much more flows on them, and how much less at the weekend (common practice for a plant's sump). */
+/** An assumed year, for want of the plant's own: every so many days a wet one, how much more flows on it, and how much less at the weekend. */
 const usualYear = { wetEvery: 9, wet: 1.8, weekend: 0.5 };
 
 /** A year of a station: every day its demand, every ninth a wet one, weekends quiet. Settles each step; good for hours and starts, not for seconds. */

@@ -6,6 +6,7 @@ import {
   emergencyStage,
   emergencyTestMonths,
   emergencyTrips,
+  many,
   type MachineModel,
 } from '@yare/commissioning';
 import { EmergencyOverride, formatFigure } from '@yare/core';
@@ -24,14 +25,14 @@ import { when } from '../../ui/when';
 const { sections = [] } = emergencyStage;
 const [runSection, tripSection, logSection] = sections;
 
-/** What was seen of an emergency run: how long, how fast, and how many trips it ran on through. */
+/** What was seen of an emergency run: how long, how fast, and, once the drive's log was read again, how many trips it ran on through. */
 function useSeen(model: MachineModel): { seen: string | null; runs: boolean } {
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
   const runs = live?.link === 'up' && live.doing === 'emergency';
   const began = useRef<{ at: number; ignored: number } | null>(null);
   const fastest = useRef(0);
-  const [seen, setSeen] = useState<string | null>(null);
+  const [run, setRun] = useState<{ text: string; ignored: number } | null>(null);
   const ignored = model.held?.role('emergencyIgnored') ?? 0;
   const at = live?.at ?? 0;
   const frequency = Math.abs(live?.outputFrequency ?? 0);
@@ -42,13 +43,15 @@ function useSeen(model: MachineModel): { seen: string | null; runs: boolean } {
       fastest.current = 0;
     } else if (!runs && began.current) {
       const seconds = (at - began.current.at) / 1000;
-      setSeen(`ran in emergency for ${formatFigure(seconds, 0)} s at up to ${formatFigure(fastest.current, 1)} Hz and ended with its contact`);
+      const text = `ran in emergency for ${formatFigure(seconds, 0)} s at up to ${formatFigure(fastest.current, 1)} Hz and ended with its contact`;
+      setRun({ text, ignored: began.current.ignored });
       began.current = null;
     }
     // at its beginning and its end
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [runs]);
-  return { seen, runs };
+  const through = run ? ignored - run.ignored : 0;
+  return { runs, seen: run && `${run.text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
 }
 
 /** The next test, as many months after the last. */

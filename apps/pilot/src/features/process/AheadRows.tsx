@@ -9,7 +9,7 @@ import { Chart } from '../../ui/chart/Chart';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
 import { VerdictMark } from '../../ui/VerdictMark';
-import { feedbackPane, inUnit, outputPane } from './panes';
+import { feedbackPane, inUnit, outputPane } from '../../machine/panes';
 
 /** s looked at: a level is slow, and a heavy wheel needs its ramps. */
 const looked = { least: 120, level: 900, ramps: 6 };

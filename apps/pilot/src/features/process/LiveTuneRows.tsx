@@ -12,7 +12,7 @@ import { Chart } from '../../ui/chart/Chart';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
-import { feedbackPane, inUnit, outputPane } from './panes';
+import { feedbackPane, inUnit, outputPane } from '../../machine/panes';
 import { moves, valuesText, type LiveTuneState } from './liveTune';
 import { feedbackGain, rawGains } from './tuning';
 

@@ -7,9 +7,9 @@ import { notePoints, usePoints } from '../../data/loop';
 import { useLive } from '../../data/live';
 import { takeChanges } from '../../machine/takeChanges';
 import { Chart } from '../../ui/chart/Chart';
+import { PastedFigures } from '../../ui/PastedFigures';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { TextLine } from '../../ui/TextLine';
-import { feedbackPane, inUnit } from './panes';
+import { feedbackPane, inUnit } from '../../machine/panes';
 import { SteadyRunRows, type SteadyRunState } from './SteadyRun';
 import type { StepTestState } from './tuning';
 
@@ -89,50 +89,28 @@ function percentNow({ drafted }: MachineModel): number {
 
 /** Points typed or pasted, and points of the recording taken in. */
 function OtherPoints({ top, sensor, add, t }: { top: number; sensor: ProcessSensor; add: (points: SteadyPoint[]) => void; t: StepTestState }) {
-  const [text, setText] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
   const recorded = t.read?.steady ?? [];
-  const take = () => {
-    const read = readPairs(text ?? '');
-    if (!read.ok) return setTrouble(read.sentence);
+  const take = (text: string): string | null => {
+    const read = readPairs(text);
+    if (!read.ok) return read.sentence;
     const points = read.pairs.map(([hertz, figure]) => ({ output: (100 * hertz) / top, feedback: percentOf(sensor, figure) }));
     const outside = points.find((p) => p.output < 0 || p.output > 120 || p.feedback < -5 || p.feedback > 105);
     if (outside)
-      return setTrouble(
-        `${formatFigure((outside.output / 100) * top, 1)} Hz is not a speed of this machine, or its feedback is none of a sensor of ${sensor.low} to ${sensor.high} ${sensor.unit}.`,
-      );
-    setTrouble(null);
-    setText(null);
+      return `${formatFigure((outside.output / 100) * top, 1)} Hz is not a speed of this machine, or its feedback is none of a sensor of ${sensor.low} to ${sensor.high} ${sensor.unit}.`;
     add(points);
+    return null;
   };
   return (
     <>
-      {text === null ? (
-        <ActRow text="Type or paste a table" second={`Hz and ${sensor.unit}`} onPress={() => setText('')} testID="paste-points" />
-      ) : (
-        <>
-          <TextLine
-            label={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
-            caption={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
-            lines={6}
-            value={text}
-            onChange={setText}
-            placeholder={'25  1.2\n35  2.6'}
-            act="Take"
-            onAct={take}
-            testID="points-text"
-            actTestID="take-points"
-          />
-          {trouble && <Finding severity="error" sentence={trouble} />}
-          <ActRow
-            text="Leave it"
-            onPress={() => {
-              setText(null);
-              setTrouble(null);
-            }}
-          />
-        </>
-      )}
+      <PastedFigures
+        text="Type or paste a table"
+        second={`Hz and ${sensor.unit}`}
+        label={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
+        lines={6}
+        placeholder={'25  1.2\n35  2.6'}
+        onTake={take}
+        testIDs={['paste-points', 'points-text', 'take-points']}
+      />
       {recorded.length >= 3 && (
         <ActRow
           text="Take them from the recording"

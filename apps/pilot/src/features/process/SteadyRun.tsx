@@ -8,10 +8,11 @@ import { useMayRun } from '../../data/mayRun';
 import { HoldButton } from '../../machine/HoldButton';
 import { MayTurn, useClear } from '../../machine/MayTurn';
 import { RunFindings, RunsByWhatIsInDrive } from '../../machine/RunFindings';
+import { SpeedsGuide } from '../../machine/SpeedsGuide';
 import { Segments } from '../../ui/Segments';
 import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
-import { Finding, Note } from '../../ui/sheet';
+import { Note } from '../../ui/sheet';
 
 /** Shares of the maximum frequency a run through the speeds goes from and to, and how many it stops at, as proposed. */
 const usual = { from: 0.5, count: 6 };
@@ -97,18 +98,7 @@ function Guide({ tag, s }: { tag: string; s: SteadyRunState }) {
   const { run } = useMayRun(tag);
   const { guide } = run ?? {};
   if (!guide || guide.guide.kind !== 'speeds') return null;
-  const done = guide.points.length;
-  if (s.turning && run?.phase === 'running')
-    return (
-      <Finding
-        severity={guide.state === 'stands' ? 'good' : 'act'}
-        sentence={
-          guide.state === 'stands'
-            ? `All ${done} speeds are noted. Let go.`
-            : `Keep holding. It waits at ${formatFigure(s.speeds[done] ?? 0, 1)} Hz until the feedback stands: ${done} of ${s.speeds.length} noted.`
-        }
-      />
-    );
+  if (s.turning && run?.phase === 'running') return <SpeedsGuide guide={guide} speeds={s.speeds} />;
   return run ? <RunFindings run={run} /> : null;
 }
 

@@ -7,7 +7,7 @@ import { takeRecording } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { feedbackPane, inUnit } from './panes';
+import { feedbackPane, inUnit } from '../../machine/panes';
 import { StepRunRows, type StepRunState } from './StepRun';
 import { useFilePick } from '../../ui/useFilePick';
 import { spanOf, type StepTestState } from './tuning';

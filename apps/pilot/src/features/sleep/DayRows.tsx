@@ -1,14 +1,15 @@
-import { useMemo, useState } from 'react';
-import { sensorDecimals, sensorOf, type MachineModel } from '@yare/commissioning';
+import { useMemo } from 'react';
+import { sensorOf, type MachineModel } from '@yare/commissioning';
 import { cureName, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
 import { fromSi, stampedPower, type MachineSpec, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
 import type { DayPlan, SleepAhead, SleepCure } from '@yare/core/days';
 import { noteFound, siSensor, useDemand, useFound, useSleepAhead } from '../../data/days';
+import { flowPane, keptPane, outputPane } from '../../machine/panes';
 import { takeChanges } from '../../machine/takeChanges';
 import { Chart } from '../../ui/chart/Chart';
 import { Segments } from '../../ui/Segments';
-import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
-import { TextLine } from '../../ui/TextLine';
+import { PastedFigures } from '../../ui/PastedFigures';
+import { Finding, Note, SectionHead } from '../../ui/sheet';
 import { ProfileDrawing } from './ProfileDrawing';
 import { shownPump } from './shownPump';
 
@@ -56,20 +57,9 @@ function DayChart({ ahead: { day }, sensor }: { ahead: SleepAhead; sensor: Proce
   return (
     <Chart
       panes={[
-        {
-          key: 'demand',
-          name: sensor.measures === 'level' ? 'Flows in' : 'Drawn',
-          unit: 'm³/h',
-          decimals: 1,
-          leastSpan: 5,
-          series: [{ time, values: flow }],
-        },
-        {
-          ...{ key: 'feedback', name: sensor.measures === 'level' ? 'Level' : 'Pressure', unit: sensor.unit, decimals: sensorDecimals(sensor) },
-          leastSpan: (sensor.high - sensor.low) / 20,
-          series: [{ time, values: feedback }],
-        },
-        { key: 'output', name: 'Output, 0 asleep', unit: 'Hz', decimals: 1, leastSpan: 5, series: [{ time, values: day.frequency }] },
+        flowPane(sensor, [{ time, values: flow }]),
+        keptPane(sensor, [{ time, values: feedback }]),
+        { ...outputPane([{ time, values: day.frequency }]), name: 'Output, 0 asleep' },
       ]}
       domain={[0, 24]}
       xUnit="h"
@@ -87,14 +77,11 @@ function ProfileRows({ model }: { model: MachineModel }) {
   const { profile = 'leak', own } = useFound(tag);
   const rated = model.machine.driven.kind === 'pump' ? model.machine.driven.flow : 10;
   const demand = useDemand(model) ?? [];
-  const [text, setText] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const take = () => {
-    const read = readDemand(text ?? '');
-    if (!read.ok) return setTrouble(read.sentence);
-    setTrouble(null);
-    setText(null);
+  const take = (text: string): string | null => {
+    const read = readDemand(text);
+    if (!read.ok) return read.sentence;
     noteFound(tag, { own: read.demand });
+    return null;
   };
   return (
     <>
@@ -111,32 +98,15 @@ function ProfileRows({ model }: { model: MachineModel }) {
       {profile === 'own' && (
         <>
           <ProfileDrawing demand={demand} most={Math.max(1.2 * rated, ...demand)} onDraw={(d) => noteFound(tag, { own: d })} />
-          {text === null ? (
-            <ActRow text="Type or paste figures" second="m³/h, from midnight on" onPress={() => setText('')} testID="paste-demand" />
-          ) : (
-            <>
-              <TextLine
-                label="Demand in m³/h"
-                caption="m³/h from midnight on: 24 for every hour"
-                lines={4}
-                value={text}
-                onChange={setText}
-                placeholder="0 0 0 2 8 14 12 …"
-                act="Take"
-                onAct={take}
-                testID="demand-text"
-                actTestID="take-demand"
-              />
-              {trouble && <Finding severity="error" sentence={trouble} />}
-              <ActRow
-                text="Leave it"
-                onPress={() => {
-                  setText(null);
-                  setTrouble(null);
-                }}
-              />
-            </>
-          )}
+          <PastedFigures
+            text="Type or paste figures"
+            second="m³/h, from midnight on"
+            label="m³/h from midnight on: 24 for every hour"
+            lines={4}
+            placeholder="0 0 0 2 8 14 12 …"
+            onTake={take}
+            testIDs={['paste-demand', 'demand-text', 'take-demand']}
+          />
         </>
       )}
     </>

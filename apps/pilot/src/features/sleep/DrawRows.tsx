@@ -97,7 +97,7 @@ export function DrawRows({
   const holding = useHolding(tag, runs);
   // a loop is never quite still: what it only ever touched lets it stay below
   const below = draw ? Math.ceil(10 * draw.highest) / 10 : 0;
-  const change = draw ? drafted.change('sleepFrequency', below, 'worked out') : [];
+  const change = draw ? drafted.change('sleepFrequency', below, 'measured') : [];
   const already = change.every((c) => drafted.values[c.code] === c.value);
   return (
     <>

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { inStation, sensorDecimals, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
+import { inStation, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
 import { yearAnswer } from '@yare/commissioning/days';
 import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, type ProcessSensor } from '@yare/core';
 import type { StationPlan, StationSeries } from '@yare/core/days';
@@ -7,6 +7,7 @@ import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
+import { flowPane, keptPane, outputPane } from '../../machine/panes';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries, SettingSections } from '../../machine/SettingSections';
 import { StageFindings } from '../../machine/StageFindings';
@@ -46,21 +47,10 @@ function RampChart({ ramp, sensor }: { ramp: StationSeries; sensor: ProcessSenso
   return (
     <Chart
       panes={[
-        {
-          key: 'demand',
-          name: sensor.measures === 'level' ? 'Flows in' : 'Drawn',
-          unit: 'm³/h',
-          decimals: 0,
-          leastSpan: 5,
-          series: [{ time, values: ramp.demand.map((x) => 3600 * x) }],
-        },
+        flowPane(sensor, [{ time, values: ramp.demand.map((x) => 3600 * x) }]),
         { key: 'pumps', name: 'Running', unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
-        { key: 'output', name: 'Output', unit: 'Hz', decimals: 1, leastSpan: 5, series: [{ time, values: ramp.output }] },
-        {
-          ...{ key: 'feedback', name: sensor.measures === 'level' ? 'Level' : 'Pressure', unit: sensor.unit, decimals: sensorDecimals(sensor) },
-          leastSpan: (sensor.high - sensor.low) / 20,
-          series: [{ time, values: ramp.feedback.map((x) => fromSi(x, sensor.unit)) }],
-        },
+        outputPane([{ time, values: ramp.output }]),
+        keptPane(sensor, [{ time, values: ramp.feedback.map((x) => fromSi(x, sensor.unit)) }]),
       ]}
       domain={[0, lasts / 60]}
       xUnit="min"

@@ -1,6 +1,6 @@
 import { sensorDecimals } from '@yare/commissioning';
 import type { ProcessSensor } from '@yare/core';
-import type { Pane } from '../../ui/chart/pane';
+import type { Pane } from '../ui/chart/pane';
 
 /** A share of the range in the sensor's unit. */
 export const inUnit =
@@ -16,3 +16,14 @@ export const feedbackPane = (sensor: ProcessSensor, series: Pane['series']): Pan
 
 /** The drive's output. */
 export const outputPane = (series: Pane['series']): Pane => ({ ...{ key: 'output', name: 'Output', unit: 'Hz', decimals: 1, series }, leastSpan: 5 });
+
+/** What is drawn from a pressure, or flows into a sump. */
+export const flowPane = ({ measures }: ProcessSensor, series: Pane['series']): Pane => ({
+  ...{ key: 'demand', name: measures === 'level' ? 'Flows in' : 'Drawn', unit: 'm³/h', decimals: 1, leastSpan: 5, series },
+});
+
+/** What the sensor sees, by its own name. */
+export const keptPane = (sensor: ProcessSensor, series: Pane['series']): Pane => ({
+  ...feedbackPane(sensor, series),
+  name: sensor.measures === 'level' ? 'Level' : 'Pressure',
+});
