@@ -38,6 +38,7 @@ test.afterAll(() => page.context().close());
 for (const path of [
   '/',
   '/new',
+  '/trips',
   '/m/P-11',
   // with a drive and a draft that differ, a sump and a belt
   '/m/P-11/motion',

@@ -24,7 +24,7 @@ async function searchedAndChanged(page: Page, draft: () => Promise<Draft>): Prom
     await expect(page.getByTestId('line-1a')).toHaveCount(0);
     await page.getByTestId('search').fill('8b');
     await page.getByTestId('line-8b').tap();
-    await expect(page.getByText(/Range 650 to 790\sV, step 1\sV/)).toBeVisible();
+    await expect(page.getByText(/Range 650 to 830\sV, step 1\sV/)).toBeVisible();
     await page.getByTestId('change-8b').tap();
     for (const key of '740') await page.getByTestId('entry').getByRole('button', { name: key, exact: true }).tap();
     await page.getByTestId('entry-set').tap();

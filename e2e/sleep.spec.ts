@@ -1,39 +1,16 @@
 import type { Page } from '@playwright/test';
-import { as, expect, holdAct, outputHertz, stands, test, typeOnPad, unitOf, type Stack } from './stack';
+import { as, atPlant, expect, outputHertz, setFigure, test, type Stack, unitOf, written } from './stack';
 
 const tag = 'P-11';
 const unit = unitOf[tag];
 
-const atPlant = async (page: Page, stack: Stack, what: object): Promise<void> => {
-  const answer = await page.request.post(`${stack.url}/api/v1/machines/${tag}/bench`, { data: { author: 'Fitter', ...what } });
-  expect(answer.status()).toBe(200);
-};
+const atPump = (page: Page, stack: Stack, what: object): Promise<void> => atPlant(page, stack, tag, what);
 const strip = (page: Page) => page.getByTestId('state-strip');
-
-/** A figure of the sheet typed on the pad; its section is opened where it is shut. */
-async function setFigure(page: Page, code: string, text: string, fold?: string): Promise<void> {
-  const row = page.getByTestId(`setting-${code}`);
-  await expect(async () => {
-    if (fold && !(await row.isVisible())) await page.getByTestId(fold).tap();
-    await expect(row).toBeVisible({ timeout: 1500 });
-  }).toPass();
-  await row.tap();
-  await typeOnPad(page, text);
-  await page.getByTestId('entry-set').tap();
-}
-
-async function written(page: Page, stack: Stack): Promise<void> {
-  await atPlant(page, stack, { panel: { mode: 1 } });
-  await stands(stack, unit, 90_000);
-  await page.goto(`${stack.url}/m/${tag}/write`);
-  await holdAct(page, 'write');
-  await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
-}
 
 test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ahead, and the proof', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
   // the machine's time goes five times as fast; the link's and the page's do not
-  await atPlant(page, stack, { pace: 5 });
+  await atPump(page, stack, { pace: 5 });
   await page.goto(`${stack.url}/m/${tag}/motion`);
   await setFigure(page, '3b', '10');
 
@@ -53,7 +30,7 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
   });
 
   await test.step('a draw it may sleep through, noted while it holds it, becomes the sleep speed', async () => {
-    await atPlant(page, stack, { panel: { mode: 2 }, handles: { demand: 12 } });
+    await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 12 } });
     await expect.poll(() => outputHertz(stack, unit), { timeout: 60_000 }).toBeGreaterThan(40);
     await expect(page.getByTestId('note-draw')).toContainText('hold', { timeout: 120_000 });
     await page.getByTestId('note-draw').tap();
@@ -63,17 +40,17 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
       await page.getByRole('button', { name: 'Take it into the draft' }).last().tap();
       await expect(page.getByText(/that is what less than/)).toHaveCount(0, { timeout: 1500 });
     }).toPass();
-    await written(page, stack);
+    await written(page, stack, tag);
   });
 
   await test.step('it sleeps with little drawn, wakes when a tap opens, and that counts', async () => {
     await page.goto(`${stack.url}/m/${tag}/sleep`);
-    await atPlant(page, stack, { panel: { mode: 2 }, handles: { demand: 30 } });
+    await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 30 } });
     await expect(strip(page)).toContainText('Running', { timeout: 30_000 });
-    await atPlant(page, stack, { handles: { demand: 2 } });
+    await atPump(page, stack, { handles: { demand: 2 } });
     await expect(strip(page)).toContainText('Asleep', { timeout: 180_000 });
     await expect(page.getByText('It sleeps. Open a tap until it wakes.')).toBeVisible();
-    await atPlant(page, stack, { handles: { demand: 40 } });
+    await atPump(page, stack, { handles: { demand: 40 } });
     await expect(strip(page)).toContainText('Running', { timeout: 90_000 });
     await page.getByTestId('keep-sleeps').tap();
     await expect(page.getByText(/^Seen to sleep and wake: Ines Calder/)).toBeVisible();
@@ -83,7 +60,7 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
 test('P-11 runs dry: the guard stops it, it rests, tries again by itself, and that counts', async ({ page, stack }) => {
   await as(page, 'Ines Calder');
   // the machine's time goes five times as fast; the link's and the page's do not
-  await atPlant(page, stack, { pace: 5 });
+  await atPump(page, stack, { pace: 5 });
   await page.goto(`${stack.url}/m/${tag}/motion`);
   await setFigure(page, '3b', '10');
   await page.goto(`${stack.url}/m/${tag}/guards`);
@@ -97,18 +74,18 @@ test('P-11 runs dry: the guard stops it, it rests, tries again by itself, and th
     await page.getByTestId('setting-11f').tap();
     await page.getByText('Rest, then try again').first().tap();
     await setFigure(page, '11v', '20', 'by-itself-after');
-    await written(page, stack);
+    await written(page, stack, tag);
   });
 
   await test.step('the well runs empty', async () => {
     await page.goto(`${stack.url}/m/${tag}/guards`);
-    await atPlant(page, stack, { panel: { mode: 2 }, handles: { demand: 40 } });
+    await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 40 } });
     await expect(strip(page)).toContainText('Running', { timeout: 60_000 });
     await expect(page.getByTestId('load-now')).toBeVisible();
-    await atPlant(page, stack, { fault: { id: 'air', trigger: 'now' } });
+    await atPump(page, stack, { fault: { id: 'air', trigger: 'now' } });
     await expect(strip(page)).toContainText('Guard: starts again by itself', { timeout: 90_000 });
     await expect(page.getByText(/Seen just now: it stopped, and rests/)).toBeVisible();
-    await atPlant(page, stack, { fault: { id: 'air', trigger: null } });
+    await atPump(page, stack, { fault: { id: 'air', trigger: null } });
     await expect(async () => {
       await page.getByRole('button', { name: 'Count it: seen to act' }).tap();
       await expect(page.getByText(/^Seen: it stopped, and rests before it tries again\. Ines Calder/)).toBeVisible({ timeout: 2000 });

@@ -199,3 +199,30 @@ export async function holdUntilTurning(page: Page, stack: Stack, unit: number, h
 export async function stands(stack: Stack, unit: number, within = 10_000): Promise<void> {
   await expect.poll(async () => [await outputHertz(stack, unit), (await stack.read(unit, 110))[0]], { timeout: within }).toEqual([0, 0]);
 }
+
+/** A hand at the plant side of a machine. */
+export async function atPlant(page: Page, stack: Stack, tag: keyof typeof unitOf, what: object): Promise<void> {
+  const answer = await page.request.post(`${stack.url}/api/v1/machines/${tag}/bench`, { data: { author: 'Fitter', ...what } });
+  expect(answer.status()).toBe(200);
+}
+
+/** A figure of the sheet typed on the pad; its section is opened where it is shut. */
+export async function setFigure(page: Page, code: string, text: string, fold?: string): Promise<void> {
+  const row = page.getByTestId(`setting-${code}`);
+  await expect(async () => {
+    if (fold && !(await row.isVisible())) await page.getByTestId(fold).tap();
+    await expect(row).toBeVisible({ timeout: 1500 });
+  }).toPass();
+  await row.tap();
+  await typeOnPad(page, text);
+  await page.getByTestId('entry-set').tap();
+}
+
+/** The draft written to a pump that is turned off and stands. */
+export async function written(page: Page, stack: Stack, tag: keyof typeof unitOf): Promise<void> {
+  await atPlant(page, stack, tag, { panel: { mode: 1 } });
+  await stands(stack, unitOf[tag], 90_000);
+  await page.goto(`${stack.url}/m/${tag}/write`);
+  await holdAct(page, 'write');
+  await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
+}

@@ -110,6 +110,7 @@ try {
   await shot('protection-phone', '/m/C-21/protection');
   await beside('drive-protection-phones', 'drive-phone', 'protection-phone');
   await shot('plate-phone', '/m/P-11/plate');
+  await beside('before-power-plate-phones', 'before-power-phone', 'plate-phone');
   await shot('motion-phone', '/m/P-11/motion');
   await shot('motion-wide', '/m/P-11/motion', { wide: true });
   await shot('write-phone', '/m/P-11/write');
@@ -172,6 +173,17 @@ try {
     await q.waitForTimeout(16_000);
   };
   await shot('bench-phone', '/m/P-11/bench', { before: auto });
+  // the wire of its sensor breaks
+  await shot('trip-phone', '/m/P-11/trip', {
+    before: async (q) => {
+      await q.request.post(`${url}/api/v1/machines/P-11/bench`, { data: { author: 'Ines Calder', fault: { id: 'wire', trigger: 'now' } } });
+      await q.getByTestId('cause-first').waitFor({ timeout: 60_000 });
+      await q.getByTestId('next-measurement').waitFor();
+      await q.waitForTimeout(4000);
+    },
+  });
+  await shot('trips-phone', '/trips', { before: (q) => q.getByTestId('trip-1').waitFor() });
+  await beside('trip-phones', 'trip-phone', 'trips-phone');
   await shot('tune-phone-night', '/m/C-21/write', {
     night: true,
     before: async (q) => {

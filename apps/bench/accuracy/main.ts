@@ -12,6 +12,8 @@ import { loopsOf, loopsPage } from './loops/page';
 import type { Judged } from './oneMachine';
 import { pageOf } from './page';
 import { stampOf } from './stamp';
+import type { JudgedTrip } from './trips/judge';
+import { tripsOf, tripsPage } from './trips/page';
 
 const { values } = parseArgs({
   options: {
@@ -24,7 +26,7 @@ const { values } = parseArgs({
   },
 });
 const seed = Number(values.seed);
-const usualCount = { lookahead: 96, loops: 510, days: 200 } as const;
+const usualCount = { lookahead: 96, loops: 510, days: 200, trips: 364 } as const;
 const isPart = (name: string): name is keyof typeof usualCount => name in usualCount;
 const { part } = values;
 if (!isPart(part)) throw new Error(`There is no part "${part}". Parts: ${Object.keys(usualCount).join(', ')}.`);
@@ -82,6 +84,10 @@ if (part === 'loops') {
   const all = await cases<JudgedDay>();
   if (values.json) console.log(JSON.stringify({ days: daysOf(all) }));
   else publish('docs/accuracy-days.md', daysPage(all, { seed, stamp: await stampOf(folder, 'days') }));
+} else if (part === 'trips') {
+  const all = await cases<JudgedTrip>();
+  if (values.json) console.log(JSON.stringify({ trips: tripsOf(all) }));
+  else publish('docs/accuracy-trips.md', tripsPage(all, { seed, stamp: await stampOf(folder, 'trips') }));
 } else {
   const all = await cases<Judged>();
   const half = (odd: number) => all.filter((_, i) => Math.floor(i / 8) % 2 === odd);

@@ -1,12 +1,13 @@
 import { judgeDay } from './days/judgeDay';
 import { judgeLoop } from './loops/judge';
 import { judgeNth } from './oneMachine';
+import { judgeTrip } from './trips/judge';
 
 // one process's share of the machines, every n-th from its own first: told to the parent one by one
 // nobody waits for it any more
 process.on('disconnect', () => process.exit());
 const [part, ...figures] = process.argv.slice(2);
 const [seed = 0, first = 0, count = 0, every = 1] = figures.map(Number);
-const judge = part === 'loops' ? judgeLoop : part === 'days' ? judgeDay : judgeNth;
+const judge = part === 'loops' ? judgeLoop : part === 'days' ? judgeDay : part === 'trips' ? judgeTrip : judgeNth;
 for (let i = first; i < count; i += every) process.send?.({ index: i, result: judge(seed, i) });
 process.disconnect();

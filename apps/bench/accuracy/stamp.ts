@@ -22,12 +22,27 @@ const made = {
     'apps/bench/truth/loads.ts',
     'apps/bench/accuracy/days',
   ],
+  trips: [
+    'packages/core/src/trips',
+    'packages/core/src/controls',
+    'packages/books/data',
+    'packages/demo-plant/src',
+    'apps/bench/src/drive',
+    'apps/bench/src/faults',
+    'apps/bench/src/plant',
+    'apps/bench/truth',
+    'apps/bench/accuracy/trips',
+  ],
 };
 /** What a part does not stand on, of that. */
 const apart = {
-  lookahead: ['packages/core/src/loop/', 'packages/core/src/days/', 'apps/bench/accuracy/loops/', 'apps/bench/accuracy/days/'],
+  lookahead: [
+    ...['packages/core/src/loop/', 'packages/core/src/days/', 'packages/core/src/trips/'],
+    ...['apps/bench/accuracy/loops/', 'apps/bench/accuracy/days/', 'apps/bench/accuracy/trips/'],
+  ],
   loops: [] as string[],
   days: [] as string[],
+  trips: [] as string[],
 };
 
 /**

@@ -11,6 +11,9 @@ import { judgeLoop, type JudgedLoop } from '../accuracy/loops/judge';
 import { loopsOf } from '../accuracy/loops/page';
 import { advance, atRest, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from '../accuracy/loops/process';
 import { stampOf } from '../accuracy/stamp';
+import { judgeTrip, type JudgedTrip } from '../accuracy/trips/judge';
+import { tripsOf } from '../accuracy/trips/page';
+import { scenarios } from '../accuracy/trips/scenarios';
 
 const root = join(__dirname, '../../..');
 
@@ -135,6 +138,41 @@ test.each([
   ['docs/accuracy.md', 'lookahead'],
   ['docs/accuracy-loops.md', 'loops'],
   ['docs/accuracy-days.md', 'days'],
+  ['docs/accuracy-trips.md', 'trips'],
 ] as const)('%s was made from what stands here', async (file, part) => {
   expect(readFileSync(join(root, file), 'utf8')).toContain(`Made from: ${await stampOf(root, part)} `);
+});
+
+describe('trips', () => {
+  const at = (id: string) => scenarios.findIndex((x) => x.id === id);
+
+  test('a trip of the bench is judged by what its link tells, and the same seed is the same trip', () => {
+    const one = judgeTrip(11, at('sto'));
+    expect(one).toMatchObject({ trip: 'stoDiscrepancy', cause: 'one channel open' });
+    expect(one.withRecording.rank).toBe(1);
+    expect(judgeTrip(11, at('sto'))).toEqual(one);
+  }, 60_000);
+
+  test('the measurement that is asked for is answered by the machine as it stands', () => {
+    const one = judgeTrip(11, at('jam'));
+    expect(one.asked).not.toBeNull();
+    expect(one.answer).not.toBeNull();
+    expect(one.afterOneMeasurement.rank).toBeGreaterThan(0);
+  }, 60_000);
+
+  test('first, within three and sure are counted as they are called', () => {
+    const one = (rank: number, probability: number): JudgedTrip => ({
+      ...{ scenario: 'x', tag: 'P-11', trip: 'stall', cause: 'jam', asked: null, answer: null, spared: 0 },
+      withRecording: { rank, first: 'jam', probability },
+      snapshotOnly: { rank: 0, first: 'jam', probability },
+      afterOneMeasurement: { rank: 1, first: 'jam', probability },
+    });
+    expect(tripsOf([one(1, 0.95), one(2, 0.95), one(4, 0.5), one(0, 0.5)])).toEqual({
+      trips: 4,
+      withRecording: { top1Pct: 25, top3Pct: 50 },
+      snapshotOnly: { top1Pct: 0, top3Pct: 0 },
+      afterOneMeasurement: { top1Pct: 100, top3Pct: 100 },
+      surePct: 50,
+    });
+  });
 });

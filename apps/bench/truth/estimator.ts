@@ -148,6 +148,9 @@ export class Estimator {
     const { m } = this;
     this.highest = Math.max(this.highest, volts);
     this.lowest = Math.min(this.lowest, volts);
+    // a chopper that switches on and off is no missing phase
+    if (m.bus.chopperPower > 0) this.looked = -1;
+    if (this.looked < 0) this.began = this.highest = this.lowest = volts;
     if (++this.looked < rippleOver) return;
     // a bus that falls or rises as a whole does not ripple by that
     const moved = Math.abs(volts - this.began);

@@ -147,7 +147,7 @@ export class FakeServer {
 
   private summary({ tag, name, site, area, bookId, size, plate }: MachineDetail): MachineSummary {
     const { power, powerUnit } = plate.plate;
-    return { tag, name, site, area, bookId, size, plate: { power, powerUnit }, differences: 0, newer: null, left: null };
+    return { tag, name, site, area, bookId, size, plate: { power, powerUnit }, voltage: 400, openTrips: 0, differences: 0, newer: null, left: null };
   }
 }
 

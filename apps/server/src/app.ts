@@ -26,6 +26,7 @@ import { noteInDrive } from './sheets/sheets';
 import { Space } from './space';
 import { Still } from './still/still';
 import { logTrips } from './trips/tripLog';
+import { TripWatch } from './trips/tripWatch';
 
 export interface AppOptions {
   db: Db;
@@ -70,8 +71,9 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const space = new Space(freeSpace ?? (async () => Infinity));
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
   logTrips(db, fleet, (error) => log.error({ error }, 'a trip could not be logged'));
+  const trips = new TripWatch(db, fleet, (error) => log.error({ error }, 'what a drive remembers of a trip could not be read'));
   const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
-  return { context, sockets, runs, still: new Still(fleet, claims, stillClock) };
+  return { context, sockets, runs, trips, still: new Still(fleet, claims, stillClock) };
 }
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
@@ -80,7 +82,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({ logger, forceCloseConnections: true, ...(serverFactory && { serverFactory }) });
   app.setValidatorCompiler<object>(({ schema, httpPart }) => (httpPart === 'body' ? ofBody : ofAddress).compile(schema));
   problemDocuments(app);
-  const { context, sockets, runs, still } = await foundations(options, app.log);
+  const { context, sockets, runs, trips, still } = await foundations(options, app.log);
 
   // before the door: a refused upgrade is then closed too
   await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
@@ -96,7 +98,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     return reply.status(404).type('application/problem+json').send(notFound(path).problem);
   });
   app.addHook('preClose', async () => {
-    await Promise.all([runs.stop(), still.stop()]);
+    await Promise.all([runs.stop(), still.stop(), trips.stop()]);
   });
   app.addHook('onClose', () => context.fleet.stop());
   return app;

@@ -104,7 +104,7 @@ test('which of draft and drive is newer is told where they differ as the drive w
   expect(await inList('F-32')).toMatchObject({ differences: expect.any(Number), newer: 'draft' });
   // three were chosen; its overload of 0.61 A is stored as 0.6 A, which is what the drive holds
   expect(await inList('M-55')).toMatchObject({ differences: 3, newer: 'draft' });
-});
+}, 60_000);
 
 test('another drive: its own book is spoken, the draft begins from factory with the plate, the old sheets stay in the history', async () => {
   const before = (await call('GET', '/machines/P-43/revisions')).json().revisions.length;

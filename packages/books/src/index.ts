@@ -5,3 +5,4 @@ export * from './driveSettings';
 export * from './fit';
 export type { PlateSetting } from './plateFigures';
 export * from './told';
+export * from './memory';

@@ -9,10 +9,15 @@ import {
   factoryValues,
   fromWord,
   groupOf,
+  memoryWord,
+  readMemory,
+  readTrace,
   refuseValue,
   settingsOf,
   storedValue,
   toWord,
+  traceWord,
+  type RememberedTrip,
 } from '@yare/books';
 import { DriveBook } from '@yare/contract';
 import { absentFeature, completePlate, requiredRoles, InputJob, StopMode, present } from '@yare/core';
@@ -145,5 +150,57 @@ describe('a family that states band and repeats', () => {
     expect(sallow.heldOf('proportionalGain', 1000)).toBeCloseTo(50, 9);
     expect(sallow.heldOf('integralTime', 7)).toBeCloseTo(60 / 8.6, 9);
     expect(new DriveSettings(bookById('withy'), 'W2.2', {}, 50).heldOf('integralTime', 7)).toBe(7);
+  });
+});
+
+describe.each(allBooks().map((b) => [b.family, b] as const))('trip memory of %s', (_name, book) => {
+  const size = present(book.ratings[2]).size;
+  const settings = new DriveSettings(book, size, {}, 50);
+  const { memory } = book.words;
+  const record = (trip: number): RememberedTrip => ({
+    ...{ trip, status: 0x37, hours: 1234, since: 90, outputFrequency: -31.5, reference: 40, motorCurrent: 7.4, busVoltage: 461, outputVoltage: 300 },
+    ...{ torque: -45, driveTemperature: 52, motorHeat: 60, driveHeat: 30, analogueInput: -25, inputs: 0xc005 },
+  });
+
+  test('lies apart from every other register of the family', () => {
+    const own = new Set(Array.from({ length: memory.stride * memory.count }, (_, i) => memory.first + i));
+    own.add(memory.trips.register);
+    for (let i = 0; memory.trace && i < 2000 * memory.trace.channels.length; i++) own.add(memory.trace.first + i);
+    const others = [...settings.all.map((s) => s.register), ...Object.values(book.words.live).map((w) => w.register)];
+    expect([...others, ...Object.values(book.words.command).map((w) => w.register)].filter((r) => own.has(r))).toEqual([]);
+    for (const w of Object.values(memory.words)) expect(w.register).toBeLessThan(memory.stride);
+    expect(new Set(Object.values(memory.words).map((w) => w.register)).size).toBe(Object.keys(memory.words).length);
+  });
+
+  test('what the drive puts into its registers is read back as it was, as far as the family keeps it', () => {
+    const kept = [record(21), record(3)];
+    const data = Array.from({ length: memory.stride * memory.count }, (_, i) => present(memoryWord(settings, kept, 7, memory.first + i)));
+    const read = readMemory(settings, data);
+    expect(read.map((r) => r.trip)).toEqual([21, 3]);
+    for (const [name, word] of Object.entries(memory.words)) {
+      const value = present(read[0]?.[name as keyof RememberedTrip]);
+      const meant = present(kept[0]?.[name as keyof RememberedTrip]);
+      expect([name, Math.abs(value - (name === 'analogueInput' || word.signed ? meant : Math.max(0, meant))) <= settings.countOf(word)]).toEqual([
+        name,
+        true,
+      ]);
+    }
+    expect(read[0]?.busVoltage).toBeCloseTo(461, -1);
+    expect(memoryWord(settings, kept, 7, memory.trips.register)).toBe(7);
+    expect(memoryWord(settings, kept, 7, 1)).toBeNull();
+    expect(readMemory(settings, [])).toEqual([]);
+  });
+
+  test('the last moments are read in the order they were kept, and end at the trip', () => {
+    const at = (channel: string, i: number) => (channel === 'busVoltage' ? 500 + i : 10);
+    const { trace } = memory;
+    if (!trace) return expect(traceWord(settings, 100, at, 20_000)).toBeNull();
+    const width = trace.channels.length;
+    const data = Array.from({ length: 100 * width }, (_, i) => present(traceWord(settings, 100, at, trace.first + i)));
+    const read = present(readTrace(settings, data));
+    expect([read.time[0], read.time.at(-1)]).toEqual([-0.099, 0]);
+    expect(read.channels.busVoltage?.slice(0, 3)).toEqual([500, 501, 502]);
+    expect(traceWord(settings, 100, at, trace.first + 100 * width)).toBeNull();
+    expect(traceWord(settings, 100, at, trace.length.register)).toBe(100);
   });
 });

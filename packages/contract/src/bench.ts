@@ -68,6 +68,8 @@ export const BenchView = Type.Object(
     panel: Type.Array(PanelDeviceView),
     handles: Type.Array(HandleView),
     faults: Type.Array(FaultView),
+    /** something hidden goes wrong or went wrong; what it was is told once it is over */
+    drill: orNull(Type.Object({ on: Type.Boolean(), was: orNull(Type.String()) }, { additionalProperties: false })),
     /** wires that do not lie as drawn, those that nobody was told of left out */
     wireFaults: Type.Array(WireFault),
     /** how many nobody was told of */
@@ -110,30 +112,6 @@ export const BenchView = Type.Object(
 export type BenchView = Static<typeof BenchView>;
 export type BenchTrigger = Static<typeof Trigger>;
 
-/** What the drive remembers of its last trip: one instant, and the two seconds before it at full rate. */
-export const TripMemory = Type.Object(
-  {
-    name: Type.String(),
-    /** s of the machine's time since it happened */
-    ago: Type.Number(),
-    frequency: Type.Number(),
-    reference: Type.Number(),
-    current: Type.Number(),
-    voltage: Type.Number(),
-    busVoltage: Type.Number(),
-    torque: Type.Number({ description: '% of rated' }),
-    heatsink: Type.Number(),
-    winding: Type.Number(),
-    motorHeat: Type.Number({ description: '% of the trip point' }),
-    driveHeat: Type.Number(),
-    inputs: Type.Integer(),
-    time: Type.Array(Type.Number(), { description: 's, 0 at the trip' }),
-    history: Type.Record(Type.String(), Type.Array(Type.Number())),
-  },
-  { additionalProperties: false },
-);
-export type TripMemory = Static<typeof TripMemory>;
-
 /** A hand at the plant side. Push buttons spring back unless the press is repeated. */
 export const BenchAct = Type.Object(
   {
@@ -147,6 +125,8 @@ export const BenchAct = Type.Object(
       ),
     ),
     pace: Type.Optional(literals([1, 5, 20])),
+    /** hides a fault that strikes once the machine is at speed, or puts it right and tells it */
+    drill: Type.Optional(literals(['begin', 'end'])),
     /** at the panel's wires: one laid wrong, one somewhere that nobody is told of, all as drawn, or the panel built anew for the drive's jobs */
     wires: Type.Optional(
       Type.Union([
@@ -162,6 +142,10 @@ export const BenchAct = Type.Object(
   { additionalProperties: false },
 );
 export type BenchAct = Static<typeof BenchAct>;
+
+/** What a person with instruments reads at a machine of the bench. */
+export const BenchReading = Type.Object({ outcome: Type.String() }, { additionalProperties: false });
+export type BenchReading = Static<typeof BenchReading>;
 
 const { tag, name, area, bookId, size, region, supply, unitId, plate } = MachineNew.properties;
 /** A machine of the record as the bench builds it: a drive fresh from its box, with a motor and a load of the bench's own. */

@@ -100,6 +100,66 @@ const LiveWords = Type.Object(
   { additionalProperties: false },
 );
 
+/** What a drive keeps of a trip. `trip` is the family's code, `status` its status word, `hours` its hours run, `since` how long it had run, s. */
+export const memoryWords = [
+  'trip',
+  'status',
+  'hours',
+  'since',
+  'outputFrequency',
+  'reference',
+  'motorCurrent',
+  'busVoltage',
+  'outputVoltage',
+  'torque',
+  'driveTemperature',
+  'motorHeat',
+  'driveHeat',
+  'analogueInput',
+  'inputs',
+] as const;
+export type MemoryWord = (typeof memoryWords)[number];
+/** Words a family's trip memory may be without. */
+const sparableMemory: readonly MemoryWord[] = ['hours', 'since', 'outputVoltage', 'torque', 'motorHeat', 'driveHeat', 'analogueInput'];
+
+/** Channels a drive may keep at full rate for the moment it trips. */
+export const traceWords = ['outputFrequency', 'motorCurrent', 'busVoltage', 'torque', 'outputVoltage'] as const;
+export type TraceWord = (typeof traceWords)[number];
+
+const wordsBy = <N extends string>(names: readonly N[], may: readonly N[]) =>
+  Type.Object(Object.fromEntries(names.map((w) => [w, may.includes(w) ? Type.Optional(Word) : Word])) as Record<N, typeof Word>, {
+    additionalProperties: false,
+  });
+
+/**
+ * Trip memory: `count` records of `stride` registers from `first`, newest first; the register of a word is counted from its record. `trips`
+ * counts every trip there was, so that a new one is noticed.
+ */
+const TripWords = Type.Object(
+  {
+    first: Type.Integer(),
+    stride: Type.Integer(),
+    count: Type.Integer({ minimum: 1 }),
+    trips: Word,
+    words: wordsBy(memoryWords, sparableMemory),
+    /** the moments before the newest trip at full rate: `length` says how many samples there are, each of as many registers as there are channels */
+    trace: Type.Optional(
+      Type.Object(
+        {
+          first: Type.Integer(),
+          length: Word,
+          /** s between samples */
+          step: Type.Number(),
+          channels: Type.Array(Type.Object({ key: literals(traceWords), word: Word }, { additionalProperties: false }), { minItems: 1 }),
+        },
+        { additionalProperties: false },
+      ),
+    ),
+  },
+  { additionalProperties: false },
+);
+export type TripWords = Static<typeof TripWords>;
+
 /** How a family measures its motor: a word that begins it, and words that tell how it goes. */
 const Tune = Type.Object(
   {
@@ -176,6 +236,7 @@ export const DriveBook = Type.Object(
         readOutLag: Type.Number(),
         /** absent where the family cannot measure a motor */
         tune: Type.Optional(Tune),
+        memory: TripWords,
       },
       { additionalProperties: false },
     ),

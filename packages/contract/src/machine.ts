@@ -31,6 +31,10 @@ export const MachineSummary = Type.Object(
     bookId: Type.String(),
     size: Type.String(),
     plate: Type.Object({ power: Type.Number(), powerUnit: Type.String() }, { additionalProperties: false }),
+    /** V of the supply on record */
+    voltage: Type.Number(),
+    /** trips whose cause is not cured yet */
+    openTrips: Type.Integer(),
     /** settings in which draft and drive differ; null before the drive was ever read */
     differences: orNull(Type.Integer()),
     /** which of the two was changed last; null when they agree or the drive was never read */

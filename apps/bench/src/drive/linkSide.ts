@@ -20,6 +20,7 @@ import {
 } from '@yare/core';
 import { ignoredInAll, sideBySide, type ControlState, type StationWire } from '@yare/core/firmware';
 import type { Plant } from '../plant/plant';
+import type { TripMemory } from './tripMemory';
 import type { Tuner, TuneKind } from './tuner';
 
 /** What the link reaches of a drive. */
@@ -38,6 +39,7 @@ interface LinkedDrive {
   readonly shownTorque: number;
   readonly shownBus: number;
   readonly tuner: Tuner | null;
+  readonly tripMemory: TripMemory;
   readonly station: StationWire | null;
   set(code: string, value: number): void;
   keep(): boolean;
@@ -173,6 +175,8 @@ export class LinkSide {
     if (register === command.keep.register) return 0;
     const tune = this.readTune(register);
     if (tune !== null) return tune;
+    const remembered = this.drive.tripMemory.word(register);
+    if (remembered !== null) return remembered;
     throw new Refusal(ModbusException.illegalAddress);
   }
 
@@ -307,13 +311,14 @@ export class LinkSide {
     return holds.reduce((word, h) => word | (1 << (this.book.told.held[h] ?? 0)), 0);
   }
 
-  private tripCode(): number {
+  /** The family's code of the trip in force; 0 without one. */
+  tripCode(): number {
     const { trip } = this.drive.machine;
     return trip ? (this.book.trips.find((t) => t.cause === trip.cause)?.code ?? unknownTrip) : 0;
   }
 
   /** Rated torque as the drive works it out from its own settings, N·m. */
-  private shownRatedTorque(): number {
+  shownRatedTorque(): number {
     const { motorSpeed } = this.drive.machine.spec.drive;
     return ratedTorque(this.settings.roleOr('motorPower', unknownPower), motorSpeed);
   }

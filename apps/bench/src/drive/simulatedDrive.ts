@@ -12,13 +12,14 @@ import {
   AnalogueSignal,
   type ControlSettings,
   type Machine,
-  type TripSnapshot,
 } from '@yare/core';
 import { powerOnControls, restingControls, scanControls, ignoredInAll, type StationWire } from '@yare/core/firmware';
 import { Faults } from '../faults/armed';
+import { Drill } from '../faults/drill';
 import { WiredPanel } from '../panel/wiredPanel';
 import { Plant } from '../plant/plant';
 import { LinkSide } from './linkSide';
+import { TripMemory, type KeptTrips } from './tripMemory';
 import { Tuner, type TuneKind } from './tuner';
 
 const dt = 0.001;
@@ -36,6 +37,7 @@ export interface KeptState {
   leadsSwapped?: boolean;
   /** how often and how long it ran in emergency, and trips it ran on through */
   emergency?: { count: number; seconds: number; ignored: number };
+  tripMemory?: KeptTrips;
   /** the panel, where it was built anew, and its wires that do not lie as drawn */
   panel?: Panel;
   wireFaults?: WireFault[];
@@ -48,6 +50,7 @@ export interface KeptState {
 export class SimulatedDrive {
   readonly plant: Plant;
   readonly faults: Faults;
+  readonly drill: Drill;
   readonly book: DriveBook;
   /** working memory, by code */
   readonly values: Record<string, number>;
@@ -58,7 +61,8 @@ export class SimulatedDrive {
   readonly link: LinkSide;
   /** times real time, 1, 5 or 20 */
   pace = 1;
-  lastTrip: TripSnapshot | null = null;
+  readonly tripMemory: TripMemory;
+  /** since the bench began */
   trips = 0;
   hours: number;
   /** what the drives of its station tell one another; null where it stands alone */
@@ -90,10 +94,12 @@ export class SimulatedDrive {
     this.values = { ...factory, ...demo.asFound, ...Object.fromEntries(keptValues) };
     this.kept = { ...this.values };
     this.settings = new DriveSettings(this.book, demo.size, this.values, demo.region);
+    this.tripMemory = new TripMemory(this.settings, state?.tripMemory);
     this.hours = state?.hours ?? 1200 + demo.unitId * 317;
     this.plant = new Plant(demo, this.values, seed, day);
     this.plant.whenSwitched((on) => on && this.wake());
     this.faults = new Faults(this.plant);
+    this.drill = new Drill(this.plant, this.faults);
     this.shownBus = this.plant.machine.bus.voltage;
     this.builtAnew = state?.panel;
     this.panel = this.wired(this.builtAnew ?? panelOf(demo));
@@ -136,6 +142,7 @@ export class SimulatedDrive {
       values: this.kept,
       hours: this.hours,
       emergency: { count: emergency.count, seconds: emergency.seconds, ignored: ignoredInAll(emergency, this.machine) },
+      tripMemory: this.tripMemory.keptState(),
       leadsSwapped: this.machine.conditions.phasesSwapped === 1,
       panel: this.builtAnew,
       wireFaults: this.panel.faults,
@@ -239,15 +246,20 @@ export class SimulatedDrive {
     this.shownCurrent += (m.motor.current - this.shownCurrent) * smooth;
     this.shownTorque += (m.motor.torque - this.shownTorque) * smooth;
     this.shownBus += (m.bus.voltage - this.shownBus) * (dt / busReadOut);
+    this.tripMemory.run(m, this.running);
+    if (this.tripMemory.isNew(m.trip)) this.noteTrip();
+  }
+
+  /** A trip that is new goes into the drive's memory. */
+  private noteTrip(): void {
+    const { machine, settings, hours } = this;
+    const facts = { code: this.link.tripCode(), ratedTorque: this.link.shownRatedTorque(), feedback: this.controls.feedback };
+    this.tripMemory.note({ machine, settings, hours, ...facts });
+    this.trips++;
   }
 
   /** Notes what came of so many milliseconds of real time. */
   end(milliseconds: number): void {
-    const { trip } = this.machine;
-    if (trip !== null && trip !== this.lastTrip) {
-      this.lastTrip = trip;
-      this.trips++;
-    }
     if (this.running) this.hours += (milliseconds * this.pace) / 3.6e6;
   }
 
@@ -305,7 +317,8 @@ export class SimulatedDrive {
 
   /** The control word in force: the link's, a stop after its lapse, or the terminals'. */
   private word(): number {
-    if (!this.plant.powered) return ControlWord.disableVoltage;
+    // without mains it goes on for as long as its bus keeps its electronics alive, and trips on that bus before
+    if (!this.plant.awake) return ControlWord.disableVoltage;
     const linked = this.link.word();
     return this.controls.emergency.active ? this.controls.word : (linked ?? this.controls.word);
   }

@@ -43,13 +43,16 @@ function takeOff({ machine: { spec, loadState } }: Plant): void {
   if (spec.load.kind === 'conveyor') loadState.mass = Math.min(loadState.mass, beltMassAt(spec.load, spec.circuit.ratedSpeed));
 }
 
-const supply = (share: number): Pick<Fault, 'strike' | 'heal'> => ({
-  strike: (p) => (p.supply.fault = share),
+const supply = (share: number, seen: Plant['supplySeen'] = 'nothing seen'): Pick<Fault, 'strike' | 'heal'> => ({
+  strike: (p) => {
+    p.supply.fault = share;
+    p.supplySeen = seen;
+  },
   heal: (p) => (p.supply.fault = 1),
 });
 
 export const faults: readonly Fault[] = [
-  { id: 'dip', name: 'Supply dip', what: 'The supply falls to 55 % for 0.4 s.', lasts: 0.4, applies: any, ...supply(0.55) },
+  { id: 'dip', name: 'Supply dip', what: 'The supply falls to 55 % for 0.4 s.', lasts: 0.4, applies: any, ...supply(0.55, 'lights dipped') },
   { id: 'sag', name: 'Supply low', what: 'The supply stays at 82 %.', applies: any, ...supply(0.82) },
   {
     id: 'swell',
@@ -57,7 +60,7 @@ export const faults: readonly Fault[] = [
     what: 'The supply rises to 160 % for 0.2 s, as when a large load is switched off.',
     lasts: 0.2,
     applies: any,
-    ...supply(1.6),
+    ...supply(1.6, 'lights flared'),
   },
   {
     id: 'outage',
@@ -65,7 +68,10 @@ export const faults: readonly Fault[] = [
     what: 'The supply is gone for 4 s and comes back.',
     lasts: 4,
     applies: any,
-    strike: (p) => p.switchMains(false),
+    strike: (p) => {
+      p.supplySeen = 'power was off';
+      p.switchMains(false);
+    },
     heal: (p) => p.switchMains(true),
   },
   { id: 'inputPhase', name: 'Supply phase lost', what: 'A fuse in one supply phase blows.', applies: any, ...condition('inputPhaseOpen', 1, 0) },
@@ -231,6 +237,10 @@ export const faults: readonly Fault[] = [
     name: 'Link cable pulled',
     what: 'The drive hears and says nothing over its link.',
     applies: any,
-    ...wire('linkCut', true),
+    strike: (p) => {
+      p.linkWasCut = true;
+      p.wiring.linkCut = true;
+    },
+    heal: (p) => (p.wiring.linkCut = false),
   },
 ];

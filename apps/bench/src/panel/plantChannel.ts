@@ -31,9 +31,15 @@ export async function servePlant(
     const side = sides.get(request.params.tag);
     return side ? side.view() : reply.status(404).send({ sentence: `The bench has no ${request.params.tag}.` });
   });
-  app.get<{ Params: { tag: string } }>('/machines/:tag/trip', async (request, reply) => {
-    const memory = sides.get(request.params.tag)?.tripMemory();
-    return memory ?? reply.status(404).send({ sentence: `The drive of ${request.params.tag} remembers no trip.` });
+  app.get<{ Params: { tag: string; id: string } }>('/machines/:tag/readings/:id', async (request, reply) => {
+    const side = sides.get(request.params.tag);
+    if (!side) return reply.status(404).send({ sentence: `The bench has no ${request.params.tag}.` });
+    try {
+      return { outcome: side.measure(request.params.id) };
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      return reply.status(404).send({ sentence: error.message });
+    }
   });
   app.post<{ Params: { tag: string }; Body: BenchAct }>('/machines/:tag', { schema: { body: BenchAct } }, async (request, reply) => {
     const side = sides.get(request.params.tag);

@@ -1,7 +1,9 @@
-import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
+import type { BenchAct, BenchView } from '@yare/contract';
 import { fromSi } from '@yare/core';
+import { measurements, type MeasurementId } from '@yare/core/trips';
 import type { SimulatedDrive } from '../drive/simulatedDrive';
 import { faults } from '../faults/faults';
+import { reading } from '../plant/readings';
 import { handlesOf } from '../plant/handles';
 
 /** A push button held by nobody springs back after this long, ms of real time. */
@@ -40,6 +42,7 @@ export class PlantSide {
     for (const { handle: h, value } of turns) h.set(Math.min(h.max, Math.max(h.min, value)));
     if (a.fault) this.strike(a.fault);
     if (a.wires) this.rewire(a.wires);
+    if (a.drill) d.drill[a.drill]();
     if (a.pace !== undefined) for (const each of this.together()) each.pace = a.pace;
   }
 
@@ -76,32 +79,11 @@ export class PlantSide {
     else this.pressed.delete(id);
   }
 
-  /** What the drive remembers of its last trip; null when it has not tripped since the bench began. */
-  tripMemory(): TripMemory | null {
-    const d = this.drive;
-    const t = d.lastTrip;
-    if (!t) return null;
-    const figures = (a: ArrayLike<number>, decimals: number) => Array.from(a, (x) => Number(x.toFixed(decimals)));
-    const h = t.history;
-    return {
-      name: d.book.trips.find((x) => x.cause === t.cause)?.name ?? t.cause,
-      ago: d.machine.time - t.time,
-      frequency: t.frequency,
-      reference: t.reference,
-      current: t.current,
-      voltage: t.voltage,
-      busVoltage: t.busVoltage,
-      torque: (100 * t.torque) / d.plant.ratedTorque,
-      heatsink: t.heatsink,
-      winding: t.winding,
-      motorHeat: 100 * t.motorHeat,
-      driveHeat: 100 * t.driveHeat,
-      inputs: t.inputs,
-      time: h ? figures(h.time, 3) : [],
-      history: h
-        ? { frequency: figures(h.channels.frequency, 2), current: figures(h.channels.current, 2), busVoltage: figures(h.channels.busVoltage, 1) }
-        : {},
-    };
+  /** What a person with instruments finds at the machine now. @throws RangeError for what nobody can measure */
+  measure(id: string): string {
+    const is = (x: string): x is MeasurementId => x in measurements;
+    if (!is(id)) throw new RangeError(`Nobody can measure "${id}".`);
+    return reading(this.drive, id);
   }
 
   view(): BenchView {
@@ -126,11 +108,12 @@ export class PlantSide {
       })),
       handles: handlesOf(d.plant).map(({ get, set: _set, ...h }) => ({ ...h, value: get() })),
       faults: faults
-        .filter((f) => f.applies(d.plant) || d.faults.get(f.id))
+        .filter((f) => f.applies(d.plant) || (d.faults.get(f.id) && !d.drill.hides(f.id)))
         .map((f) => {
-          const armed = d.faults.get(f.id);
+          const armed = d.drill.hides(f.id) ? undefined : d.faults.get(f.id);
           return { id: f.id, name: f.name, what: f.what, state: armed?.state ?? 'off', trigger: armed?.trigger ?? null };
         }),
+      drill: d.drill.view(),
       wireFaults: d.panel.faults.filter((f) => !f.unseen),
       unseenFaults: d.panel.faults.filter((f) => f.unseen).length,
       wires: d.panel.panel.wires.map(({ terminal, contact }) => ({

@@ -51,6 +51,9 @@ export class Plant {
   readonly wiring: Wiring = soundWiring();
   /** shares of the supply's volts: what a hand has set, and what a fault leaves */
   readonly supply = { handle: 1, fault: 1 };
+  /** what somebody who was there saw of the supply, and whether the link's cable came off */
+  supplySeen: 'nothing seen' | 'lights dipped' | 'lights flared' | 'power was off' = 'nothing seen';
+  linkWasCut = false;
   /** N·m that hold the shaft */
   jam = 0;
   /** share of what can wind itself round a pump's wheel */
@@ -145,6 +148,15 @@ export class Plant {
       l.quadratic = sound.quadratic * times;
     });
     this.times = times;
+  }
+
+  /** kg/s on a belt and m³/s out of a pipe as they were when sound */
+  get usualFeed(): number {
+    return this.sound.kind === 'conveyor' ? this.sound.feed : 0;
+  }
+
+  get usualDemand(): number {
+    return this.sound.kind === 'pump' ? this.sound.demand : 0;
   }
 
   /** m³/s into the sump a pump draws from. */

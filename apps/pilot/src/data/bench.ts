@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { BenchAct, BenchView, TripMemory } from '@yare/contract';
+import type { BenchAct, BenchView } from '@yare/contract';
 import { problemCodes } from '@yare/contract/problemCodes';
 import { api, ApiProblem } from './api';
 import { authorNow } from './device';
@@ -32,15 +32,6 @@ export const useBench = (tag: string) => useQuery({ ...look(tag), select: (v: Se
 /** One part of the plant side, told again only when it changes. */
 export const useBenchPart = <T>(tag: string, pick: (view: BenchView) => T): T | undefined =>
   useQuery({ ...look(tag), select: (v: Seen) => (typeof v === 'string' ? undefined : pick(v)) }).data;
-
-/** What the drive remembers of its last trip, read anew when it has tripped again; null before the first. */
-export const useTripMemory = (tag: string, trips: number) =>
-  useQuery({
-    queryKey: [...key(tag), 'trip', trips],
-    queryFn: () => api<TripMemory>(`/machines/${tag}/bench/trip`),
-    enabled: trips > 0,
-    staleTime: Infinity,
-  });
 
 /** A hand at the plant side; the answer is how the machine stands then. */
 export const useBenchAct = (tag: string) =>

@@ -1,4 +1,4 @@
-import { QueryClient } from '@tanstack/react-query';
+import { keepPreviousData, QueryClient } from '@tanstack/react-query';
 import { api } from './api';
 import { authorNow } from './device';
 
@@ -20,6 +20,8 @@ export const keys = {
   recordings: (tag: string) => ['recordings', tag] as const,
   recording: (id: number) => ['recording', id] as const,
   trip: (tag: string, code: number) => ['trip', tag, code] as const,
+  trips: (tag: string | null) => ['trips', tag] as const,
+  tripCase: (id: number) => ['trips', 'case', id] as const,
   audit: ['audit'] as const,
 };
 
@@ -32,3 +34,13 @@ export const refresh = (...queryKeys: ReadonlyArray<readonly unknown[]>) => ({
     for (const queryKey of queryKeys) void queryClient.invalidateQueries({ queryKey });
   },
 });
+
+/** The same figures always give the same answer; the one before stands until it is there. */
+export const computed = {
+  placeholderData: keepPreviousData,
+  staleTime: Infinity,
+  gcTime: 600_000,
+  retry: false,
+  networkMode: 'always',
+  structuralSharing: false,
+} as const;

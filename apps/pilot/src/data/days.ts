@@ -1,4 +1,4 @@
-import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
@@ -7,6 +7,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { dayProfiles, type DayProfile } from '@yare/commissioning/days';
 import { toSi, type MachineSpec, type ProcessSensor } from '@yare/core';
 import type { DayPlan, SleepAhead, SleepCure, StationPlan } from '@yare/core/days';
+import { computed } from './client';
 import type { DaysWork, StationAhead } from '../workers/days.worker';
 
 let remote: Remote<DaysWork> | undefined;
@@ -15,16 +16,6 @@ function daysWorker(): Remote<DaysWork> {
   remote ??= wrap<DaysWork>(new Worker(new URL('../workers/days.worker', import.meta.url)));
   return remote;
 }
-
-/** The same figures always give the same answer; the one before stands until it is there. */
-const computed = {
-  placeholderData: keepPreviousData,
-  staleTime: Infinity,
-  gcTime: 600_000,
-  retry: false,
-  networkMode: 'always',
-  structuralSharing: false,
-} as const;
 
 /** A day ahead; null before the first answer, or where there is none to ask. */
 export function useSleepAhead(

@@ -113,6 +113,16 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag} tripped: ${String(d.name)}`;
     case 'reset trip':
       return `${tag}: trip reset${d.step === 'failed' ? ', which failed' : ''}`;
+    case 'trip told':
+      return `${tag}: trip entered by hand${d.code === null ? '' : `, code ${String(d.code)}`}`;
+    case 'trip answered':
+      return `${tag}: trip ${String(d.trip)}, measured: ${Object.keys((d.answers as object | undefined) ?? {}).length}`;
+    case 'trip closed':
+      return `${tag}: trip ${String(d.trip)} closed: ${String(d.cure)}`;
+    case 'trip reopened':
+      return `${tag}: trip ${String(d.trip)} opened again`;
+    case 'note':
+      return `${tag}: note changed`;
     case 'write to drive':
       return `${tag}: ${plural(count(d.codes), 'setting')} written to the drive, ${outcomes[String(d.outcome)] ?? String(d.outcome)}`;
     case 'hold to run':

@@ -1,5 +1,5 @@
 import Ajv, { type ValidateFunction } from 'ajv';
-import { BenchView, TripMemory, type BenchAct, type BenchStand } from '@yare/contract';
+import { BenchReading, BenchView, type BenchAct, type BenchStand } from '@yare/contract';
 import { ProblemError } from '../problem';
 
 /** Where the bench's plant side answers. */
@@ -11,7 +11,7 @@ export interface PlantAddress {
 const answerWithin = 1500;
 const ajv = new Ajv({ strict: false });
 const isBenchView = ajv.compile<BenchView>(BenchView);
-const isTripMemory = ajv.compile<TripMemory>(TripMemory);
+const isBenchReading = ajv.compile<BenchReading>(BenchReading);
 
 /** The sentence of an answer that is none of what was asked for. */
 function sentenceOf(body: unknown): string {
@@ -27,7 +27,7 @@ export class PlantClient {
   constructor(private readonly address: PlantAddress | undefined) {}
 
   view = (tag: string): Promise<BenchView> => this.ask(`/${tag}`, isBenchView);
-  trip = (tag: string): Promise<TripMemory> => this.ask(`/${tag}/trip`, isTripMemory);
+  measure = (tag: string, id: string): Promise<BenchReading> => this.ask(`/${tag}/readings/${encodeURIComponent(id)}`, isBenchReading);
   act = (tag: string, act: BenchAct): Promise<BenchView> => this.ask(`/${tag}`, isBenchView, 'POST', act);
   put = (stand: BenchStand): Promise<BenchView> => this.ask('', isBenchView, 'PUT', stand);
 

@@ -1,5 +1,5 @@
-import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { AuthorOnly, BenchAct, BenchView, Problem, TagParams, TripMemory } from '@yare/contract';
+import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
+import { AuthorOnly, BenchAct, BenchReading, BenchView, Problem, TagParams, Text } from '@yare/contract';
 import { audited } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
@@ -8,7 +8,7 @@ import { machineByTag } from '../machines/machines';
 import type { PlantClient } from './plantSide';
 
 /** What of an act is worth a line in the audit: faults and pace, not every turn of a valve. */
-const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !== undefined;
+const noted = (act: BenchAct): boolean => act.fault !== undefined || act.pace !== undefined || act.drill !== undefined;
 
 /** The plant side of the bench, handed through. */
 export const benchRoutes: FastifyPluginAsyncTypebox<Context & { plant: PlantClient }> = async (app, { db, claims, plant }) => {
@@ -19,9 +19,15 @@ export const benchRoutes: FastifyPluginAsyncTypebox<Context & { plant: PlantClie
   );
 
   app.get(
-    '/machines/:tag/bench/trip',
-    { schema: { tags: ['bench'], params: TagParams, response: { 200: TripMemory, 404: Problem, 424: Problem } } },
-    async ({ params }) => plant.trip((await machineByTag(db, params.tag)).tag),
+    '/machines/:tag/bench/readings/:id',
+    {
+      schema: {
+        tags: ['bench'],
+        params: Type.Object({ ...TagParams.properties, id: Text(40) }),
+        response: { 200: BenchReading, 404: Problem, 424: Problem },
+      },
+    },
+    async ({ params }) => plant.measure((await machineByTag(db, params.tag)).tag, params.id),
   );
 
   app.post(
@@ -29,9 +35,9 @@ export const benchRoutes: FastifyPluginAsyncTypebox<Context & { plant: PlantClie
     { schema: { tags: ['bench'], params: TagParams, body: BenchAct, response: { 200: BenchView, 404: Problem, 422: Problem, 424: Problem } } },
     async ({ params, body }) => {
       const { tag } = await machineByTag(db, params.tag);
-      const { fault = null, pace = null } = body;
+      const { fault = null, pace = null, drill = null } = body;
       const act = () => plant.act(tag, body);
-      return noted(body) ? audited(db, authorOf(body), 'bench', tag, { fault, pace }, act) : act();
+      return noted(body) ? audited(db, authorOf(body), 'bench', tag, { fault, pace, ...(drill && { drill }) }, act) : act();
     },
   );
 

@@ -8,6 +8,9 @@ import type {
   SheetValue,
   StampedPlate,
   Survey,
+  TripClosing,
+  TripEntry,
+  TripSnapshot,
   Wiring,
   WriteJob,
   WriteLine,
@@ -56,6 +59,10 @@ export interface MachineRow {
   unit_id: number;
   /** grows when another drive takes the place of the one before */
   drive_revision: number;
+  /** how many trips its drive said there ever were, when it was last asked; null before the first time */
+  trips_counted: number | null;
+  /** what people want the next one to know */
+  note: string;
 }
 
 export interface PlateRow extends RevisionOfMachine {
@@ -173,11 +180,29 @@ export interface ChunkRow {
   data: Buffer;
 }
 
+export interface TripRow {
+  id: number;
+  machine_id: number;
+  source: TripEntry['source'];
+  code: number | null;
+  cause: string | null;
+  name: string;
+  at: Date;
+  seen: boolean;
+  snapshot: TripSnapshot;
+  afterwards: { silent: number; busVoltage: number | null; signal: number | null } | null;
+  in_drive: Record<string, number> | null;
+  trend_id: number | null;
+  trace_id: number | null;
+  answers: Record<string, string>;
+  closed: TripClosing | null;
+}
+
 type Made = 'id' | 'at';
 
 declare module 'knex/types/tables' {
   interface Tables {
-    machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision', 'supply' | 'driven'>;
+    machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision' | 'trips_counted' | 'note', 'supply' | 'driven'>;
     plate_revisions: Table<PlateRow, Made, 'plate'>;
     survey_revisions: Table<SurveyRow, Made, 'survey'>;
     wiring_revisions: Table<WiringRow, Made, 'wiring'>;
@@ -195,5 +220,6 @@ declare module 'knex/types/tables' {
     recordings: Table<RecordingRow, 'id' | 'duration' | 'samples' | 'complete', 'channels'>;
     recording_marks: Table<MarkRow, 'id'>;
     recording_chunks: Table<ChunkRow>;
+    trips: Table<TripRow, 'id' | 'at' | 'seen' | 'trend_id' | 'trace_id', 'snapshot' | 'answers' | 'in_drive' | 'afterwards' | 'closed'>;
   }
 }

@@ -1,5 +1,15 @@
 import ModbusRTU from 'modbus-serial';
-import { allBooks, fromWord, toWord, type DriveSettings, type Setting } from '@yare/books';
+import {
+  allBooks,
+  fromWord,
+  readMemory,
+  readTrace,
+  toWord,
+  type DriveSettings,
+  type RememberedTrace,
+  type RememberedTrip,
+  type Setting,
+} from '@yare/books';
 import { type DriveBook, type DriveIdentity, type LiveWord, type TuneProgress, type Word } from '@yare/contract';
 
 export interface LinkAddress {
@@ -257,6 +267,33 @@ export class DriveLink {
       progress: Math.min(100, share * progress.step),
       sentence: faults.find((f) => f.code === why)?.sentence ?? null,
     };
+  }
+
+  /** Registers that follow one another, in as many requests as they take. */
+  private async readMany(first: number, count: number): Promise<number[]> {
+    const all: number[] = [];
+    for (let at = 0; at < count; at += mostRegisters) all.push(...(await this.read(first + at, Math.min(mostRegisters, count - at))));
+    return all;
+  }
+
+  /** The trips the drive remembers, newest first, and how many there ever were. */
+  async readMemory(): Promise<{ trips: number; records: RememberedTrip[] }> {
+    await this.readBases();
+    const { first, stride, count, trips } = this.book.words.memory;
+    const [counted = 0] = await this.read(trips.register, 1);
+    return { trips: counted, records: readMemory(this.settings, await this.readMany(first, stride * count)) };
+  }
+
+  /** The moments before its newest trip at full rate; null where the family keeps none, or it has tripped again meanwhile. */
+  async readTrace(): Promise<RememberedTrace | null> {
+    await this.readBases();
+    const { trace, trips } = this.book.words.memory;
+    if (!trace) return null;
+    const [before] = await this.read(trips.register, 1);
+    const [length = 0] = await this.read(trace.length.register, 1);
+    const data = await this.readMany(trace.first, length * trace.channels.length);
+    const [after] = await this.read(trips.register, 1);
+    return before === after && length > 0 ? readTrace(this.settings, data) : null;
   }
 
   /** Control word and reference together, which also tells the drive the link is alive. */

@@ -17,7 +17,7 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
       .distinctOn('s.machine_id')
       .orderBy([{ column: 's.machine_id' }, { column: 's.revision', order: 'desc' }])
       .select('s.machine_id', 's.values', 's.at');
-  const [machines, plates, drafts, inDrive, asFound, left] = await Promise.all([
+  const [machines, plates, drafts, inDrive, asFound, left, open] = await Promise.all([
     db('machines').orderBy('id'),
     db('plate_revisions')
       .distinctOn('machine_id')
@@ -29,6 +29,7 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
       .where({ stage: 'plan', item: 'left' })
       .distinctOn('machine_id')
       .orderBy([{ column: 'machine_id' }, { column: 'id', order: 'desc' }]),
+    db('trips').whereNull('closed').groupBy('machine_id').select('machine_id').count<Array<{ machine_id: number; count: string }>>('id as count'),
   ]);
   const of = {
     plates: byMachine(plates),
@@ -36,6 +37,7 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
     inDrive: byMachine(inDrive),
     asFound: byMachine(asFound),
     left: byMachine(left),
+    open: byMachine(open),
   };
   return machines.map((m) => {
     const plate = of.plates.get(m.id)?.plate;
@@ -43,6 +45,8 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
     return {
       ...nameOf(m),
       plate: { power: plate?.power ?? 0, powerUnit: plate?.powerUnit ?? 'kW' },
+      voltage: m.supply.voltage,
+      openTrips: Number(of.open.get(m.id)?.count ?? 0),
       ...standing(m, of.drafts.get(m.id), of.inDrive.get(m.id), of.asFound.get(m.id)),
       left: gone?.outcome === 'failed' ? { author: gone.author, at: gone.at.toISOString(), unproved: gone.measured } : null,
     };

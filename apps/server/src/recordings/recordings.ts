@@ -1,8 +1,9 @@
 import type { RecordingData, RecordingMeta } from '@yare/contract';
+import type { RecordingChannel, RecordingMark } from '@yare/core';
 import type { Db } from '../db/connect';
-import type { RecordingRow } from '../db/tables';
+import { json, type RecordingRow } from '../db/tables';
 import { notFound } from '../problem';
-import { unpack } from './packing';
+import { pack, unpack } from './packing';
 
 type TaggedRow = RecordingRow & { tag: string };
 
@@ -49,6 +50,38 @@ export async function recordingData(db: Db, id: number): Promise<RecordingData> 
     time: unpack(of('time'), true, 3),
     data: Object.fromEntries(meta.channels.map((c) => [c.key, unpack(of(c.key), false, c.decimals)])),
   };
+}
+
+/** Samples that are all there at once. `startedAt` in ms since 1970, `time` in s from 0. */
+export interface WholeRecording {
+  title: string;
+  author: string;
+  startedAt: number;
+  channels: readonly RecordingChannel[];
+  time: readonly number[];
+  /** a row for each channel */
+  values: ReadonlyArray<readonly number[]>;
+  marks: readonly RecordingMark[];
+}
+
+/** Stores a recording that is whole and gives its number. */
+export async function storeRecording(db: Db, machineId: number, r: WholeRecording): Promise<number> {
+  return db.transaction(async (trx) => {
+    const [row] = await trx('recordings')
+      .insert({
+        ...{ machine_id: machineId, title: r.title, author: r.author, started_at: new Date(r.startedAt), channels: json(r.channels) },
+        ...{ duration: r.time.at(-1) ?? 0, samples: r.time.length, complete: true },
+      })
+      .returning('id');
+    if (!row) throw new Error('The database stored no recording.');
+    const chunks = [
+      { channel: 'time', data: pack(r.time, true) },
+      ...r.channels.map((c, i) => ({ channel: c.key, data: pack(r.values[i] ?? [], false) })),
+    ];
+    await trx('recording_chunks').insert(chunks.map((c) => ({ ...c, recording_id: row.id, sequence: 0 })));
+    if (r.marks.length > 0) await trx('recording_marks').insert(r.marks.map((m) => ({ ...m, recording_id: row.id, author: r.author })));
+    return row.id;
+  });
 }
 
 /** A recording the last process did not finish is closed and says so. */

@@ -1,14 +1,31 @@
 import { setTimeout } from 'node:timers/promises';
-import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { AuthorOnly, LiveSample, Problem, TagParams, TripNow } from '@yare/contract';
+import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
+import {
+  AuthorOnly,
+  Id,
+  LiveSample,
+  MachineNote,
+  Problem,
+  Tag,
+  TagParams,
+  TripAnswers,
+  TripClose,
+  TripDetail,
+  TripList,
+  TripNew,
+  TripNow,
+} from '@yare/contract';
 import { ControlWord } from '@yare/core';
-import { audited } from '../audit/audit';
+import { audit, audited } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import { linkFailed, type Context } from '../context';
 import type { Fleet, Station } from '../link/fleet';
 import { machineByTag } from '../machines/machines';
 import { notFound, ProblemError } from '../problem';
+import { latestSheet } from '../sheets/sheets';
+import { json } from '../db/tables';
 import { lastLogged } from './tripLog';
+import { emptySnapshot, listTrips, storeTrip, tripDetail, tripRow } from './trips';
 
 /** A drive has this long to let go of its trip, ms. */
 const longestReset = 1500;
@@ -47,14 +64,19 @@ async function resetTrip(fleet: Fleet, station: Station, who: string): Promise<L
   return after;
 }
 
-/** The trip in force, and its reset. */
+const IdParams = Type.Object({ id: Id });
+/** Most trips a list holds. */
+const mostListed = 200;
+
+/** The trip in force, its reset, and the cases of all that were. */
 export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet, claims }) => {
   app.get('/machines/:tag/trip', { schema: { tags: ['trip'], params: TagParams, response: { 200: TripNow, 404: Problem } } }, async ({ params }) => {
-    const { tag } = await machineByTag(db, params.tag);
+    const { id, tag } = await machineByTag(db, params.tag);
     const live = fleet.stationOf(tag).latest;
     if (!live.trip) throw notFound(`trip of ${tag}`);
     const logged = await lastLogged(db, tag);
-    return { ...live.trip, seenAt: logged && logged.code === live.trip.code ? logged.at.toISOString() : null, live };
+    const newest = await db('trips').where({ machine_id: id, code: live.trip.code }).whereNull('closed').orderBy('id', 'desc').first('id');
+    return { ...live.trip, seenAt: logged && logged.code === live.trip.code ? logged.at.toISOString() : null, live, caseId: newest?.id ?? null };
   });
 
   app.post(
@@ -68,6 +90,97 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
           linkFailed(m, error, 'The trip was not reset.'),
         ),
       );
+    },
+  );
+
+  app.get(
+    '/trips',
+    { schema: { tags: ['trip'], querystring: Type.Object({ tag: Type.Optional(Tag) }), response: { 200: TripList, 404: Problem } } },
+    async ({ query }) => {
+      const machineId = query.tag === undefined ? undefined : (await machineByTag(db, query.tag)).id;
+      return { trips: await listTrips(db, { machineId, limit: mostListed }) };
+    },
+  );
+
+  app.get('/trips/:id', { schema: { tags: ['trip'], params: IdParams, response: { 200: TripDetail, 404: Problem } } }, ({ params }) =>
+    tripDetail(db, params.id),
+  );
+
+  app.post(
+    '/machines/:tag/trips',
+    { schema: { tags: ['trip'], params: TagParams, body: TripNew, response: { 200: TripDetail, 404: Problem } } },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      const author = authorOf(body);
+      const { code, snapshot, answers } = body;
+      const inDrive = (await latestSheet(db, m, 'in drive'))?.values;
+      const values = inDrive && Object.fromEntries(Object.entries(inDrive).map(([c, v]) => [c, v.value]));
+      const source = code === null ? 'words' : 'display';
+      const id = await storeTrip(db, m, { source, code, snapshot: { ...emptySnapshot, ...snapshot }, answers, inDrive: values ?? null });
+      await audit(db, author, 'trip told', m.tag, { trip: id, code });
+      return tripDetail(db, id);
+    },
+  );
+
+  app.post(
+    '/trips/:id/answers',
+    { schema: { tags: ['trip'], params: IdParams, body: TripAnswers, response: { 200: TripDetail, 404: Problem } } },
+    async ({ params, body }) => {
+      const author = authorOf(body);
+      const tag = await db.transaction(async (trx) => {
+        const row = await tripRow(trx, params.id);
+        const { answers: before } = (await trx('trips').where({ id: row.id }).forUpdate().first('answers')) ?? { answers: {} };
+        const answers = Object.fromEntries(Object.entries({ ...before, ...body.answers }).filter(([, a]) => a !== null));
+        await trx('trips')
+          .where({ id: row.id })
+          .update({ answers: json(answers) });
+        return row.tag;
+      });
+      await audit(db, author, 'trip answered', tag, { trip: params.id, answers: body.answers });
+      return tripDetail(db, params.id);
+    },
+  );
+
+  app.post(
+    '/trips/:id/close',
+    { schema: { tags: ['trip'], params: IdParams, body: TripClose, response: { 200: TripDetail, 404: Problem, 409: Problem } } },
+    async ({ params, body }) => {
+      const author = authorOf(body);
+      const row = await tripRow(db, params.id);
+      const { cause, cure, proof } = body;
+      const closed = { cause, cure, proof, author, at: new Date().toISOString() };
+      const changed = await db('trips')
+        .where({ id: row.id })
+        .whereNull('closed')
+        .update({ closed: json(closed) });
+      if (changed === 0) throw new ProblemError(409, 'Closed already', `${row.closed?.author ?? 'Somebody'} has closed this case already.`);
+      await audit(db, author, 'trip closed', row.tag, { trip: row.id, cause, cure, proof });
+      return tripDetail(db, row.id);
+    },
+  );
+
+  app.post(
+    '/trips/:id/reopen',
+    { schema: { tags: ['trip'], params: IdParams, body: AuthorOnly, response: { 200: TripDetail, 404: Problem } } },
+    async ({ params, body }) => {
+      const row = await tripRow(db, params.id);
+      await db('trips')
+        .where({ id: row.id })
+        .update({ closed: db.raw('null') as never });
+      await audit(db, authorOf(body), 'trip reopened', row.tag, { trip: row.id });
+      return tripDetail(db, row.id);
+    },
+  );
+
+  app.put(
+    '/machines/:tag/note',
+    { schema: { tags: ['trip'], params: TagParams, body: MachineNote, response: { 200: MachineNote, 404: Problem } } },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      const author = authorOf(body);
+      await db('machines').where({ id: m.id }).update({ note: body.note });
+      await audit(db, author, 'note', m.tag, { note: body.note });
+      return { author, note: body.note };
     },
   );
 };

@@ -17,8 +17,11 @@ export const rowOf = (word: number, count: number): boolean[] => Array.from({ le
 export const inputsWord = (closed: readonly boolean[], sto: readonly [number, number]): number =>
   bitsOf(closed) | (sto[0] << stoBits[0]) | (sto[1] << stoBits[1]);
 
+/** Which of the two channels of safe torque off are closed. */
+export const channelsTold = (word: number): boolean[] => stoBits.map((bit) => ((word >> bit) & 1) === 1);
+
 /** @param count of digital inputs */
 export const inputsTold = (word: number, count: number): InputsTold => ({
   closed: rowOf(word, count),
-  sto: stoBits.every((bit) => ((word >> bit) & 1) === 1),
+  sto: channelsTold(word).every(Boolean),
 });

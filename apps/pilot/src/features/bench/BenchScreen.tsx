@@ -12,9 +12,9 @@ import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { SliderRow } from '../../ui/Slider';
 import { useWide } from '../../ui/theme';
 import { TrendChart } from '../../machine/TrendChart';
+import { Drill } from './Drill';
 import { Faults } from './Faults';
 import { Wires } from './Wires';
-import { LastTrip } from './LastTrip';
 import { MachineDrawing } from './MachineDrawing';
 import { Panel } from './Panel';
 import { Answer, Refusal } from '../../ui/Answer';
@@ -33,7 +33,6 @@ function BenchSheet({ model }: { model: MachineModel }) {
     <>
       <TrendChart tag={tag} model={model} />
       {there && <Instruments tag={tag} />}
-      {there && <Trips tag={tag} />}
     </>
   );
   return (
@@ -66,6 +65,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
             </>
           )}
           <FaultRows tag={tag} onAct={onAct} />
+          <Drill tag={tag} onAct={onAct} />
           <Wires tag={tag} onAct={onAct} />
           <BuiltAnew model={model} />
           <Note>
@@ -91,10 +91,6 @@ function PanelFoot({ tag, onAct }: PartProps) {
 function FaultRows({ tag, onAct }: PartProps) {
   const faults = useBenchPart(tag, (v) => v.faults);
   return faults ? <Faults faults={faults} onAct={onAct} /> : null;
-}
-
-function Trips({ tag }: { tag: string }) {
-  return <LastTrip tag={tag} trips={useBenchPart(tag, (v) => v.trips) ?? 0} />;
 }
 
 function Drawing({ tag }: { tag: string }) {

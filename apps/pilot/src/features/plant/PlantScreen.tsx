@@ -121,6 +121,7 @@ function MachineRows({ machines, areas }: { machines: readonly MachineSummary[];
             ))}
         </Fragment>
       ))}
+      <ActRow text="Trips" second="all machines: what is open, how often, how close they are" onPress={() => go('/trips')} testID="plant-trips" />
       <ActRow text="Add a machine" second="nameplate, drive, Modbus address" onPress={() => go('/new')} testID="new-machine" />
       {!wide && <SectionHead>This device</SectionHead>}
       {!wide && <DeviceRows />}
@@ -168,10 +169,16 @@ const MachineRow = drawnWhenChanged(function MachineRow({ machine: m }: { machin
   const differs = m.differences !== null && m.differences > 0;
   const second = [
     `${m.plate.power} ${m.plate.powerUnit}`,
+    ...(m.openTrips > 0 ? [m.openTrips === 1 ? '1 trip open' : `${m.openTrips} trips open`] : []),
     m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write, the ${m.newer} is newer` : 'draft is in drive',
   ].join(' · ');
   return (
-    <Pressable onPress={() => go(`/m/${m.tag}`)} role="link" testID={`machine-${m.tag}`} aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}>
+    <Pressable
+      onPress={() => go(state === 'tripped' ? `/m/${m.tag}/trip` : `/m/${m.tag}`)}
+      role="link"
+      testID={`machine-${m.tag}`}
+      aria-label={`${m.tag} ${m.name}, ${stateWord[state]}`}
+    >
       <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet">
         <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
           <StateShape state={state} size={22} />

@@ -1,96 +1,72 @@
+import { useLocalSearchParams } from 'expo-router';
 import type { MachineModel } from '@yare/commissioning';
 import type { LiveSample } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { retryAll } from '../../data/client';
 import { useLive } from '../../data/live';
-import { useResetTrip, useTrip } from '../../data/trip';
+import { useTrip, useTrips } from '../../data/trip';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
-import type { Act } from '../../ui/bar';
 import { go } from '../../ui/go';
-import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { when } from '../../ui/when';
-import { Refusal } from '../../ui/Answer';
+import { Finding, Note, SectionHead } from '../../ui/sheet';
+import { Waiting } from '../../ui/Waiting';
+import { CaseOf } from './CaseSheet';
+import { TellTrip } from './TellTrip';
+import { TripRows } from './TripRows';
 
-/** What the link still says of a drive. */
-function StillSaid({ live }: { live: LiveSample }) {
-  const rows: Array<[label: string, value: number, decimals: number, unit: string, second?: string]> = [
-    ['Output', live.outputFrequency, 1, 'Hz', `reference ${formatFigure(live.reference, 1)} Hz`],
-    ['Motor current', live.motorCurrent, 1, 'A'],
-    ['DC bus', live.busVoltage, 0, 'V'],
-    ['Motor heat', live.motorHeat, 0, '%', 'of the overload’s trip point'],
-    ['Drive temperature', live.driveTemperature, 0, '°C'],
-    ['Feedback', live.feedback, 1, '%', 'of the sensor’s range'],
-  ];
-  return (
-    <>
-      <SectionHead right={live.link === 'up' ? 'now, over the link' : 'the drive does not answer'}>What the drive says</SectionHead>
-      {live.link === 'up' &&
-        rows.map(([label, value, decimals, unit, second]) => (
-          <SheetRow key={label} label={label} figure={formatFigure(value, decimals)} unit={unit} second={second} />
-        ))}
-    </>
-  );
-}
-
-/** Why nothing needs a reset, or what it waits for after one. */
-function NotTripped({ live, wasReset }: { live: LiveSample | undefined; wasReset: boolean }) {
+/** How a machine stands that has no trip in force. */
+function NotTripped({ live }: { live: LiveSample | undefined }) {
   if (live?.link !== 'up') return <Note>The drive does not answer, so it tells of no trip.</Note>;
   if (live.waits) return <Finding severity="act" sentence={`Held: ${live.waits.sentence.replace(/^./, (c) => c.toLowerCase())}.`} />;
-  return <Finding severity="good" sentence={wasReset ? 'The trip is reset. The drive is ready.' : 'This drive has not tripped.'} />;
+  return <Finding severity="good" sentence="No trip is in force. The drive is ready." />;
 }
 
-function TripSheet({ model }: { model: MachineModel }) {
-  const { tag, name } = model.machine;
-  const live = useLive([tag])(tag);
-  const reset = useResetTrip(tag);
-  const code = live?.link === 'up' ? (live.trip?.code ?? 0) : 0;
-  const { data } = useTrip(tag, code);
-  const trip = code === 0 ? null : live?.trip;
-  const acts: Act[] = [
-    { text: 'Recordings', hotkey: 'l', onPress: () => go(`/m/${tag}/recordings`) },
-    trip
-      ? {
-          text: reset.isPending ? 'Resetting…' : 'Hold to reset the trip',
-          main: true,
-          held: true,
-          disabled: reset.isPending,
-          onPress: () => reset.mutate(),
-          testID: 'reset-trip',
-        }
-      : { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) },
-  ];
+/** The trips of a machine that stands well, and the way to tell of one. */
+function TripsSheet({ model, live }: { model: MachineModel; live: LiveSample | undefined }) {
+  const { tag } = model.machine;
+  const { data, error } = useTrips(tag);
+  const trips = data?.trips ?? [];
+  const open = trips.filter((t) => !t.closed);
   return (
     <MachineFrame
       model={model}
       stage="trip"
-      title={trip ? trip.name : 'Trip'}
-      acts={acts}
+      title="Trips"
+      acts={[
+        { text: 'All machines', hotkey: 'a', onPress: () => go('/trips') },
+        { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) },
+      ]}
       evidenceTitle="Live"
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      <Refusal of={reset.error} />
-      {trip ? (
-        <>
-          <Finding severity="error" sentence={trip.sentence} />
-          <SheetRow label="Trip class" second={`code ${trip.code} on the display`} text={trip.name} />
-          <SheetRow
-            label="Tripped"
-            second={data?.seenAt ? 'when it was first seen over the link' : 'before the link was first read'}
-            text={data?.seenAt ? when(data.seenAt) : '–'}
-          />
-          <Note>
-            {`A reset clears the trip of ${tag} ${name} over the link, and gives command back at once. It starts nothing: a start contact that is closed has to be opened and closed again. Find the cause first; a motor that is hot or a drive that is shorted trips again.`}
-          </Note>
-        </>
-      ) : (
-        <NotTripped live={live} wasReset={reset.isSuccess} />
-      )}
-      {live && <StillSaid live={live} />}
+      {live?.trip ? <Finding severity="error" sentence={live.trip.sentence} /> : <NotTripped live={live} />}
+      {live?.trip && <Note>Reading what the drive remembers of it…</Note>}
+      {error && <Finding severity="warning" sentence={error.message} />}
+      {open.length > 0 && <SectionHead right={`${open.length} open`}>Not cured yet</SectionHead>}
+      <TripRows trips={open} />
+      <TellTrip model={model} onTold={(d) => go(`/m/${tag}/trip/${d.entry.id}`)} />
+      <SectionHead>Cured</SectionHead>
+      {trips.length === open.length && <Note>{data ? 'None on record.' : 'Loading…'}</Note>}
+      <TripRows trips={trips.filter((t) => t.closed)} />
     </MachineFrame>
   );
 }
 
-/** A tripped machine: what happened, what the link still says, and a deliberate reset. */
-export const TripScreen = machineScreen(TripSheet);
+function TripNowSheet({ model }: { model: MachineModel }) {
+  const { tag } = model.machine;
+  const live = useLive([tag])(tag);
+  const code = live?.link === 'up' ? (live.trip?.code ?? 0) : 0;
+  const { data } = useTrip(tag, code);
+  if (code !== 0 && data?.caseId) return <CaseOf model={model} id={data.caseId} waiting={() => <TripsSheet model={model} live={live} />} />;
+  return <TripsSheet model={model} live={live} />;
+}
+
+/** A tripped machine: its case at once. Else the trips it had. */
+export const TripScreen = machineScreen(TripNowSheet);
+
+/** One case by its number. */
+export const CaseScreen = machineScreen(function Case({ model }: { model: MachineModel }) {
+  const { id } = useLocalSearchParams<{ id: string }>();
+  return <CaseOf model={model} id={Number(id)} waiting={(error) => <Waiting error={error} onRetry={retryAll} />} />;
+});

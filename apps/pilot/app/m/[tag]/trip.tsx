@@ -1,1 +1,0 @@
-export { TripScreen as default } from '../../../src/features/trip/TripScreen';

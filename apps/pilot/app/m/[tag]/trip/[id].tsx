@@ -1,0 +1,1 @@
+export { CasePage as default } from '../../../../src/features/trip/pages';

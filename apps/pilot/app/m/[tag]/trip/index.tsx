@@ -1,0 +1,1 @@
+export { TripPage as default } from '../../../../src/features/trip/pages';

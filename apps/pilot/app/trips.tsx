@@ -1,0 +1,1 @@
+export { TripHistoryPage as default } from '../src/features/trip/pages';

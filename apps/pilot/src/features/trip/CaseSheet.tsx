@@ -1,0 +1,192 @@
+import { useState } from 'react';
+import type { MachineModel } from '@yare/commissioning';
+import type { TripDetail } from '@yare/contract';
+import { duration } from '@yare/commissioning/trips';
+import { formatFigure } from '@yare/core';
+import type { Diagnosis } from '@yare/core/trips';
+import { useLive } from '../../data/live';
+import { useCloseTrip, useDiagnosis, useResetTrip, useTripCase } from '../../data/trip';
+import { sentenceOf } from '../../machine/logText';
+import { MachineFrame } from '../../machine/MachineFrame';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
+import { Refusal } from '../../ui/Answer';
+import type { Act } from '../../ui/bar';
+import { go } from '../../ui/go';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { useWide } from '../../ui/theme';
+import { when } from '../../ui/when';
+import { CauseRows } from './CauseRows';
+import { CloseRows } from './CloseRows';
+import { MeasurementRows } from './MeasurementRows';
+import { MomentRows } from './MomentRows';
+import { RemedyRows } from './RemedyRows';
+import { useSeenAgain } from './seenAgain';
+
+/** What happened in one sentence. */
+function whatHappened({ entry, snapshot: s }: TripDetail): string {
+  const parts = [
+    s.outputFrequency !== null && `at ${formatFigure(s.outputFrequency, 1)} Hz`,
+    s.motorCurrent !== null && `${formatFigure(s.motorCurrent, 1)} A`,
+    s.busVoltage !== null && `${formatFigure(s.busVoltage, 0)} V on the bus`,
+  ].filter(Boolean);
+  const ran = s.since !== null && s.since > 0 ? `, ${duration(s.since)} after its start` : '';
+  const where = parts.length > 0 ? ` ${parts.join(', ')}` : '';
+  const how = entry.seen ? when(entry.at) : `It happened while nobody listened; found out ${when(entry.at)}`;
+  return `${entry.name}${where}${ran}. ${how}.`;
+}
+
+/** What was done at the machine before, and who tripped with it. */
+function StoryRows({ detail }: { detail: TripDetail }) {
+  const { lately, others, repeats, entry } = detail;
+  return (
+    <>
+      <SectionHead right="in the two weeks before">What was done lately</SectionHead>
+      {lately.length === 0 && <Note>Nothing is on record.</Note>}
+      {lately.map((e, i) => (
+        <SheetRow key={i} label={sentenceOf({ ...e, id: 0, tag: entry.tag, device: null, address: null })} second={`${e.author}, ${when(e.at)}`} />
+      ))}
+      <SheetRow
+        label="The same trip before"
+        second="in the month before"
+        text={repeats === 0 ? 'never' : repeats === 1 ? 'once' : `${repeats} times`}
+      />
+      <SheetRow label="Other machines in that minute" text={others.length === 0 ? 'none' : others.join(', ')} />
+    </>
+  );
+}
+
+/** Hz a cure is looked ahead from: the fastest it is known to have run. */
+const fastest = (model: MachineModel, s: TripDetail['snapshot'], top: number): number =>
+  Math.round(
+    Math.max(top, Math.abs(s.outputFrequency ?? 0), Math.min(model.drafted.parameters().maximumFrequency, model.drafted.parameters().motorFrequency)),
+  );
+
+/** What is made of a case: causes, the next measurement, the cure. */
+function Findings({
+  model,
+  detail,
+  diagnosis,
+  chosen,
+  onChoose,
+  top,
+  onTaken,
+}: {
+  model: MachineModel;
+  detail: TripDetail;
+  diagnosis: Diagnosis;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+  top: number;
+  onTaken: (what: string) => void;
+}) {
+  const ranked = diagnosis.ranked.find((r) => r.id === chosen) ?? diagnosis.ranked[0];
+  return (
+    <>
+      <CauseRows diagnosis={diagnosis} chosen={chosen} onChoose={onChoose} />
+      <MeasurementRows tag={model.machine.tag} detail={detail} diagnosis={diagnosis} />
+      {ranked && !detail.entry.closed && <RemedyRows model={model} ranked={ranked} from={fastest(model, detail.snapshot, top)} onTaken={onTaken} />}
+    </>
+  );
+}
+
+/** One trip from what happened to the cure that was seen. */
+export function CaseSheet({ model, detail }: { model: MachineModel; detail: TripDetail }) {
+  const { tag } = model.machine;
+  const { entry } = detail;
+  const wide = useWide();
+  const live = useLive([tag])(tag);
+  const reset = useResetTrip(tag);
+  const close = useCloseTrip(entry.id);
+  const { diagnosis, failed, trace, trend } = useDiagnosis(model, detail);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [cure, setCure] = useState('');
+  const [proof, setProof] = useState('');
+  const seen = useSeenAgain(tag);
+  const cause = chosen ?? diagnosis?.ranked[0]?.id ?? 'unknown';
+  const inForce = live?.link === 'up' && live.trip !== null;
+  const complete = cure.trim() !== '' && proof.trim() !== '';
+  const acts: Act[] = [
+    { text: 'All trips', hotkey: 'a', onPress: () => go('/trips') },
+    inForce
+      ? {
+          text: reset.isPending ? 'Resetting…' : 'Hold to reset the trip',
+          main: true,
+          held: true,
+          disabled: reset.isPending,
+          onPress: () => reset.mutate(),
+          testID: 'reset-trip',
+        }
+      : entry.closed
+        ? { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) }
+        : complete
+          ? {
+              text: 'Close the case',
+              main: true,
+              hotkey: 'k',
+              disabled: close.isPending,
+              onPress: () => close.mutate({ cause, cure: cure.trim(), proof: proof.trim() }),
+              testID: 'close-case',
+            }
+          : { text: 'Run it again', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
+  ];
+  const moment = <MomentRows model={model} detail={detail} trace={trace} trend={trend} />;
+  const top = Math.max(0, ...(trend?.data.outputFrequency ?? []).map(Math.abs));
+  return (
+    <MachineFrame
+      model={model}
+      stage="trip"
+      title={entry.name}
+      acts={acts}
+      evidenceTitle={inForce || !wide ? 'The trip' : 'Live and the trip'}
+      evidenceNote={`last ${shownSeconds} s`}
+      evidence={
+        <>
+          {!inForce && <TrendChart tag={tag} model={model} />}
+          {moment}
+        </>
+      }
+    >
+      <Refusal of={reset.error ?? close.error} />
+      <Finding severity={entry.closed ? 'past' : inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />
+      {live?.link !== 'up' && <Note>The drive does not answer. What it told is on record below.</Note>}
+      {inForce && !entry.closed && (
+        <Note>
+          {`Find the cause before the reset. A reset of ${tag} starts nothing: a start contact that is closed has to be opened and closed again.`}
+        </Note>
+      )}
+      {!diagnosis && !failed && <Note>Looking for the cause…</Note>}
+      {failed && (
+        <Finding severity="warning" sentence="The causes could not be worked out here. The figures are below; reload the page to try again." />
+      )}
+      {diagnosis && (
+        <Findings
+          model={model}
+          detail={detail}
+          diagnosis={diagnosis}
+          chosen={chosen}
+          onChoose={setChosen}
+          top={top}
+          onTaken={(what) => setCure((before) => before || what)}
+        />
+      )}
+      {!wide && moment}
+      <StoryRows detail={detail} />
+      <CloseRows
+        detail={detail}
+        cause={cause}
+        cure={cure}
+        proof={proof}
+        onCure={setCure}
+        onProof={setProof}
+        seen={seen}
+        written={model.differing.length === 0}
+      />
+    </MachineFrame>
+  );
+}
+
+/** A case by its number, once it is there. */
+export function CaseOf({ model, id, waiting }: { model: MachineModel; id: number; waiting: (error: string | undefined) => React.ReactNode }) {
+  const { data, error } = useTripCase(id);
+  return data ? <CaseSheet key={id} model={model} detail={data} /> : <>{waiting(error?.message)}</>;
+}

@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import type { TripDetail } from '@yare/contract';
+import { measurementWords } from '@yare/commissioning/trips';
+import { formatFigure } from '@yare/core';
+import { measurements, usually, type Diagnosis, type MeasurementId } from '@yare/core/trips';
+import { useBench } from '../../data/bench';
+import { useAnswerTrip, useReadBench } from '../../data/trip';
+import { Refusal } from '../../ui/Answer';
+import { Segments } from '../../ui/Segments';
+import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
+
+const stateText = {
+  'as it is': 'as the machine stands',
+  running: 'while it runs',
+  'live panel': 'at the live panel: take care',
+  isolated: 'isolate, lock off and prove dead first',
+} as const;
+
+const isMeasurement = (id: string): id is MeasurementId => id in measurementWords;
+
+/** The one measurement that best separates what is left, entered on the spot; the next best ones below it, and what was answered. */
+export function MeasurementRows({ tag, detail, diagnosis }: { tag: string; detail: TripDetail; diagnosis: Diagnosis }) {
+  const { id, closed } = detail.entry;
+  const answer = useAnswerTrip(id);
+  const bench = useBench(tag).data === 'there';
+  const read = useReadBench(tag);
+  const [picked, setPicked] = useState<MeasurementId | null>(null);
+  const [best, ...others] = diagnosis.next;
+  const next = diagnosis.next.find((n) => n.id === picked) ?? best;
+  const given = Object.entries(detail.answers).filter((a): a is [MeasurementId, string] => isMeasurement(a[0]));
+  const give = (what: Record<string, string | null>) => {
+    setPicked(null);
+    answer.mutate(what);
+  };
+  return (
+    <>
+      <SectionHead right={next ? `${formatFigure(next.gain, 1)} bits of ${formatFigure(diagnosis.entropy, 1)} open` : undefined}>
+        Measure next
+      </SectionHead>
+      {!next && <Note>Nothing a meter or a look could tell would change the order any more.</Note>}
+      {next && !closed && (
+        <>
+          <SheetRow
+            label={measurementWords[next.id].asks}
+            second={`${measurementWords[next.id].how} About ${measurements[next.id].minutes} min, ${stateText[measurements[next.id].state]}.`}
+            testID="next-measurement"
+          />
+          <Segments
+            label={measurementWords[next.id].asks}
+            value={null as string | null}
+            options={Object.keys(usually[next.id]).map((o) => ({
+              value: o,
+              text: measurementWords[next.id].outcomes[o] ?? o,
+              testID: `answer-${o.replace(/[^a-z0-9]+/gi, '-')}`,
+            }))}
+            onChoose={(o) => give({ [next.id]: o })}
+          />
+          {bench && (
+            <ActRow
+              text={read.isPending ? 'Reading…' : 'Read it at the bench'}
+              second="what a meter or a look would tell at the simulated machine now"
+              disabled={read.isPending || answer.isPending}
+              onPress={() => read.mutate(next.id, { onSuccess: ({ outcome }) => give({ [next.id]: outcome }) })}
+              testID="read-bench"
+            />
+          )}
+        </>
+      )}
+      <Refusal of={answer.error ?? read.error} />
+      {given.map(([m, outcome]) => (
+        <SheetRow
+          key={m}
+          mark="M"
+          label={measurementWords[m].asks}
+          second={closed ? 'answered' : 'answered; tap to take it back'}
+          text={measurementWords[m].outcomes[outcome] ?? outcome}
+          {...(!closed && { onPress: () => give({ [m]: null }) })}
+          testID={`given-${m}`}
+        />
+      ))}
+      {!closed &&
+        others
+          .filter((n) => n !== next)
+          .slice(0, 2)
+          .map((n) => (
+            <ActRow
+              key={n.id}
+              text={measurementWords[n.id].asks}
+              second={`${formatFigure(n.gain, 1)} bits, about ${measurements[n.id].minutes} min`}
+              onPress={() => setPicked(n.id)}
+            />
+          ))}
+    </>
+  );
+}

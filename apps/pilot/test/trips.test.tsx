@@ -1,0 +1,219 @@
+import { act, fireEvent, screen } from '@testing-library/react';
+import { shortestStop, stopFrom, type MachineSpec } from '@yare/core';
+import { diagnose, type TripCase } from '@yare/core/trips';
+import type { LiveSample, TripDetail, TripEntry } from '@yare/contract';
+import { router } from 'expo-router';
+import { live } from '../src/data/live';
+import { CaseScreen, TripScreen } from '../src/features/trip/TripScreen';
+import { TripHistoryScreen } from '../src/features/trip/TripHistoryScreen';
+import { freshServer, open, row, settled, standsAs, touchRow, touchText, type FakeServer } from './fakeServer';
+import { FakeSocket, liveSample, socketNow } from './fakeSocket';
+
+const mockRoute: { tag: string; id?: string } = { tag: 'P-11' };
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
+// the worker's work, done here
+const mockWork = {
+  diagnose: async (c: TripCase) => diagnose(c),
+  shortest: async (spec: MachineSpec, from: number) => shortestStop(spec, from),
+  stop: async (spec: MachineSpec, from: number) => stopFrom(spec, from, 60),
+};
+jest.mock('../src/data/tripsWorker', () => ({ tripsWorker: () => mockWork }));
+
+const snapshot = {
+  ...{ status: 0x37, hours: 1500, since: 40, outputFrequency: 39.2, reference: 0, motorCurrent: 16.6, busVoltage: 815, outputVoltage: 314 },
+  ...{ torque: -64, driveTemperature: 33, motorHeat: 4, driveHeat: 2, analogueInput: 42, inputs: 0xc000 },
+};
+const entry = (change: Partial<TripEntry> = {}): TripEntry => ({
+  ...{
+    id: 7,
+    tag: 'P-11',
+    source: 'link',
+    code: 11,
+    cause: 'overvoltage',
+    name: 'Bus overvoltage',
+    at: '2026-01-02T03:04:05Z',
+    seen: true,
+    closed: null,
+  },
+  ...change,
+});
+const detail = (change: Partial<TripDetail> = {}): TripDetail => ({
+  ...{ entry: entry(), snapshot, afterwards: { silent: 0, busVoltage: 560, signal: 40 }, inDrive: null, trendId: null, traceId: null, answers: {} },
+  ...{ lately: [{ at: '2026-01-01T00:00:00Z', author: 'Ines Calder', action: 'write to drive', detail: { codes: ['3b'], outcome: 'kept' } }] },
+  ...{ others: [], repeats: 2, note: '' },
+  ...change,
+});
+
+let server: FakeServer;
+let now: TripDetail;
+beforeAll(() => {
+  Object.assign(globalThis, { WebSocket: FakeSocket });
+  live.subscribe(() => undefined);
+  socketNow().onopen?.();
+});
+beforeEach(() => {
+  mockRoute.tag = 'P-11';
+  mockRoute.id = '7';
+  server = freshServer();
+  now = detail();
+  standsAs(server, 'P-11', {});
+  server.special.unshift(({ method, path, body }) => {
+    const ok = (b: unknown) => ({ status: 200, body: b });
+    if (method === 'GET' && path.startsWith('/trips?')) return ok({ trips: [now.entry] });
+    if (method === 'GET' && path === '/trips')
+      return ok({
+        trips: [
+          now.entry,
+          entry({ id: 3, tag: 'F-32', closed: { cause: 'jam', cure: 'Stone out', proof: 'ran', author: 'Bo', at: '2026-01-01T00:00:00Z' } }),
+        ],
+      });
+    if (path === '/trips/7' || path === '/machines/P-11/trips') return ok(now);
+    if (path === '/trips/7/answers') {
+      const answers = Object.entries({ ...now.answers, ...(body.answers as object) }).filter(([, a]) => a !== null);
+      now = { ...now, answers: Object.fromEntries(answers) as Record<string, string> };
+      return ok(now);
+    }
+    if (path === '/trips/7/close') {
+      now = {
+        ...now,
+        entry: {
+          ...now.entry,
+          closed: {
+            cause: String(body.cause),
+            cure: String(body.cure),
+            proof: String(body.proof),
+            author: 'Ines Calder',
+            at: '2026-01-03T00:00:00Z',
+          },
+        },
+      };
+      return ok(now);
+    }
+    if (path === '/machines/P-11/trip')
+      return ok({
+        code: 11,
+        name: 'Bus overvoltage',
+        sentence: 'The DC bus rose.',
+        seenAt: null,
+        live: liveSample('P-11', Date.now(), {}),
+        caseId: 7,
+      });
+    return undefined;
+  });
+});
+afterEach(() => live.samples.clear());
+
+let at = Date.now();
+const says = async (change: Partial<LiveSample>, ms = 1000): Promise<void> => {
+  at += ms;
+  await act(async () => socketNow().hear({ kind: 'live', samples: [liveSample('P-11', at, change)] }));
+};
+const text = (): string => document.body.textContent ?? '';
+
+describe('a case', () => {
+  test('what happened, the likeliest cause with its figures, the story before', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    expect(text()).toContain('Bus overvoltage at 39.2 Hz, 16.6 A, 815 V on the bus, 40 s after its start.');
+    expect(row('cause-first').textContent).toContain('The stop is too short');
+    expect(text()).toContain('Torque −64 %: braking');
+    expect(text()).toContain('1 setting written to the drive');
+    expect(text()).toContain('2 times');
+  });
+
+  test('an answer is given in place, goes to the server and can be taken back', async () => {
+    now = detail({ snapshot: { ...snapshot, torque: null } });
+    await open(<CaseScreen />);
+    await settled();
+    const asked = row('next-measurement').textContent ?? '';
+    expect(asked).toMatch(/min/);
+    const [first] = screen.getAllByRole('radio');
+    await act(async () => fireEvent.click(first!));
+    await settled();
+    const [given] = server.bodies('POST', '/trips/7/answers');
+    const [id] = Object.keys(given?.answers as object);
+    await touchRow(`given-${id}`);
+    await settled();
+    expect(server.bodies('POST', '/trips/7/answers')[1]?.answers).toEqual({ [id!]: null });
+  });
+
+  test('the cure goes into the draft with its look-ahead, and what was done is noted', async () => {
+    standsAs(server, 'P-11', { '3b': 0.3 });
+    await open(<CaseScreen />);
+    await settled();
+    await settled();
+    expect(text()).toMatch(/Deceleration time [\d.]+ s\..*peaks at about \d+ V on a stop from 50 Hz \(estimated\); it trips at 800 V/);
+    await touchText('Take it into the draft');
+    await settled();
+    expect(Number(server.of('P-11').sheets.draft.values['3b']?.value)).toBeGreaterThan(0.4);
+    expect((screen.getByTestId('close-cure') as HTMLInputElement).value).toMatch(/^Deceleration time/);
+  });
+
+  test('a run seen without the trip is the proof; then it closes, and says so', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    await says({ state: 'ready' });
+    await says({ state: 'running', outputFrequency: 45, busVoltage: 540, motorCurrent: 12 });
+    expect(text()).toContain('Seen just now: it ran for 0 s up to 45.0 Hz');
+    await says({ state: 'stopping', outputFrequency: 20, busVoltage: 640, motorCurrent: 6 }, 9000);
+    await says({ state: 'ready', outputFrequency: 0, busVoltage: 560, motorCurrent: 0 });
+    await touchText('Take it as the proof');
+    fireEvent.change(screen.getByTestId('close-cure'), { target: { value: 'Deceleration 5 s' } });
+    await settled();
+    await touchRow('close-case');
+    await settled();
+    expect(server.bodies('POST', '/trips/7/close')[0]).toMatchObject({
+      cause: 'stop too short',
+      cure: 'Deceleration 5 s',
+      proof: expect.stringContaining('highest bus 640 V'),
+    });
+    expect(text()).toContain('The stop is too short. Deceleration 5 s. Seen: ran for 9 s');
+  });
+
+  test('a trip while it is watched takes the proof away again', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    await says({ state: 'running', outputFrequency: 45 });
+    await says({ state: 'tripped', outputFrequency: 0, trip: { code: 11, name: 'Bus overvoltage', sentence: 'x' } });
+    expect(text()).not.toContain('Seen just now');
+    expect(row('reset-trip').textContent).toContain('Hold to reset the trip');
+  });
+});
+
+describe('trips of a machine', () => {
+  test('one in force leads to its case at once', async () => {
+    await open(<TripScreen />);
+    await says({ state: 'tripped', trip: { code: 11, name: 'Bus overvoltage', sentence: 'The DC bus rose.' } });
+    await settled();
+    await settled();
+    expect(row('cause-first').textContent).toContain('The stop is too short');
+  });
+
+  test('by the code on the display, or by what it does: two touches, and the case is open', async () => {
+    await open(<TripScreen />);
+    await says({ state: 'ready' });
+    await touchRow('tell-code');
+    await touchRow('code-11');
+    await settled();
+    expect(server.bodies('POST', '/machines/P-11/trips')[0]).toMatchObject({ code: 11, answers: {} });
+    expect(router.navigate).toHaveBeenCalledWith('/m/P-11/trip/7');
+    await touchRow('tell-words');
+    await touchText('It trips when it stops');
+    await settled();
+    expect(server.bodies('POST', '/machines/P-11/trips')[1]).toMatchObject({ code: null, answers: { moment: 'stopping' } });
+  });
+});
+
+test('the plant’s trips: open ones first, searched by cause and cure, counted by machine', async () => {
+  await open(<TripHistoryScreen />);
+  await settled();
+  expect(row('trip-7').textContent).toContain('open');
+  expect(row('trip-3').textContent).toContain('Something holds the shaft');
+  fireEvent.change(screen.getByTestId('trip-search'), { target: { value: 'stone' } });
+  await settled();
+  expect(screen.queryByTestId('trip-7')).toBeNull();
+  expect(row('trip-3').textContent).toContain('F-32');
+  fireEvent.change(screen.getByTestId('trip-search'), { target: { value: 'moon' } });
+  await settled();
+  expect(text()).toContain('None with these words.');
+});

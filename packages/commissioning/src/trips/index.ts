@@ -1,0 +1,7 @@
+export * from './tripped';
+export * from './caseOf';
+export * from './causeWords';
+export * from './measurementWords';
+export { duration } from './seenWords';
+export * from './remedies';
+export * from './words';
