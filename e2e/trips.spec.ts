@@ -14,7 +14,7 @@ async function runAndStop(page: Page, stack: Stack): Promise<void> {
 
 /** Takes what the page has seen as the proof, says what was done, and closes. */
 async function closed(page: Page, cure: string | null): Promise<void> {
-  await expect(page.getByText(/Seen just now: it ran for .* and came to rest/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/Seen: it ran for .* and came to rest/)).toBeVisible({ timeout: 60_000 });
   await expect(async () => {
     await page.getByRole('button', { name: 'Take it as the proof' }).tap();
     await expect(page.getByTestId('close-proof')).toHaveValue(/no trip$/, { timeout: 1500 });

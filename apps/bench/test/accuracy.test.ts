@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { demoPlant } from '@yare/demo-plant';
 import { present, random } from '@yare/core';
 import { marginsOf } from '@yare/core/loop';
+import { causes } from '@yare/core/trips';
 import { errorsOf, resultOf } from '../accuracy/figures';
 import { judgeOne, type Judged } from '../accuracy/oneMachine';
 import { judgeDay } from '../accuracy/days/judgeDay';
@@ -12,7 +13,7 @@ import { loopsOf } from '../accuracy/loops/page';
 import { advance, atRest, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from '../accuracy/loops/process';
 import { stampOf } from '../accuracy/stamp';
 import { judgeTrip, type JudgedTrip } from '../accuracy/trips/judge';
-import { tripsOf } from '../accuracy/trips/page';
+import { tripsOf, tripsPage } from '../accuracy/trips/page';
 import { scenarios } from '../accuracy/trips/scenarios';
 
 const root = join(__dirname, '../../..');
@@ -174,5 +175,33 @@ describe('trips', () => {
       afterOneMeasurement: { top1Pct: 100, top3Pct: 100 },
       surePct: 50,
     });
+  });
+
+  test('the page says what was taken for what, and how often the machine it was tried on did not trip', () => {
+    const one = (cause: string, first: string, rank: number, after: number): JudgedTrip => ({
+      ...{ scenario: 'x', tag: 'P-11', trip: 'stall', cause, asked: 'turnByHand', answer: 'turns hard', spared: 1 },
+      withRecording: { rank, first, probability: 0.6 },
+      snapshotOnly: { rank, first, probability: 0.6 },
+      afterOneMeasurement: { rank: after, first, probability: 0.6 },
+    });
+    const page = tripsPage([one('jam', 'jam', 1, 1), one('turns hard', 'jam', 2, 1), one('turns hard', 'overloaded', 4, 2)], {
+      seed: 3,
+      stamp: 'abc',
+    });
+    expect(page).toContain('Seed 3, 3 trips, every one of them **simulated**; 3 more machines');
+    expect(page).toContain('Made from: abc ');
+    expect(page).toContain('| with the recording | 33.3 | 66.7 |');
+    expect(page).toContain('| jam | 1 | stall | jam 1 | 100 | 100 |');
+    expect(page).toContain('| turns hard | 2 | stall | jam 1, overloaded 1 | 0 | 50 |');
+    expect(page).not.toContain('| overloaded |');
+  });
+
+  test('every way to a trip names causes of the library, and machines of the plant', () => {
+    const known = new Set(causes.map((c) => c.id));
+    for (const s of scenarios) {
+      expect([s.id, s.cause.every((c) => known.has(c))]).toEqual([s.id, true]);
+      expect([s.id, s.tags.every((t) => demoPlant.some((m) => m.tag === t))]).toEqual([s.id, true]);
+    }
+    expect(scenarios.length).toBeGreaterThan(40);
   });
 });

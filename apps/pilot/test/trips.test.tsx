@@ -1,9 +1,12 @@
-import { act, fireEvent, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen } from '@testing-library/react';
 import { shortestStop, stopFrom, type MachineSpec } from '@yare/core';
 import { diagnose, type TripCase } from '@yare/core/trips';
 import type { LiveSample, TripDetail, TripEntry } from '@yare/contract';
 import { router } from 'expo-router';
+import { queryClient } from '../src/data/client';
+import { dropCase } from '../src/data/caseNotes';
 import { live } from '../src/data/live';
+import { Drill } from '../src/features/bench/Drill';
 import { CaseScreen, TripScreen } from '../src/features/trip/TripScreen';
 import { TripHistoryScreen } from '../src/features/trip/TripHistoryScreen';
 import { freshServer, open, row, settled, standsAs, touchRow, touchText, type FakeServer } from './fakeServer';
@@ -56,6 +59,7 @@ beforeEach(() => {
   mockRoute.id = '7';
   server = freshServer();
   now = detail();
+  act(() => dropCase(7));
   standsAs(server, 'P-11', {});
   server.special.unshift(({ method, path, body }) => {
     const ok = (b: unknown) => ({ status: 200, body: b });
@@ -108,6 +112,11 @@ const says = async (change: Partial<LiveSample>, ms = 1000): Promise<void> => {
   at += ms;
   await act(async () => socketNow().hear({ kind: 'live', samples: [liveSample('P-11', at, change)] }));
 };
+/** The page is left, and what it had fetched is forgotten. */
+const putAway = (): void => {
+  cleanup();
+  queryClient.clear();
+};
 const text = (): string => document.body.textContent ?? '';
 
 describe('a case', () => {
@@ -154,7 +163,7 @@ describe('a case', () => {
     await settled();
     await says({ state: 'ready' });
     await says({ state: 'running', outputFrequency: 45, busVoltage: 540, motorCurrent: 12 });
-    expect(text()).toContain('Seen just now: it ran for 0 s up to 45.0 Hz');
+    expect(text()).toContain('Seen: it ran for 0 s up to 45.0 Hz');
     await says({ state: 'stopping', outputFrequency: 20, busVoltage: 640, motorCurrent: 6 }, 9000);
     await says({ state: 'ready', outputFrequency: 0, busVoltage: 560, motorCurrent: 0 });
     await touchText('Take it as the proof');
@@ -175,7 +184,7 @@ describe('a case', () => {
     await settled();
     await says({ state: 'running', outputFrequency: 45 });
     await says({ state: 'tripped', outputFrequency: 0, trip: { code: 11, name: 'Bus overvoltage', sentence: 'x' } });
-    expect(text()).not.toContain('Seen just now');
+    expect(text()).not.toContain('Seen: it ran');
     expect(row('reset-trip').textContent).toContain('Hold to reset the trip');
   });
 });
@@ -216,4 +225,152 @@ test('the plant’s trips: open ones first, searched by cause and cure, counted 
   fireEvent.change(screen.getByTestId('trip-search'), { target: { value: 'moon' } });
   await settled();
   expect(text()).toContain('None with these words.');
+});
+
+describe('what was typed for a case', () => {
+  test('is there again after another page, and gone once the case is closed', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    fireEvent.change(screen.getByTestId('close-cure'), { target: { value: 'Valve opened' } });
+    fireEvent.change(screen.getByTestId('close-proof'), { target: { value: 'ran all night' } });
+    await settled();
+    putAway();
+    await open(<CaseScreen />);
+    await settled();
+    expect((screen.getByTestId('close-cure') as HTMLInputElement).value).toBe('Valve opened');
+    await touchRow('close-case');
+    await settled();
+    expect(server.bodies('POST', '/trips/7/close')[0]).toMatchObject({ cure: 'Valve opened', proof: 'ran all night' });
+    expect(JSON.parse(localStorage.getItem('yare.cases') ?? '{}').state.at['7']).toBeUndefined();
+  });
+
+  test('a closed case is told as it was, with the way to open it again', async () => {
+    now = detail({ entry: entry({ closed: { cause: 'jam', cure: 'Stone out', proof: 'ran', author: 'Bo', at: '2026-01-03T00:00:00Z' } }) });
+    await open(<CaseScreen />);
+    await settled();
+    expect(text()).not.toContain('Working it out anew');
+    expect(text()).toContain('Something holds the shaft. Stone out. Seen: ran. Bo');
+    await touchText(/Open it again/);
+    expect(server.bodies('POST', '/trips/7/reopen')).toEqual([]);
+    await touchText(/Open it again/);
+    expect(server.bodies('POST', '/trips/7/reopen')).toHaveLength(1);
+  });
+});
+
+test('a drill is begun, goes on without being told, and ends with what it was', async () => {
+  const acts: object[] = [];
+  const view = (drill: object | null) => ({
+    tag: 'P-11',
+    drill,
+    faults: [{ id: 'jam', name: 'Jam', what: 'Something holds the shaft.', state: 'off', trigger: null }],
+  });
+  let drill: object | null = null;
+  server.special.unshift(({ path }) => (path === '/machines/P-11/bench' ? { status: 200, body: view(drill) } : undefined));
+  await open(<Drill tag="P-11" onAct={(a) => acts.push(a)} />);
+  await settled();
+  await touchRow('drill-begin');
+  expect(acts).toEqual([{ drill: 'begin' }]);
+  putAway();
+  drill = { on: true, was: null };
+  await open(<Drill tag="P-11" onAct={(a) => acts.push(a)} />);
+  await settled();
+  expect(text()).toContain('Something is wrong with this machine.');
+  expect(text()).not.toContain('Jam');
+  await touchRow('drill-end');
+  expect(acts[1]).toEqual({ drill: 'end' });
+  putAway();
+  drill = { on: false, was: 'jam' };
+  await open(<Drill tag="P-11" onAct={() => undefined} />);
+  await settled();
+  expect(text()).toContain('It was: Jam. Something holds the shaft.');
+});
+
+describe('the moment and the minutes before', () => {
+  const channel = (key: string, name: string, unit: string) => ({ key, name, unit, decimals: 1 });
+  const recording = (id: number, title: string, step: number, n: number) => ({
+    meta: {
+      ...{ id, tag: 'P-11', title, author: 'Drive', startedAt: '2026-01-02T03:04:00Z', duration: step * (n - 1), samples: n, complete: true },
+      channels: [
+        channel('outputFrequency', 'Output', 'Hz'),
+        channel('motorCurrent', 'Motor', 'A'),
+        channel('busVoltage', 'DC bus', 'V'),
+        channel('motorHeat', 'Motor heat', '%'),
+      ],
+      marks: [],
+    },
+    time: Array.from({ length: n }, (_, i) => i * step),
+    data: {
+      outputFrequency: Array.from({ length: n }, () => 44),
+      motorCurrent: Array.from({ length: n }, (_, i) => (i === 5 ? 20.4 : 8)),
+      busVoltage: Array.from({ length: n }, () => 540),
+      motorHeat: Array.from({ length: n }, () => 35),
+    },
+  });
+  beforeEach(() => {
+    now = detail({ traceId: 11, trendId: 12 });
+    server.special.unshift(({ path }) => {
+      if (path === '/recordings/11') return { status: 200, body: recording(11, 'Drive’s last 2 s', 0.001, 2000) };
+      return path === '/recordings/12' ? { status: 200, body: recording(12, 'Before the trip', 1, 60) } : undefined;
+    });
+  });
+
+  test('figures stand against their limits and the plate, and how near every other limit came', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    expect(text()).toContain('The last two seconds');
+    expect(text()).toContain('stamped 13.6 A; trips at 41 A');
+    expect(text()).toContain('trips below 380 and above 800 V');
+    expect(text()).toContain('Came to 50 % of a trip');
+    expect(text()).toContain('current 20.4 A, trips at 40.8 A');
+    expect(text()).toContain('motor overload 35 %, trips at 100 %');
+  });
+
+  test('the recording of the minutes before is one touch away', async () => {
+    await open(<CaseScreen />);
+    await settled();
+    await touchText(/Open the recording/);
+    expect(router.navigate).toHaveBeenCalledWith('/m/P-11/recordings/12');
+  });
+
+  test('figures nobody knows are left out, not shown as nothing', async () => {
+    now = detail({ snapshot: { ...snapshot, torque: null, outputVoltage: null, motorHeat: null }, entry: entry({ source: 'display' }) });
+    await open(<CaseScreen />);
+    await settled();
+    expect(text()).not.toContain('Motor voltage');
+    expect(text()).not.toContain('Motor heat');
+    expect(text()).toContain('as told');
+  });
+});
+
+describe('how close and how often', () => {
+  test('the machine nearest to a trip stands first, with what it is near to', async () => {
+    await open(<TripHistoryScreen />);
+    await act(async () =>
+      socketNow().hear({
+        kind: 'live',
+        samples: [
+          liveSample('P-11', at + 1, { state: 'running', busVoltage: 760, motorHeat: 20, driveTemperature: 40 }),
+          liveSample('F-32', at + 1, { state: 'running', busVoltage: 550, motorHeat: 90, driveTemperature: 40 }),
+        ],
+      }),
+    );
+    await settled();
+    const near = [...document.querySelectorAll('[data-testid^="near-"]')].map((e) => e.getAttribute('data-testid'));
+    expect(near).toEqual(['near-F-32', 'near-P-11']);
+    expect(row('near-F-32').textContent).toContain('near: motor overload 90 %, trips at 100 %');
+    expect(row('near-P-11').textContent).toContain('near: bus high 760 V, trips at 800 V');
+  });
+
+  test.each([
+    ['Trip', 'Bus overvoltage', '2'],
+    ['Machine', 'F-32', '1'],
+    ['Hour', `${String(new Date('2026-01-02T03:04:05Z').getHours()).padStart(2, '0')}:00`, '2'],
+  ])('counted by %s', async (by, name, n) => {
+    await open(<TripHistoryScreen />);
+    await settled();
+    await act(async () => fireEvent.click(screen.getByRole('radio', { name: by })));
+    await settled();
+    const found = [...document.querySelectorAll('.row')].find((r) => r.textContent?.startsWith(name));
+    expect(found?.textContent).toContain(n);
+  });
 });

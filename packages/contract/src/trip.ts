@@ -120,7 +120,7 @@ export const TripAnswers = Type.Object({ author: Author, answers: ByName(orNull(
 export type TripAnswers = Static<typeof TripAnswers>;
 
 export const TripClose = Type.Object(
-  { author: Author, cause: Text(80, { minLength: 1 }), cure: Text(300, { minLength: 1 }), proof: Text(300, { minLength: 1 }) },
+  { author: Author, cause: Text(80, { minLength: 1 }), cure: Text(400, { minLength: 1 }), proof: Text(400, { minLength: 1 }) },
   { additionalProperties: false },
 );
 export type TripClose = Static<typeof TripClose>;

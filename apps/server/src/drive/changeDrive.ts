@@ -17,7 +17,7 @@ export async function changeDrive(db: Db, id: number, edit: DriveEdit): Promise<
     const another = bookId !== m.book_id || size !== m.size;
     const old = await latestSheet(trx, m, 'draft');
     const drive_revision = m.drive_revision + (another ? 1 : 0);
-    await trx('machines').where({ id }).update({ book_id: bookId, size, region, drive_revision });
+    await trx('machines').where({ id }).update({ book_id: bookId, size, region, drive_revision, trips_counted: null });
     await audit(trx, author, 'drive', m.tag, { from: [m.book_id, m.size, m.region], to: [bookId, size, region] });
     if (!another) {
       if (!old) throw notFound('draft of this machine');

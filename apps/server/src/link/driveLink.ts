@@ -276,24 +276,28 @@ export class DriveLink {
     return all;
   }
 
-  /** The trips the drive remembers, newest first, and how many there ever were. */
-  async readMemory(): Promise<{ trips: number; records: RememberedTrip[] }> {
+  /** How many trips the drive ever had, as far as a word counts. */
+  async readTripCount(): Promise<number> {
+    const [counted = 0] = await this.read(this.book.words.memory.trips.register, 1);
+    return counted;
+  }
+
+  /** The trips the drive remembers, newest first. */
+  async readMemory(): Promise<RememberedTrip[]> {
     await this.readBases();
-    const { first, stride, count, trips } = this.book.words.memory;
-    const [counted = 0] = await this.read(trips.register, 1);
-    return { trips: counted, records: readMemory(this.settings, await this.readMany(first, stride * count)) };
+    const { first, stride, count } = this.book.words.memory;
+    return readMemory(this.settings, await this.readMany(first, stride * count));
   }
 
   /** The moments before its newest trip at full rate; null where the family keeps none, or it has tripped again meanwhile. */
   async readTrace(): Promise<RememberedTrace | null> {
     await this.readBases();
-    const { trace, trips } = this.book.words.memory;
+    const { trace } = this.book.words.memory;
     if (!trace) return null;
-    const [before] = await this.read(trips.register, 1);
+    const before = await this.readTripCount();
     const [length = 0] = await this.read(trace.length.register, 1);
     const data = await this.readMany(trace.first, length * trace.channels.length);
-    const [after] = await this.read(trips.register, 1);
-    return before === after && length > 0 ? readTrace(this.settings, data) : null;
+    return before === (await this.readTripCount()) && length > 0 ? readTrace(this.settings, data) : null;
   }
 
   /** Control word and reference together, which also tells the drive the link is alive. */

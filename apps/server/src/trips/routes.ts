@@ -16,6 +16,7 @@ import {
   TripNow,
 } from '@yare/contract';
 import { ControlWord } from '@yare/core';
+import { noSnapshot } from '@yare/core/trips';
 import { audit, audited } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import { linkFailed, type Context } from '../context';
@@ -25,7 +26,7 @@ import { notFound, ProblemError } from '../problem';
 import { latestSheet } from '../sheets/sheets';
 import { json } from '../db/tables';
 import { lastLogged } from './tripLog';
-import { emptySnapshot, listTrips, storeTrip, tripDetail, tripRow } from './trips';
+import { listTrips, storeTrip, tripDetail, tripRow } from './trips';
 
 /** A drive has this long to let go of its trip, ms. */
 const longestReset = 1500;
@@ -116,7 +117,7 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
       const inDrive = (await latestSheet(db, m, 'in drive'))?.values;
       const values = inDrive && Object.fromEntries(Object.entries(inDrive).map(([c, v]) => [c, v.value]));
       const source = code === null ? 'words' : 'display';
-      const id = await storeTrip(db, m, { source, code, snapshot: { ...emptySnapshot, ...snapshot }, answers, inDrive: values ?? null });
+      const id = await storeTrip(db, m, { source, code, snapshot: { ...noSnapshot(), ...snapshot }, answers, inDrive: values ?? null });
       await audit(db, author, 'trip told', m.tag, { trip: id, code });
       return tripDetail(db, id);
     },

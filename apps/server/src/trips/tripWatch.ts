@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises';
 import type { RememberedTrace } from '@yare/books';
 import type { LiveSample, TraceWord } from '@yare/contract';
+import { noSnapshot } from '@yare/core/trips';
 import type { Db } from '../db/connect';
 import { json, type MachineRow } from '../db/tables';
 import type { Fleet } from '../link/fleet';
@@ -8,7 +9,7 @@ import { machineByTag } from '../machines/machines';
 import { recordedChannels } from '../recordings/recorder';
 import { storeRecording } from '../recordings/recordings';
 import { Ring } from './ring';
-import { emptySnapshot, storeTrip } from './trips';
+import { storeTrip } from './trips';
 
 /** Who is named for what a drive told of itself. */
 const byItself = 'Drive';
@@ -54,15 +55,33 @@ async function storeTrace(db: Db, m: MachineRow, trace: RememberedTrace, at: num
   });
 }
 
+/** ms after which a drive that says of no trip is asked again how many there were: one may have come and cleared itself between two looks. */
+const countEvery = 60_000;
+/** A count that has run round: from near its end to near its beginning. */
+const counts = 65536;
+const nearEnd = counts - 100;
+
+/** Trips a drive has had since it was last asked; null where its count says that it is another memory than before. */
+export function tripsSince(counted: number, now: number): number | null {
+  if (now >= counted) return now - counted;
+  return counted >= nearEnd ? now - counted + counts : null;
+}
+
+/** What is known of one machine's trips. */
+interface Watched {
+  ring: Ring;
+  /** code of the trip in force, 0 without one; null while nobody has looked since the link was there */
+  code: number | null;
+  askedAt: number;
+  asking: Promise<void> | null;
+}
+
 /**
- * Puts every trip on record with all the drive remembers of it, as soon as it is seen, or found out when the link is there again. One after another;
- * what could not be read is told and the trip is kept with what there is.
+ * Puts every trip on record with all the drive remembers of it, as soon as it is seen, or found by the drive's own count. What could not be read or
+ * stored is told, and tried again with the next sample.
  */
 export class TripWatch {
-  private readonly rings = new Map<string, Ring>();
-  private readonly known = new Map<string, number>();
-  private readonly asked = new Set<string>();
-  private queue: Promise<unknown> = Promise.resolve();
+  private readonly machines = new Map<string, Watched>();
   private ended = false;
   private readonly forget: () => void;
 
@@ -77,66 +96,75 @@ export class TripWatch {
   async stop(): Promise<void> {
     this.ended = true;
     this.forget();
-    await this.queue;
+    await Promise.all([...this.machines.values()].map((w) => w.asking));
   }
 
-  private ringOf(tag: string): Ring {
-    const ring = this.rings.get(tag) ?? new Ring();
-    this.rings.set(tag, ring);
-    return ring;
+  private of(tag: string): Watched {
+    const known = this.machines.get(tag) ?? { ring: new Ring(), code: null, askedAt: -Infinity, asking: null };
+    this.machines.set(tag, known);
+    return known;
   }
 
   private see(s: LiveSample): void {
+    const w = this.of(s.tag);
     if (s.link === 'down') {
       // it may trip while nobody listens
-      this.known.delete(s.tag);
+      w.code = null;
       return;
     }
-    this.ringOf(s.tag).add(s);
+    w.ring.add(s);
     const code = s.trip?.code ?? 0;
-    const before = this.known.get(s.tag);
-    if (before === code || this.asked.has(s.tag)) return;
-    this.known.set(s.tag, code);
-    // one that is cleared by itself between two looks is found by its count
-    if (code === 0 && before !== undefined) return;
-    this.asked.add(s.tag);
-    this.queue = this.queue
-      .then(() => this.ask(s.tag, s.at, { code, seen: before !== undefined && code !== 0 }))
-      .catch((error: unknown) => this.failed(error))
-      .finally(() => this.asked.delete(s.tag));
+    const { code: before, askedAt } = w;
+    if (w.asking || (before === code && s.at - askedAt < countEvery)) return;
+    w.code = code;
+    // what is only gone is nothing new
+    if (code === 0 && before !== null && before !== 0) return;
+    w.askedAt = s.at;
+    w.asking = this.ask(s.tag, s.at, { code, seen: before === 0 && code !== 0 })
+      .catch((error: unknown) => {
+        w.code = null;
+        this.failed(error);
+      })
+      .finally(() => (w.asking = null));
   }
 
   /** Reads how many trips there were, and keeps those nobody has seen yet. @param now the trip in force, and whether it came about just now */
-  private async ask(tag: string, at: number, { code: inForce, seen }: { code: number; seen: boolean }): Promise<void> {
+  private async ask(tag: string, at: number, now: { code: number; seen: boolean }): Promise<void> {
     if (this.ended) return;
     const { link } = this.fleet.stationOf(tag);
-    const { trips, records } = await link.readMemory();
     const m = await machineByTag(this.db, tag);
-    const counted = m.trips_counted;
-    await this.db('machines').where({ id: m.id }).update({ trips_counted: trips });
+    const trips = await link.readTripCount();
+    if (m.trips_counted === trips) return;
     // what a drive had before it was first met is its own affair, but for what stops it now
-    const fresh = counted === null ? (inForce === 0 ? 0 : 1) : (trips - counted + 65536) % 65536;
-    const found = records.slice(0, Math.min(fresh, records.length));
-    for (const [i, record] of [...found.entries()].reverse()) {
-      const newest = i === 0;
-      const { trip: code, ...snapshot } = record;
-      const values = newest ? await link.readSettings().catch(() => null) : null;
-      const id = await storeTrip(this.db, m, {
-        source: 'link',
-        code,
-        snapshot: { ...emptySnapshot, ...snapshot },
-        at: new Date(at),
-        seen: newest && seen,
-        inDrive: values,
-      });
-      if (newest) await this.complete(m, id, at);
-    }
+    const since = m.trips_counted === null ? null : tripsSince(m.trips_counted, trips);
+    const fresh = since ?? (now.code === 0 ? 0 : 1);
+    const records = fresh === 0 ? [] : await link.readMemory();
+    const newest = await this.db.transaction(async (trx) => {
+      let id: number | null = null;
+      for (const [i, { trip: code, ...snapshot }] of [...records.slice(0, fresh).entries()].reverse())
+        id = await storeTrip(trx, m, {
+          source: 'link',
+          code,
+          snapshot: { ...noSnapshot(), ...snapshot },
+          at: new Date(at),
+          seen: now.seen && i === 0,
+        });
+      await trx('machines').where({ id: m.id }).update({ trips_counted: trips });
+      return id;
+    });
+    if (newest === null) return;
+    const values = await link.readSettings().catch(() => null);
+    if (values)
+      await this.db('trips')
+        .where({ id: newest })
+        .update({ in_drive: json(values) });
+    await this.complete(m, newest, at);
   }
 
   /** The moments before the newest trip, and how the link went on after it. */
   private async complete(m: MachineRow, id: number, at: number): Promise<void> {
     const { name } = (await this.db('trips').where({ id }).first('name')) ?? { name: '' };
-    const ring = this.ringOf(m.tag);
+    const { ring } = this.of(m.tag);
     const trend = await storeTrend(this.db, m, ring, at, name);
     await this.db('trips').where({ id }).update({ trend_id: trend });
     const trace = await this.fleet

@@ -33,11 +33,6 @@ const lateActions = [
   ],
 ];
 
-export const emptySnapshot: TripSnapshot = {
-  ...{ status: null, hours: null, since: null, outputFrequency: null, reference: null, motorCurrent: null, busVoltage: null, outputVoltage: null },
-  ...{ torque: null, driveTemperature: null, motorHeat: null, driveHeat: null, analogueInput: null, inputs: null },
-};
-
 /** Newest first, of one machine or all; open ones alone where asked. */
 export async function listTrips(db: Db, of: { machineId?: number; open?: boolean; limit: number }): Promise<TripEntry[]> {
   const q = tagged(db).orderBy('trips.id', 'desc').limit(of.limit);

@@ -1,10 +1,18 @@
 import type { DriveSettings, SettingChange } from '@yare/books';
-import { busAtRest, formatFigure, HealthyContact, AnalogueSignal, type StampedPlate, type Supply, type TripCause } from '@yare/core';
+import {
+  busAtRest,
+  formatFigure,
+  HealthyContact,
+  AnalogueSignal,
+  type SettingRole,
+  type StampedPlate,
+  type Supply,
+  type TripCause,
+} from '@yare/core';
 import type { RemedyKind } from '@yare/core/trips';
-import type { SettingRole } from '@yare/core';
 
 /** Share by which a stop is set longer than the shortest the model makes. */
-export const stopMargin = 1.25;
+const stopMargin = 1.25;
 
 /** A change of settings that cures a cause, with the stage it belongs to; no changes where the cure is at the machine. */
 export interface TripRemedy {
@@ -99,7 +107,11 @@ export function remedyOf(
     case 'settings agree':
       return set('minimumFrequency', 0, (t) => `Minimum frequency ${t}`);
     case 'ride through':
-      return set('autoRestarts', 3, (t) => `Automatic restarts ${t}`);
+      return set(
+        'autoRestarts',
+        3,
+        (t) => `Automatic restarts ${t}: after such a trip the machine then starts by itself, so only where nobody can be hurt by it`,
+      );
     default:
       return null;
   }

@@ -6,7 +6,6 @@ import type { TripCase } from './tripCase';
 /** What is done about a cause: settings that are changed, or something at the machine. */
 export type RemedyKind =
   | 'longer stop'
-  | 'shorter stop allowed'
   | 'chopper below the trip'
   | 'overload as stamped'
   | 'less boost'

@@ -147,7 +147,8 @@ export const electricalCauses: readonly Cause[] = [
       afterwards: { 'was gone': 0.93, back: 0.06 },
       others: { 'others too': 0.6 },
     },
-    remedy: 'ride through',
+    // what comes back with the power by itself is a decision of its own, and no cure of a trip
+    remedy: 'at the machine',
   },
   {
     id: 'line low',

@@ -18,7 +18,8 @@ export interface MarginFacts {
   busVoltage: number;
   motorCurrent: number;
   motorHeat: number;
-  driveTemperature: number;
+  /** null where it is not recorded */
+  driveTemperature: number | null;
 }
 
 /** °C a drive that rests is taken to have. */
@@ -34,13 +35,10 @@ export function marginsOf(f: MarginFacts, rating: DriveRating, supply: Pick<Supp
     { kind: 'busLow', used: share(-f.busVoltage, -rest, -rating.undervoltageTrip), value: f.busVoltage, level: rating.undervoltageTrip },
     { kind: 'current', used: share(f.motorCurrent, 0, rating.overcurrentTrip), value: f.motorCurrent, level: rating.overcurrentTrip },
     { kind: 'motorHeat', used: share(f.motorHeat, 0, 100), value: f.motorHeat, level: 100 },
-    {
-      kind: 'driveTemperature',
-      used: share(f.driveTemperature, restTemperature, rating.temperatureTrip),
-      value: f.driveTemperature,
-      level: rating.temperatureTrip,
-    },
   ];
+  const { driveTemperature: value } = f;
+  const level = rating.temperatureTrip;
+  if (value !== null) all.push({ kind: 'driveTemperature', used: share(value, restTemperature, level), value, level });
   return all.sort((a, b) => b.used - a.used);
 }
 

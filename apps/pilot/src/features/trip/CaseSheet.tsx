@@ -1,9 +1,9 @@
-import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import type { TripDetail } from '@yare/contract';
 import { duration } from '@yare/commissioning/trips';
 import { formatFigure } from '@yare/core';
 import type { Diagnosis } from '@yare/core/trips';
+import { dropCase, noteCase, useCaseNotes } from '../../data/caseNotes';
 import { useLive } from '../../data/live';
 import { useCloseTrip, useDiagnosis, useResetTrip, useTripCase } from '../../data/trip';
 import { sentenceOf } from '../../machine/logText';
@@ -20,7 +20,6 @@ import { CloseRows } from './CloseRows';
 import { MeasurementRows } from './MeasurementRows';
 import { MomentRows } from './MomentRows';
 import { RemedyRows } from './RemedyRows';
-import { useSeenAgain } from './seenAgain';
 
 /** What happened in one sentence. */
 function whatHappened({ entry, snapshot: s }: TripDetail): string {
@@ -98,13 +97,12 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
   const reset = useResetTrip(tag);
   const close = useCloseTrip(entry.id);
   const { diagnosis, failed, trace, trend } = useDiagnosis(model, detail);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [cure, setCure] = useState('');
-  const [proof, setProof] = useState('');
-  const seen = useSeenAgain(tag);
+  const notes = useCaseNotes(entry.id);
+  const chosen = notes.cause ?? null;
   const cause = chosen ?? diagnosis?.ranked[0]?.id ?? 'unknown';
   const inForce = live?.link === 'up' && live.trip !== null;
-  const complete = cure.trim() !== '' && proof.trim() !== '';
+  const [cure, proof] = [notes.cure.trim(), notes.proof.trim()];
+  const complete = cure !== '' && proof !== '';
   const acts: Act[] = [
     { text: 'All trips', hotkey: 'a', onPress: () => go('/trips') },
     inForce
@@ -124,7 +122,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
               main: true,
               hotkey: 'k',
               disabled: close.isPending,
-              onPress: () => close.mutate({ cause, cure: cure.trim(), proof: proof.trim() }),
+              onPress: () => close.mutate({ cause, cure, proof }, { onSuccess: () => dropCase(entry.id) }),
               testID: 'close-case',
             }
           : { text: 'Run it again', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
@@ -147,7 +145,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
       }
     >
       <Refusal of={reset.error ?? close.error} />
-      <Finding severity={entry.closed ? 'past' : inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />
+      {entry.closed ? <Note>{whatHappened(detail)}</Note> : <Finding severity={inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />}
       {live?.link !== 'up' && <Note>The drive does not answer. What it told is on record below.</Note>}
       {inForce && !entry.closed && (
         <Note>
@@ -164,23 +162,14 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
           detail={detail}
           diagnosis={diagnosis}
           chosen={chosen}
-          onChoose={setChosen}
+          onChoose={(id) => noteCase(entry.id, { cause: id })}
           top={top}
-          onTaken={(what) => setCure((before) => before || what)}
+          onTaken={(what) => cure === '' && noteCase(entry.id, { cure: what })}
         />
       )}
       {!wide && moment}
       <StoryRows detail={detail} />
-      <CloseRows
-        detail={detail}
-        cause={cause}
-        cure={cure}
-        proof={proof}
-        onCure={setCure}
-        onProof={setProof}
-        seen={seen}
-        written={model.differing.length === 0}
-      />
+      <CloseRows detail={detail} cause={cause} notes={notes} written={model.differing.length === 0} />
     </MachineFrame>
   );
 }

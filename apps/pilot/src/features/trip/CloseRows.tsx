@@ -1,37 +1,37 @@
 import { useState } from 'react';
-import { causeWords } from '@yare/commissioning/trips';
+import { causeWords, duration } from '@yare/commissioning/trips';
 import type { TripDetail } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { noteCase, type CaseNotes } from '../../data/caseNotes';
+import { useRunAgain, type RunAgain } from '../../data/runAgain';
 import { useKeepNote, useReopenTrip } from '../../data/trip';
 import { Refusal } from '../../ui/Answer';
 import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
 import { KeptTextLine, TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';
-import type { SeenAgain } from './seenAgain';
 
-export const causeName = (id: string): string => causeWords[id]?.name ?? id;
+export const causeName = (id: string): string => causeWords[id]?.name ?? 'A cause that is not on the list';
+
+/** What was measured of a run, as the proof of a cure. */
+const measuredOf = ({ from, to, top, bus, current, ended }: RunAgain): string =>
+  `ran for ${duration((to - from) / 1000)} up to ${formatFigure(top, 1)} Hz${ended ? ' and came to rest' : ''}; highest bus ${formatFigure(bus, 0)} V, highest current ${formatFigure(current, 1)} A; no trip`;
 
 /** What closes a case: what was done, and what was seen afterwards. */
 export function CloseRows({
   detail,
   cause,
-  cure,
-  proof,
-  onCure,
-  onProof,
-  seen,
+  notes,
   written,
 }: {
   detail: TripDetail;
   /** id of the cause that is taken */
   cause: string;
-  cure: string;
-  proof: string;
-  onCure: (text: string) => void;
-  onProof: (text: string) => void;
-  seen: SeenAgain;
+  notes: CaseNotes;
   written: boolean;
 }) {
   const { closed, id, tag } = detail.entry;
+  const run = useRunAgain(tag);
+  const measured = run && measuredOf(run);
   const reopen = useReopenTrip(id);
   const note = useKeepNote(tag, id);
   const [opened, setOpened] = useState(false);
@@ -56,24 +56,24 @@ export function CloseRows({
           <TextLine
             label="What was done"
             caption="What was done"
-            value={cure}
-            onChange={onCure}
+            value={notes.cure}
+            onChange={(cure) => noteCase(id, { cure })}
             placeholder="Deceleration time set to 12 s"
             testID="close-cure"
           />
           <TextLine
             label="How it was seen to be cured"
             caption="Seen to be cured"
-            value={proof}
-            onChange={onProof}
-            placeholder="Run it again: this page notes what it sees"
+            value={notes.proof}
+            onChange={(proof) => noteCase(id, { proof })}
+            placeholder="Run it again: what is seen is offered here"
             testID="close-proof"
           />
-          {seen.measured && (
+          {measured && (
             <Finding
-              severity={seen.whole ? 'good' : 'act'}
-              sentence={`Seen just now: it ${seen.measured}.`}
-              {...(proof !== seen.measured && { act: 'Take it as the proof', onAct: () => onProof(seen.measured ?? '') })}
+              severity={run.ended ? 'good' : 'act'}
+              sentence={`Seen: it ${measured}.`}
+              {...(run.ended && notes.proof !== measured && { act: 'Take it as the proof', onAct: () => noteCase(id, { proof: measured }) })}
             />
           )}
           {!written && <Note>The draft differs from the drive: write it before you run the case again.</Note>}

@@ -3,10 +3,12 @@ import type { MachineModel } from '@yare/commissioning';
 import { duration } from '@yare/commissioning/trips';
 import type { RecordingData, TripDetail } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { nearestOf } from '@yare/core/trips';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { go } from '../../ui/go';
 import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { marginSecond } from './marginText';
 
 const leastSpan: Readonly<Record<string, number>> = {
   outputFrequency: 5,
@@ -85,6 +87,27 @@ function SnapshotRows({ model, detail }: { model: MachineModel; detail: TripDeta
   );
 }
 
+/** How near every other limit came in the minutes before, the nearest first. */
+function NearestRows({ model, trend }: { model: MachineModel; trend: RecordingData }) {
+  const nearest = useMemo(() => {
+    const { busVoltage = [], motorCurrent = [], motorHeat = [] } = trend.data;
+    const at = busVoltage.map((v, i) => ({
+      busVoltage: v,
+      motorCurrent: motorCurrent[i] ?? 0,
+      motorHeat: motorHeat[i] ?? 0,
+      driveTemperature: null,
+    }));
+    return nearestOf(at, model.drafted.hardware(), model.machine.supply);
+  }, [trend, model]);
+  return (
+    <>
+      {nearest.slice(0, 3).map((m) => (
+        <SheetRow key={m.kind} label={`Came to ${formatFigure(100 * m.used, 0)} % of a trip`} second={marginSecond(m)} />
+      ))}
+    </>
+  );
+}
+
 /** The drive's last two seconds, the moment itself, and the minutes before over the link. */
 export function MomentRows({
   model,
@@ -111,6 +134,7 @@ export function MomentRows({
         <>
           <SectionHead right="over the link">The minutes before</SectionHead>
           <Before r={trend} model={model} height={44} testID="trip-trend" />
+          <NearestRows model={model} trend={trend} />
           <ActRow text="Open the recording" second="marks, cursors, CSV" onPress={() => go(`/m/${tag}/recordings/${trend.meta.id}`)} />
         </>
       )}

@@ -4,7 +4,7 @@ import { ScrollView } from 'react-native';
 import { bookById, driveRating } from '@yare/books';
 import type { LiveSample, MachineSummary, TripEntry } from '@yare/contract';
 import { formatFigure } from '@yare/core';
-import { marginsOf, type Margin, type MarginKind } from '@yare/core/trips';
+import { marginsOf, type Margin } from '@yare/core/trips';
 import { useBooks } from '../../data/books';
 import { retryAll } from '../../data/client';
 import { useLive } from '../../data/live';
@@ -18,15 +18,9 @@ import { StageHead } from '../../ui/StageHead';
 import { TextLine } from '../../ui/TextLine';
 import { Waiting } from '../../ui/Waiting';
 import { causeName } from './CloseRows';
+import { marginSecond } from './marginText';
 import { TripRows } from './TripRows';
 
-const marginText: Record<MarginKind, { name: string; unit: string; decimals: number }> = {
-  busHigh: { name: 'bus high', unit: 'V', decimals: 0 },
-  busLow: { name: 'bus low', unit: 'V', decimals: 0 },
-  current: { name: 'current', unit: 'A', decimals: 1 },
-  motorHeat: { name: 'motor overload', unit: '%', decimals: 0 },
-  driveTemperature: { name: 'drive temperature', unit: '°C', decimals: 0 },
-};
 /** Share of the way to a trip from which a machine is shown as near. */
 const near = 0.6;
 
@@ -50,20 +44,17 @@ function NearestRows({ machines }: { machines: readonly MachineSummary[] }) {
     <>
       <SectionHead right="now">How close to a trip</SectionHead>
       {nearest.length === 0 && <Note>No machine answers.</Note>}
-      {nearest.slice(0, 5).map(({ tag, margin }) => {
-        const { name, unit, decimals } = marginText[margin.kind];
-        return (
-          <SheetRow
-            key={tag}
-            label={tag}
-            second={`${margin.used > near ? 'near: ' : ''}${name} ${formatFigure(margin.value, decimals)} ${unit}, trips at ${formatFigure(margin.level, decimals)} ${unit}`}
-            figure={formatFigure(100 * margin.used, 0)}
-            unit="%"
-            onPress={() => go(`/m/${tag}`)}
-            testID={`near-${tag}`}
-          />
-        );
-      })}
+      {nearest.slice(0, 5).map(({ tag, margin }) => (
+        <SheetRow
+          key={tag}
+          label={tag}
+          second={`${margin.used > near ? 'near: ' : ''}${marginSecond(margin)}`}
+          figure={formatFigure(100 * margin.used, 0)}
+          unit="%"
+          onPress={() => go(`/m/${tag}`)}
+          testID={`near-${tag}`}
+        />
+      ))}
     </>
   );
 }

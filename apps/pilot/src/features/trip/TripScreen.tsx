@@ -18,7 +18,7 @@ import { TripRows } from './TripRows';
 function NotTripped({ live }: { live: LiveSample | undefined }) {
   if (live?.link !== 'up') return <Note>The drive does not answer, so it tells of no trip.</Note>;
   if (live.waits) return <Finding severity="act" sentence={`Held: ${live.waits.sentence.replace(/^./, (c) => c.toLowerCase())}.`} />;
-  return <Finding severity="good" sentence="No trip is in force. The drive is ready." />;
+  return <Finding severity="good" sentence="No trip is in force." />;
 }
 
 /** The trips of a machine that stands well, and the way to tell of one. */
