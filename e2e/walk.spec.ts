@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
 import Papa from 'papaparse';
+import { recordingFrom } from '@yare/commissioning/recordingSamples';
+import type { RecordingMeta } from '@yare/contract';
 import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
 import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack, holdAct } from './stack';
@@ -159,10 +161,9 @@ async function recordingAndRestart(page: Page, stack: Stack, id: number): Promis
     const download = page.waitForEvent('download');
     await page.getByTestId('save-csv').tap();
     const rows = Papa.parse<string[]>(readFileSync(await (await download).path(), 'utf8').replace(/^\ufeff/, '')).data;
-    const served = (await (await page.request.get(`${stack.url}/api/v1/recordings/${id}`)).json()) as {
-      time: number[];
-      data: Record<string, number[]>;
-    };
+    const meta = (await (await page.request.get(`${stack.url}/api/v1/recordings/${id}`)).json()) as RecordingMeta;
+    const packed = await (await page.request.get(`${stack.url}/api/v1/recordings/${id}/samples`)).body();
+    const served = recordingFrom(meta, packed.buffer.slice(packed.byteOffset, packed.byteOffset + packed.length) as ArrayBuffer);
     const [stored] = await stack.query<{ samples: number; duration: number }>('select samples, duration from recordings where id = $1', [id]);
     expect(rows.length - 1).toBe(present(stored).samples);
     expect(Number(present(rows.at(-1))[0])).toBeCloseTo(present(stored).duration, 3);

@@ -207,6 +207,14 @@ try {
     },
   });
   await beside('bench-settings-phones', 'bench-phone', 'settings-phone');
+  await shot('recorder-phone', '/m/P-11/recordings', {
+    before: async (q) => {
+      await q.getByTestId('recorder').click();
+      await q.getByTestId('trigger-kind').waitFor();
+      await q.waitForTimeout(800);
+    },
+  });
+  await beside('turn-recorder-phones', 'turn-phone', 'recorder-phone');
   await shot('recording-wide-night', '/m/P-11/recordings/1', { wide: true, night: true, before: cursor });
   // as a phone finds the server from elsewhere
   const secure = await demo.beyondLoopback();

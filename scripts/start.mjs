@@ -187,6 +187,7 @@ try {
       staticFolder: webFolder,
       logFile: join(data, 'server.log'),
       more: [
+        ...['--history', join(root, 'packages/demo-plant/history.json')],
         ...['--data', data, '--space', data, '--space', database.folder],
         ...values.name.flatMap((n) => ['--name', n]),
         ...(values.certificate ? ['--certificate', values.certificate] : []),

@@ -2,12 +2,12 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildWeb, installDependencies, needPackages, postgresPackage, testPackages, webFolder } from './machine.mjs';
+import { buildWeb, installDependencies, needPackages, postgresPackage, root, testPackages, webFolder } from './machine.mjs';
 import { freePort, removeDatabase, startDatabase } from './database.mjs';
 import { chromiumLaunch } from './chromium.mjs';
 
-/** Starts everything; `stop` ends it and leaves nothing behind. */
-export async function startDemo(name) {
+/** Starts everything; `stop` ends it and leaves nothing behind. @param history with what lies behind the plant when somebody first sees it */
+export async function startDemo(name, { history = false } = {}) {
   needPackages([postgresPackage, ...testPackages]);
   installDependencies();
   buildWeb();
@@ -21,9 +21,10 @@ export async function startDemo(name) {
   const plantPort = await freePort();
   const bench = startBench({ plantPort, logFile: join(data, 'bench.log') });
   const benchPort = await bench.ready;
+  const behind = history ? ['--history', join(root, 'packages/demo-plant/history.json')] : [];
   const serve = (more = []) =>
     startServer({
-      more,
+      more: [...behind, ...more],
       database: database.url,
       bench: `127.0.0.1:${benchPort}`,
       plant: `127.0.0.1:${plantPort}`,

@@ -184,11 +184,13 @@ describe('trips', () => {
       snapshotOnly: { rank, first, probability: 0.6 },
       afterOneMeasurement: { rank: after, first, probability: 0.6 },
     });
-    const page = tripsPage([one('jam', 'jam', 1, 1), one('turns hard', 'jam', 2, 1), one('turns hard', 'overloaded', 4, 2)], {
+    // one that was led to no trip in as many tries as are made counts for nothing, and is told
+    const none: JudgedTrip = { ...one('jam', 'nothing', 0, 0), trip: null, spared: 10 };
+    const page = tripsPage([one('jam', 'jam', 1, 1), one('turns hard', 'jam', 2, 1), one('turns hard', 'overloaded', 4, 2), none], {
       seed: 3,
       stamp: 'abc',
     });
-    expect(page).toContain('Seed 3, 3 trips, every one of them **simulated**; 3 more machines');
+    expect(page).toContain('--seed 3`; never edited by hand; 3 trips, every one of them **simulated**; 13 more machines');
     expect(page).toContain('Made from: abc ');
     expect(page).toContain('| with the recording | 33.3 | 66.7 |');
     expect(page).toContain('| jam | 1 | stall | jam 1 | 100 | 100 |');

@@ -53,7 +53,7 @@ const model = demoModel('C-21', { inDrive: { '2h': 1, '3a': 2 } });
 const context = (proofs: Proof[] = [], change: Partial<StandingContext> = {}): StandingContext => {
   const now = standsNow(model, survey);
   return {
-    recordings: 0,
+    ...{ recordings: 0, runs: 0 },
     survey,
     surveyed: true,
     proofOf: (stage, item) => {

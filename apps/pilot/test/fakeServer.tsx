@@ -3,7 +3,7 @@ import { present } from '@yare/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import type { MachineDetail, MachineSummary, PlateRevision, Proof, Sheets, SurveyRevision, WiringRevision } from '@yare/contract';
+import type { MachineDetail, MachineSummary, PlateRevision, Proof, RecordingData, Sheets, SurveyRevision, WiringRevision } from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';
 import { queryClient } from '../src/data/client';
@@ -34,6 +34,18 @@ const refusal = (status: number, detail: string, more: object = {}) => ({
   status,
   body: { type: 'about:blank', title: 'x', status, detail, ...more },
 });
+
+const reply = (status: number, body: unknown): Response =>
+  ({ ok: status < 400, status, json: async () => JSON.parse(JSON.stringify(body)) as unknown }) as Response;
+
+/** Samples as the server packs them. */
+function packedOf({ meta, time, data }: RecordingData): ArrayBuffer {
+  const n = time.length;
+  const packed = new ArrayBuffer(n * (8 + 4 * meta.channels.length));
+  new Float64Array(packed, 0, n).set(time);
+  meta.channels.forEach((c, k) => new Float32Array(packed, n * (8 + 4 * k), n).set(data[c.key] ?? []));
+  return packed;
+}
 
 /** A server in memory, as far as the pages need one; the real one has its own tests. */
 export class FakeServer {
@@ -88,8 +100,18 @@ export class FakeServer {
       body: init?.body ? JSON.parse(String(init.body)) : {},
     };
     this.sent.push(request);
-    const answer = this.special.map((s) => s(request)).find((a) => a !== undefined) ?? this.own(request);
-    return { ok: answer.status < 400, status: answer.status, json: async () => JSON.parse(JSON.stringify(answer.body)) as unknown } as Response;
+    const answered = (r: Request) => this.special.map((s) => s(r)).find((a) => a !== undefined) ?? this.own(r);
+    // a recording stands among the answers whole; what crosses is what it is of, and its samples packed
+    const samples = /^(\/recordings\/\d+)(\/samples)?$/.exec(request.path);
+    if (samples) {
+      const { body, status } = answered({ ...request, path: present(samples[1]) });
+      if (status < 400)
+        return (
+          samples[2] ? { ok: true, status, arrayBuffer: async () => packedOf(body as RecordingData) } : reply(status, (body as RecordingData).meta)
+        ) as Response;
+    }
+    const answer = answered(request);
+    return reply(answer.status, answer.body);
   }
 
   private own({ method, path, body }: Request): { status: number; body: unknown } {

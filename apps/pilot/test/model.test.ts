@@ -9,7 +9,7 @@ const p11 = present(demoPlant[0]);
 const settings = settingsOf(bookById(p11.bookId), p11.size);
 const model = (changes: DemoModel['changes'] = {}) => demoModel('P-11', { changes });
 const context = (recordings = 0): StandingContext => ({
-  recordings,
+  ...{ recordings, runs: recordings },
   survey: emptySurvey(p11),
   surveyed: false,
   proofOf: () => ({ state: 'not yet' }),
@@ -50,6 +50,9 @@ test('stages tell how far they are', () => {
   const own = Object.fromEntries(p11.draft.map((d) => [d.code, d.value]));
   expect(text('protection', demoModel('P-11', { inDrive: own }))).toMatchObject({ proof: 'proved' });
   expect(text('write').proof).toBe('act');
+  // a recording of another instrument turned nothing here
+  expect(stageAt('turn').standing(model(), { ...context(1), runs: 0 }).proof).toBe('not yet');
+  expect(text('turn', model(), 1).proof).toBe('proved');
   expect(text('turn').proof).toBe('not yet');
   expect(text('turn', model(), 1).proof).toBe('proved');
   const wrong = demoModel('P-11', { draft: {}, inDrive: null, plate: { powerFactor: 88 } });

@@ -1,4 +1,4 @@
-import { act, cleanup, fireEvent, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { shortestStop, stopFrom, type MachineSpec } from '@yare/core';
 import { diagnose, type TripCase } from '@yare/core/trips';
 import type { LiveSample, TripDetail, TripEntry } from '@yare/contract';
@@ -41,7 +41,16 @@ const entry = (change: Partial<TripEntry> = {}): TripEntry => ({
   ...change,
 });
 const detail = (change: Partial<TripDetail> = {}): TripDetail => ({
-  ...{ entry: entry(), snapshot, afterwards: { silent: 0, busVoltage: 560, signal: 40 }, inDrive: null, trendId: null, traceId: null, answers: {} },
+  ...{
+    entry: entry(),
+    snapshot,
+    afterwards: { silent: 0, busVoltage: 560, signal: 40 },
+    inDrive: null,
+    trendId: null,
+    traceId: null,
+    trendTrippedAt: null,
+    answers: {},
+  },
   ...{ lately: [{ at: '2026-01-01T00:00:00Z', author: 'Ines Calder', action: 'write to drive', detail: { codes: ['3b'], outcome: 'kept' } }] },
   ...{ others: [], repeats: 2, note: '' },
   ...change,
@@ -274,7 +283,7 @@ test('a drill is begun, goes on without being told, and ends with what it was', 
   drill = { on: true, was: null };
   await open(<Drill tag="P-11" onAct={(a) => acts.push(a)} />);
   await settled();
-  expect(text()).toContain('Something is wrong with this machine.');
+  expect(text()).toContain('Something goes wrong with this machine once it is up to speed.');
   expect(text()).not.toContain('Jam');
   await touchRow('drill-end');
   expect(acts[1]).toEqual({ drill: 'end' });
@@ -283,6 +292,24 @@ test('a drill is begun, goes on without being told, and ends with what it was', 
   await open(<Drill tag="P-11" onAct={() => undefined} />);
   await settled();
   expect(text()).toContain('It was: Jam. Something holds the shaft.');
+});
+
+test('a drill in its case: the cause is named against the clock, and what decided it is told afterwards', async () => {
+  const ended: unknown[] = [];
+  const view = (on: boolean) => ({ drill: { on, was: on ? null : 'swell' }, faults: [{ id: 'swell', name: 'Surge', what: 'The line jumps.' }] });
+  server.special.unshift(({ method, path, body }) => {
+    if (path !== '/machines/P-11/bench') return undefined;
+    if (method === 'POST') ended.push(body.drill);
+    return { status: 200, body: view(ended.length === 0) };
+  });
+  await open(<CaseScreen />);
+  await waitFor(() => expect(row('drill-say').textContent).toContain('It is: The stop is too short'));
+  await touchRow('drill-say');
+  expect(ended).toEqual(['end']);
+  await screen.findByText(/It was: Surge\. The line jumps\. You said “The stop is too short”/);
+  expect(text()).toContain('not found');
+  expect(text()).toMatch(/What decided it: by its figures “[^”]+” stands in place \d/);
+  expect(text()).toContain('Measured next:');
 });
 
 describe('the moment and the minutes before', () => {

@@ -74,7 +74,11 @@ const ofRun = (change: Partial<Extract<ServerMessage, { kind: 'run' }>> = {}): S
 /** The server ends the run in force with a recording that reached a frequency. */
 async function ends(reached: number, id = 5): Promise<void> {
   const recording = {
-    meta: { id, complete: true },
+    meta: {
+      id,
+      complete: true,
+      channels: ['outputFrequency', 'motorCurrent', 'busVoltage'].map((key) => ({ key, name: key, unit: '', decimals: 2 })),
+    },
     time: [0, 1],
     data: { outputFrequency: [0, reached], motorCurrent: [0, 14.2], busVoltage: [560, 702] },
   } as unknown as RecordingData;

@@ -84,7 +84,7 @@ test('a small coarse drive speaks rpm and percent; the model gets hertz and ampe
 
 test('a recording becomes what the core learns from, its feedback in pascals', () => {
   const recording: RecordingData = {
-    meta: { id: 1, tag: 'P-11', title: '', author: '', startedAt: '', duration: 1, samples: 2, complete: true, channels: [], marks: [] },
+    meta: { id: 1, kind: 'run', tag: 'P-11', title: '', author: '', startedAt: '', duration: 1, samples: 2, complete: true, channels: [], marks: [] },
     time: [0, 0.05],
     data: { outputFrequency: [0, 1], motorCurrent: [0, 2], busVoltage: [566, 560], torque: [0, 5], feedback: [0, 42] },
   };

@@ -25,7 +25,7 @@ import { wiringRoutes } from './wiring/routes';
 import { writeRoutes } from './write/routes';
 
 const storing = new Set(['POST', 'PUT']);
-const clears = /\/(put-out|unlock|write\/stop|trip\/reset|still\/end)$/;
+const clears = /\/(put-out|unlock|write\/stop|recorder\/end|trip\/reset|still\/end)$/;
 
 export interface ApiOptions extends Context {
   sockets: Sockets;
@@ -35,8 +35,9 @@ export interface ApiOptions extends Context {
 }
 
 /** Every resource below /api/v1, each a plugin of its own. */
-export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, db, fleet, holdToRun, claims, devices, space, now }) => {
-  const context: Context = { db, fleet, holdToRun, claims, devices, space, now };
+export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, ...of }) => {
+  const { db, fleet, holdToRun, claims, devices, space, recorders, now } = of;
+  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, now };
   app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
     const database = await db.raw('select 1').then(
       () => true,

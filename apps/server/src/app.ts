@@ -20,6 +20,7 @@ import { machineByTag } from './machines/machines';
 import { linked } from './machines/routes';
 import { notFound, problemDocuments } from './problem';
 import { recordedRuns } from './recordings/recordedRuns';
+import { ArmedRecorders } from './recordings/armed';
 import { closeInterrupted } from './recordings/recordings';
 import type { HoldTiming } from './runs/run';
 import { noteInDrive } from './sheets/sheets';
@@ -72,7 +73,9 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const runs = recordedRuns({ db, watch, fleet, claims, space, log, told: (run, phase) => sockets.phase(run, phase), timing });
   logTrips(db, fleet, (error) => log.error({ error }, 'a trip could not be logged'));
   const trips = new TripWatch(db, fleet, (error) => log.error({ error }, 'what a drive remembers of a trip could not be read'));
-  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, now };
+  const recorders = new ArmedRecorders(db, fleet, space, (error, what) => log.error({ error }, what));
+  await recorders.restore();
+  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, recorders, now };
   return { context, sockets, runs, trips, still: new Still(fleet, claims, stillClock) };
 }
 
@@ -98,7 +101,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     return reply.status(404).type('application/problem+json').send(notFound(path).problem);
   });
   app.addHook('preClose', async () => {
-    await Promise.all([runs.stop(), still.stop(), trips.stop()]);
+    await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop()]);
   });
   app.addHook('onClose', () => context.fleet.stop());
   return app;

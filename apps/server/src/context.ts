@@ -6,6 +6,7 @@ import type { Devices } from './devices/devices';
 import { AnotherDrive, DriveRefusal, LinkDown } from './link/driveLink';
 import type { Fleet } from './link/fleet';
 import { ProblemError } from './problem';
+import type { ArmedRecorders } from './recordings/armed';
 import type { HoldToRun } from './runs/holdToRun';
 import type { Space } from './space';
 
@@ -17,6 +18,7 @@ export interface Context {
   claims: Claims;
   devices: Devices;
   space: Space;
+  recorders: ArmedRecorders;
   /** the time of day, ms */
   now: () => number;
 }

@@ -1,9 +1,11 @@
+import { readFileSync } from 'node:fs';
 import { networkInterfaces } from 'node:os';
 import { parseArgs } from 'node:util';
 import { isLoopback } from '@yare/contract';
 import { buildApp } from './app';
 import { ownCertificate, selfMadeCertificate } from './door/certificate';
 import { connect, migrate } from './db/connect';
+import { seedHistory, type DemoHistory } from './db/history';
 import { seedDemoPlant } from './db/seed';
 import { DatabaseWatch, SecondServer } from './db/watch';
 import { twoDoors } from './door/listen';
@@ -25,6 +27,8 @@ const { values } = parseArgs({
     bench: { type: 'string' },
     plant: { type: 'string' },
     static: { type: 'string' },
+    /** what lies behind a fresh demo plant */
+    history: { type: 'string' },
   },
 });
 // by the environment, not by an argument: arguments are for everybody on this computer to see
@@ -42,6 +46,7 @@ const watch = await DatabaseWatch.begin(database).catch(end);
 const db = connect(database);
 await migrate(db);
 await seedDemoPlant(db);
+if (values.history) await seedHistory(db, JSON.parse(readFileSync(values.history, 'utf8')) as DemoHistory);
 const [host = '127.0.0.1', port = '0'] = values.bench.split(':');
 const [plantHost = '127.0.0.1', plantPort = '0'] = values.plant?.split(':') ?? [];
 const plant = values.plant ? { host: plantHost, port: Number(plantPort) } : undefined;

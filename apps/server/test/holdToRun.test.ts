@@ -3,7 +3,7 @@ import WebSocket from 'ws';
 import Papa from 'papaparse';
 import { holdLapse, holdRepeat } from '@yare/contract';
 import type { Device, Press } from './device';
-import { pause, realTiming, startStack, until, type Stack } from './stack';
+import { pause, realTiming, recorded, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
 beforeAll(async () => {
@@ -233,12 +233,12 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   await until(() => phone.ended(g1) !== undefined);
   const { recordings } = (await stack.app.inject({ url: '/api/v1/machines/P-11/recordings' })).json();
   const id = recordings[0].id as number;
-  await until(async () => (await stack.app.inject({ url: `/api/v1/recordings/${id}` })).json().meta.complete);
-  const { meta, time, data } = (await stack.app.inject({ url: `/api/v1/recordings/${id}` })).json();
+  await until(async () => (await recorded(stack.app, id)).meta.complete);
+  const { meta, time, data } = await recorded(stack.app, id);
   expect(meta).toMatchObject({ author: 'Ines Calder', title: 'Hold to run at 15 Hz' });
-  expect(meta.marks.map((m: { label: string }) => m.label)).toEqual(['Command taken', 'Start', 'Let go', 'Command given back']);
+  expect(meta.marks.map((m) => m.label)).toEqual(['Command taken', 'Start', 'Let go', 'Command given back']);
   expect(time.length).toBeGreaterThan(30);
-  expect(Math.max(...data.outputFrequency)).toBeGreaterThan(13.9);
+  expect(Math.max(...present(data.outputFrequency))).toBeGreaterThan(13.9);
   const csv = (await stack.app.inject({ url: `/api/v1/recordings/${id}/csv` })).body;
   const rows = Papa.parse<string[]>(csv.replace(/^\ufeff/, '')).data;
   expect(rows[0]).toEqual([
@@ -254,7 +254,7 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   ]);
   expect(rows.slice(1).map((r) => Number(r[1]))).toEqual(data.outputFrequency);
   expect(rows.slice(1).map((r) => Number(r[3]))).toEqual(data.busVoltage);
-  expect(rows.slice(1).flatMap((r) => (r[8] ? r[8].split(' | ') : []))).toEqual(meta.marks.map((m: { label: string }) => m.label));
+  expect(rows.slice(1).flatMap((r) => (r[8] ? r[8].split(' | ') : []))).toEqual(meta.marks.map((m) => m.label));
   const marked = await stack.app.inject({
     method: 'POST',
     url: `/api/v1/recordings/${id}/marks`,

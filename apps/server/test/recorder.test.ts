@@ -1,3 +1,4 @@
+import { runChannels } from '@yare/commissioning/recording';
 import type { LiveSample } from '@yare/contract';
 import { present } from '@yare/core';
 import { recordingCsv } from '../src/recordings/csv';
@@ -50,8 +51,15 @@ const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
 
 /** A recording of so many samples 50 ms apart. */
 async function record(count: number, more?: (i: number) => Partial<LiveSample>): Promise<Recorder> {
-  const r = await Recorder.begin(db, machineId, 'Hold to run at 10 Hz', 'Ines Calder');
   const start = Date.now();
+  const r = await Recorder.begin(db, {
+    machineId,
+    kind: 'run',
+    title: 'Hold to run at 10 Hz',
+    author: 'Ines Calder',
+    channels: runChannels,
+    startedAt: start,
+  });
   for (let i = 0; i < count; i++) r.add(sample(start + i * 50, more?.(i)));
   return r;
 }
@@ -101,6 +109,7 @@ test('CSV: a mark with a comma, a quote and a line break survives, several marks
     meta: {
       id: 1,
       tag: 'P-11',
+      kind: 'run',
       title: 't',
       author: 'a',
       startedAt: '2026-01-01T00:00:00Z',

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import type { FastifyInstance } from 'fastify';
-import { holdLapse, longestStall } from '@yare/contract';
+import { recordingFrom } from '@yare/commissioning/recording';
+import { holdLapse, longestStall, type RecordingData, type RecordingMeta } from '@yare/contract';
 import { startBench, type Bench } from '../../bench/src/bench';
 import { buildApp, type AppOptions } from '../src/app';
 import { connect, migrate, type Db } from '../src/db/connect';
@@ -117,3 +118,10 @@ export async function until(so: () => boolean | Promise<boolean>, milliseconds =
 }
 
 export const pause = (milliseconds: number): Promise<void> => new Promise((done) => setTimeout(done, milliseconds));
+
+/** A recording with its samples, as the application unpacks them. */
+export async function recorded(app: FastifyInstance, id: number): Promise<RecordingData> {
+  const meta = (await app.inject({ url: `/api/v1/recordings/${id}` })).json<RecordingMeta>();
+  const { buffer, byteOffset, byteLength } = (await app.inject({ url: `/api/v1/recordings/${id}/samples` })).rawPayload;
+  return recordingFrom(meta, buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer);
+}

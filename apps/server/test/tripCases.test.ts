@@ -1,6 +1,6 @@
 import { present, tripMachine } from '@yare/core';
-import type { RecordingData, TripDetail, TripEntry } from '@yare/contract';
-import { startStack, until, type Stack } from './stack';
+import type { TripDetail, TripEntry } from '@yare/contract';
+import { recorded, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
 beforeAll(async () => {
@@ -30,12 +30,13 @@ test('a trip is kept with the drive’s own record, its last moments and what th
   expect(detail.snapshot.busVoltage).toBeCloseTo(present(at.busVoltage), -1);
   expect(detail.snapshot.since).toBeGreaterThan(0);
   expect(Object.keys(present(detail.inDrive)).length).toBeGreaterThan(100);
-  const trace = await get<RecordingData>(`/recordings/${present(detail.traceId)}`);
+  const trace = await recorded(stack.app, present(detail.traceId));
+  expect(trace.meta.kind).toBe('trip');
   // two seconds, or as long as the bench has been there
   expect(trace.time.length).toBeGreaterThan(500);
   expect(trace.time.length).toBeLessThanOrEqual(2000);
   expect(trace.data.motorCurrent?.at(-1)).toBeCloseTo(pump().machine.trip?.current ?? 0, 0);
-  const trend = await get<RecordingData>(`/recordings/${present(detail.trendId)}`);
+  const trend = await recorded(stack.app, present(detail.trendId));
   expect(trend.data.outputFrequency?.at(-1)).toBeGreaterThan(5);
   expect((await get<{ caseId: number }>('/machines/P-11/trip')).caseId).toBe(entry?.id);
 }, 60_000);

@@ -48,7 +48,9 @@ export interface Standing {
 
 /** What a stage's standing is told from besides the model. */
 export interface StandingContext {
+  /** recordings there are, and those of runs among them */
   recordings: number;
+  runs: number;
   survey: Survey;
   surveyed: boolean;
   proofOf: (stage: string, item: string) => ItemStanding;

@@ -1,12 +1,13 @@
 import type { RecordingData, TripDetail } from '@yare/contract';
 import { present } from '@yare/core';
-import { diagnose, noSnapshot, type ObservationId } from '@yare/core/trips';
-import { beforeOf, caseOf, causeWords, factText } from '@yare/commissioning/trips';
+import { causes, diagnose, noSnapshot, type ObservationId } from '@yare/core/trips';
+import { beforeOf, caseOf, causeWords, drillCauses, factText } from '@yare/commissioning/trips';
 import { demoModel } from './model';
 
 const meta = {
   id: 1,
   tag: 'P-11',
+  kind: 'trip' as const,
   title: 'x',
   author: 'Drive',
   startedAt: '2026-01-01T00:00:00Z',
@@ -24,7 +25,18 @@ const detail = (change: Partial<TripDetail> = {}): TripDetail => ({
     closed: null,
   },
   snapshot: { ...noSnapshot(), status: 0x37, outputFrequency: 39, reference: 0, torque: -60, busVoltage: 812, motorCurrent: 16, since: 40 },
-  ...{ afterwards: null, inDrive: null, trendId: null, traceId: null, answers: {}, lately: [], others: [], repeats: 0, note: '' },
+  ...{
+    afterwards: null,
+    inDrive: null,
+    trendId: null,
+    traceId: null,
+    trendTrippedAt: null,
+    answers: {},
+    lately: [],
+    others: [],
+    repeats: 0,
+    note: '',
+  },
   ...change,
 });
 
@@ -86,4 +98,14 @@ test('what a cause means and what to do about it are sentences', () => {
     expect([id, /[.!?]$/.test(name)]).toEqual([id, false]);
     for (const sentence of [means, cure]) expect([id, /^[A-Z].*\.$/.test(sentence)]).toEqual([id, true]);
   }
+});
+
+test('every fault a drill hides stands for a cause of the library', () => {
+  const known = new Set(causes.map((c) => c.id));
+  expect(
+    Object.values(drillCauses)
+      .flat()
+      .every((id) => known.has(id)),
+  ).toBe(true);
+  expect(Object.keys(drillCauses)).toHaveLength(8);
 });

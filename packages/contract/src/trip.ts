@@ -2,7 +2,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { literals, orNull } from './literals';
 import { LiveSample } from './live';
 import { Author } from './people';
-import { ByName, Paragraph, Text } from './text';
+import { ByName, Id, Paragraph, Text } from './text';
 
 /** A trip that is in force, as far as the link and the log tell it. */
 export const TripNow = Type.Object(
@@ -53,8 +53,8 @@ export const TripEntry = Type.Object(
   {
     id: Type.Integer(),
     tag: Type.String(),
-    /** where it is known from: the drive over its link, its display read by a person, or words alone */
-    source: literals(['link', 'display', 'words']),
+    /** where it is known from: the drive over its link, its display read by a person, words alone, or a recording of it */
+    source: literals(['link', 'display', 'words', 'recording']),
     code: orNull(Type.Integer()),
     /** class; null when nobody has read the display */
     cause: orNull(Type.String()),
@@ -88,6 +88,8 @@ export const TripDetail = Type.Object(
     /** recordings of what the link told before, and of the drive's own last moments */
     trendId: orNull(Type.Integer()),
     traceId: orNull(Type.Integer()),
+    /** s of that recording before the link at which it tripped; null where it ends with the trip */
+    trendTrippedAt: orNull(Type.Number()),
     /** what people saw or measured, by what was asked */
     answers: Type.Record(Type.String(), Type.String()),
     /** what was done at the machine in the days before, newest first */
@@ -110,6 +112,8 @@ export const TripNew = Type.Object(
     code: orNull(Type.Integer({ minimum: 0, maximum: 65535 })),
     snapshot: Type.Partial(TripSnapshot),
     answers: ByName(Text(40, { minLength: 1 })),
+    /** a recording of the machine it is seen in, and the second of it at which it tripped */
+    seenIn: Type.Optional(Type.Object({ recordingId: Id, at: Type.Number({ minimum: 0 }) }, { additionalProperties: false })),
   },
   { additionalProperties: false },
 );

@@ -123,13 +123,14 @@ describe('bus and supply', () => {
     ['afterwards', 'back', { more: { afterwards: { silent: 0, busVoltage: 560, signal: 0 } } }, 'back'],
     ['afterwards', 'gone for seconds', { more: { afterwards: { silent: 4, busVoltage: 560, signal: 0 } } }, 'was gone'],
     ['afterwards', 'still low', { more: { afterwards: { silent: 0, busVoltage: 420, signal: 0 } } }, 'still low'],
+    ['afterwards', 'a bus nothing feeds', { more: { afterwards: { silent: 0, busVoltage: 280, signal: 0 } } }, 'empty'],
     ['silence', 'a gap', { cause: 'linkLoss', more: { afterwards: { silent: 5, busVoltage: 560, signal: 0 } } }, 'gap'],
     ['chopper', 'not in use', {}, 'none'],
     ['chopper', 'below the trip', { drive: { chopper: 1, chopperLevel: 740 } }, 'acts'],
     ['chopper', 'at the trip', { drive: { chopper: 1, chopperLevel: 800 } }, 'never acts'],
   ])('%s: %s', (id, _name, given, is) => expect(outcome(id, given)).toBe(is));
 
-  test('a bus that rises more slowly above the chopper has a resistor that takes something', () => {
+  test('a resistor takes V²/R at once: the power that charges the bus drops at the chopper’s level, whatever the brake torque does', () => {
     const set = { chopper: 1, chopperLevel: 700 };
     const braking = (f: (t: number) => number): Before => trace({ busVoltage: f, torque: () => -60, outputFrequency: () => 40 });
     const knee = -0.2;
@@ -137,6 +138,19 @@ describe('bus and supply', () => {
       'slowed',
     );
     expect(outcome('chopperHeld', { drive: set, trace: braking((t) => 800 + 2000 * t) })).toBe('went on');
+    // the bus of a machine whose braking grows rises faster and faster; 700²/500 Ω = 1 kW are seen all the same
+    const growing = (resistance: number): Before => {
+      let v = 640;
+      const at = new Map<number, number>();
+      for (let k = 0; k <= 2000; k++) {
+        const power = 1500 + 20 * Math.max(0, k - 1960) - (v > 700 ? (v * v) / resistance : 0);
+        if (k > 1960) v = Math.sqrt(v * v + (2 * power * 0.001) / rating.busCapacitance);
+        at.set(k, v);
+      }
+      return braking((t) => at.get(Math.round((t + 2) * 1000)) ?? v);
+    };
+    expect(outcome('chopperHeld', { drive: set, trace: growing(500) })).toBe('slowed');
+    expect(outcome('chopperHeld', { drive: set, trace: growing(Infinity) })).toBe('went on');
     expect(outcome('chopperHeld', { trace: braking((t) => 800 + 2000 * t) })).toBeNull();
   });
 });
@@ -166,6 +180,38 @@ describe('current, torque and load', () => {
     ['loadRise', 'at once', { trend: trend({ torque: (t) => (t < -10 ? 30 : 80) }) }, 'at once'],
     ['loadRise', 'little by little', { trend: trend({ torque: (t) => 30 + 0.5 * (t + 120) }) }, 'grew'],
     ['loadRise', 'so all along', { trend: trend({ torque: () => 60 }) }, 'always'],
+    ['loadRise', 'of one that stalled nobody can tell', { cause: 'stall', trend: trend({ torque: (t) => (t < -10 ? 30 : 80) }) }, null],
+    [
+      'loadRise',
+      'a run-up is no rise',
+      { trend: trend({ torque: (t) => (t < -100 ? 10 : 60), outputFrequency: (t) => (t < -100 ? 5 : 45) }) },
+      'always',
+    ],
+    [
+      'fell',
+      'over seconds',
+      { cause: 'stall', snapshot: { reference: 45 }, trend: trend({ outputFrequency: (t) => Math.max(15, Math.min(45, -5 * (t + 5))) }) },
+      'over seconds',
+    ],
+    [
+      'fell',
+      'at once',
+      { cause: 'stall', snapshot: { reference: 45 }, trend: trend({ outputFrequency: (t) => (t < -5 ? 45 : 12) }) },
+      'within a second',
+    ],
+    ['fell', 'never up', { cause: 'stall', snapshot: { reference: 45 }, trend: trend({ outputFrequency: () => 8 }) }, 'never'],
+    [
+      'relieved',
+      'turned backwards for nothing',
+      { cause: 'blocked', trend: trend({ outputFrequency: (t) => (t > -60 && t < -50 ? -20 : 40), torque: () => 130 }) },
+      'as before',
+    ],
+    [
+      'relieved',
+      'something came off',
+      { cause: 'blocked', trend: trend({ outputFrequency: (t) => (t > -60 && t < -50 ? -20 : 40), torque: (t) => (t < -55 ? 130 : 70) }) },
+      'less',
+    ],
     ['swings', 'to and fro', { trend: trend({ outputFrequency: (t) => 35 + 5 * Math.sin(t) }) }, 'swings'],
     ['swings', 'steady', { trend: trend({ outputFrequency: () => 35 }) }, 'steady'],
     ['cooling', 'slow with a fan of its own', { trend: trend({ outputFrequency: () => 8 }) }, 'poor'],

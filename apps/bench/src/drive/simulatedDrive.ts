@@ -12,6 +12,7 @@ import {
   AnalogueSignal,
   type ControlSettings,
   type Machine,
+  Switch,
 } from '@yare/core';
 import { powerOnControls, restingControls, scanControls, ignoredInAll, type StationWire } from '@yare/core/firmware';
 import { Faults } from '../faults/armed';
@@ -99,7 +100,7 @@ export class SimulatedDrive {
     this.plant = new Plant(demo, this.values, seed, day);
     this.plant.whenSwitched((on) => on && this.wake());
     this.faults = new Faults(this.plant);
-    this.drill = new Drill(this.plant, this.faults);
+    this.drill = new Drill(this.plant, this.faults, (role) => this.settings.role(role) === Switch.on);
     this.shownBus = this.plant.machine.bus.voltage;
     this.builtAnew = state?.panel;
     this.panel = this.wired(this.builtAnew ?? panelOf(demo));

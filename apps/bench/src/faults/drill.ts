@@ -2,22 +2,12 @@ import type { Faults } from './armed';
 import { faults } from './faults';
 import type { Plant } from '../plant/plant';
 
-/** Faults worth looking for: each leads to a trip by itself, or when the machine is started or stopped. */
-const drilled = [
-  'swell',
-  'dip',
-  'motorPhase',
-  'earth',
-  'short',
-  'jam',
-  'external',
-  'sto',
-  'wire',
-  'valve',
-  'overload',
-  'overhauling',
-  'hot',
-] as const;
+/** Faults that surely trip a machine at speed within moments, with what the drive has to watch for so that they do. */
+const drilled: ReadonlyArray<{ id: string; watched?: 'phaseLoss' | 'earthFault' }> = [
+  ...[{ id: 'swell' }, { id: 'dip' }, { id: 'short' }, { id: 'jam' }, { id: 'external' }, { id: 'sto' }],
+  { id: 'motorPhase', watched: 'phaseLoss' },
+  { id: 'earth', watched: 'earthFault' },
+];
 
 /** Something that goes wrong once the machine runs, and nobody is told what: whoever looks for it finds out with what the link tells. */
 export class Drill {
@@ -27,13 +17,17 @@ export class Drill {
   constructor(
     private readonly plant: Plant,
     private readonly own: Faults,
+    /** whether the drive watches for something now */
+    private readonly watches: (role: 'phaseLoss' | 'earthFault') => boolean,
   ) {}
 
   /** @throws RangeError when one goes on already */
   begin(): void {
     if (this.hidden) throw new RangeError(`A drill goes on at ${this.plant.demo.tag} already: end it first.`);
-    const may = drilled.filter((id) => faults.some((f) => f.id === id && f.applies(this.plant)) && !this.own.get(id));
-    const id = may[Math.floor(this.plant.noise.uniform() * may.length)];
+    const may = drilled.filter(
+      ({ id, watched }) => faults.some((f) => f.id === id && f.applies(this.plant)) && !this.own.get(id) && (!watched || this.watches(watched)),
+    );
+    const id = may[Math.floor(this.plant.noise.uniform() * may.length)]?.id;
     if (!id) throw new RangeError(`${this.plant.demo.tag} has no fault left to hide.`);
     this.hidden = id;
     this.told = null;

@@ -29,6 +29,14 @@ export async function api<T>(path: string, init?: { method: string; body: unknow
   return answerOf<T>(response);
 }
 
+/** Bytes as the server keeps them. @throws as {@link api} does */
+export async function apiBytes(path: string): Promise<ArrayBuffer> {
+  const response = await fetch(`/api/v1${path}`).catch(() => {
+    throw new Offline();
+  });
+  return response.ok ? response.arrayBuffer() : answerOf(response);
+}
+
 const isProblem = (body: unknown): body is Problem =>
   typeof body === 'object' && body !== null && 'detail' in body && typeof body.detail === 'string' && 'status' in body;
 

@@ -7,6 +7,8 @@ export interface CaseNotes {
   cause?: string | undefined;
   cure: string;
   proof: string;
+  /** of a drill: the cause that was named, s after the trip, and the fault it was */
+  drill?: { said: string; seconds: number; was: string | null } | undefined;
 }
 
 const useStore = create<{ at: Record<number, CaseNotes | undefined> }>()(

@@ -1,14 +1,21 @@
 import { skipToken, useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
 import type { RecordingData, RecordingMeta, RecordingPage } from '@yare/contract';
-import { api } from './api';
+import { recordingFrom } from '@yare/commissioning/recordingSamples';
+import { api, apiBytes } from './api';
 import { keys, queryClient, send } from './client';
+
+async function recorded(id: number): Promise<RecordingData> {
+  const [meta, packed] = await Promise.all([api<RecordingMeta>(`/recordings/${id}`), apiBytes(`/recordings/${id}/samples`)]);
+  return recordingFrom(meta, packed);
+}
 
 /** @param id null while there is none to ask for */
 export const useRecording = (id: number | null) =>
   useQuery({
     queryKey: keys.recording(id ?? 0),
-    queryFn: id === null ? skipToken : () => api<RecordingData>(`/recordings/${id}`),
+    queryFn: id === null ? skipToken : () => recorded(id),
     staleTime: 60_000,
+    structuralSharing: false,
     // one that was asked for while it was still being made is asked for again until it is whole
     refetchInterval: (q) => (q.state.data?.meta.complete === false ? 1000 : false),
   });

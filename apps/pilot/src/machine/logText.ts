@@ -141,6 +141,13 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag}: settings locked`;
     case 'mark recording':
       return `${tag}: mark “${String(d.label)}” in recording ${String(d.recording)}`;
+    case 'recorder armed':
+    case 'recorder ended':
+      return `${tag}: ${action}`;
+    case 'recording taken in':
+      return `${tag}: recording ${String(d.recording)} taken in from a file, “${String(d.title)}”`;
+    case 'history of the demo plant':
+      return `Demo plant: ${String(d.trips)} trips of before put on record`;
     default:
       return `${tag ?? ''} ${action}`.trim();
   }

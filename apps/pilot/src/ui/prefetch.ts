@@ -1,5 +1,6 @@
 import { ctx } from 'expo-router/_ctx';
-import { fetchChart } from './chart/Chart';
+import { parts } from './later';
+import './chart/Chart';
 
 /** ms after the first page stands before the rest is fetched: what is on screen comes first. */
 const settle = 1500;
@@ -8,7 +9,9 @@ const settle = 1500;
 export function prefetchPages(): () => void {
   const timer = setTimeout(() => {
     // what does not come now is fetched when it is wanted
-    for (const fetched of [...ctx.keys().map((page: string) => Promise.resolve(ctx(page))), fetchChart()]) fetched.catch(() => undefined);
+    const pages = Promise.allSettled(ctx.keys().map((page: string) => Promise.resolve(ctx(page))));
+    // a page says of what parts it is made
+    void pages.then(() => Promise.allSettled([...parts].map((part) => part())));
   }, settle);
   return () => clearTimeout(timer);
 }

@@ -1,9 +1,11 @@
 import type { Knex } from 'knex';
 import type {
+  Arming,
   Driven,
   LearnedRevision,
   MachineDetail,
   Proof,
+  RecordingMeta,
   Sheet,
   SheetValue,
   StampedPlate,
@@ -63,6 +65,8 @@ export interface MachineRow {
   trips_counted: number | null;
   /** what people want the next one to know */
   note: string;
+  /** how its recorder is armed, and by whom; null when it is not */
+  armed: { arming: Arming; author: string; at: string } | null;
 }
 
 export interface PlateRow extends RevisionOfMachine {
@@ -156,6 +160,7 @@ export interface PairingCodeRow {
 export interface RecordingRow {
   id: number;
   machine_id: number;
+  kind: RecordingMeta['kind'];
   title: string;
   author: string;
   started_at: Date;
@@ -194,6 +199,8 @@ export interface TripRow {
   in_drive: Record<string, number> | null;
   trend_id: number | null;
   trace_id: number | null;
+  /** s of the recording before the link at which it tripped; null where it ends with the trip */
+  trend_tripped_at: number | null;
   answers: Record<string, string>;
   closed: TripClosing | null;
 }
@@ -202,7 +209,7 @@ type Made = 'id' | 'at';
 
 declare module 'knex/types/tables' {
   interface Tables {
-    machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision' | 'trips_counted' | 'note', 'supply' | 'driven'>;
+    machines: Table<MachineRow, 'id' | 'driven_estimated' | 'drive_revision' | 'trips_counted' | 'note' | 'armed', 'supply' | 'driven'>;
     plate_revisions: Table<PlateRow, Made, 'plate'>;
     survey_revisions: Table<SurveyRow, Made, 'survey'>;
     wiring_revisions: Table<WiringRow, Made, 'wiring'>;
@@ -217,9 +224,13 @@ declare module 'knex/types/tables' {
     audit_events: Table<AuditRow, Made | 'device' | 'address', 'detail'>;
     devices: Table<DeviceRow, 'id' | 'paired_at' | 'last_used' | 'put_out_at' | 'put_out_by'>;
     pairing_codes: Table<PairingCodeRow, 'id' | 'tries' | 'used_at'>;
-    recordings: Table<RecordingRow, 'id' | 'duration' | 'samples' | 'complete', 'channels'>;
+    recordings: Table<RecordingRow, 'id' | 'kind' | 'duration' | 'samples' | 'complete', 'channels'>;
     recording_marks: Table<MarkRow, 'id'>;
     recording_chunks: Table<ChunkRow>;
-    trips: Table<TripRow, 'id' | 'at' | 'seen' | 'trend_id' | 'trace_id', 'snapshot' | 'answers' | 'in_drive' | 'afterwards' | 'closed'>;
+    trips: Table<
+      TripRow,
+      'id' | 'at' | 'seen' | 'trend_id' | 'trace_id' | 'trend_tripped_at',
+      'snapshot' | 'answers' | 'in_drive' | 'afterwards' | 'closed'
+    >;
   }
 }

@@ -31,6 +31,8 @@ export interface Station {
   /** words in front of `command` while the application holds it */
   holder: string | null;
   fast: boolean;
+  /** ms between samples a recorder asks for; null for none */
+  paced: number | null;
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
   unitId: number;
@@ -125,6 +127,7 @@ export class Fleet {
       latest: noLink(m.tag),
       holder: null,
       fast: false,
+      paced: null,
       measuring: false,
       unitId: m.unitId,
       settingsReadAt: -Infinity,
@@ -185,12 +188,23 @@ export class Fleet {
         await this.reread(station).catch(() => undefined);
       }
       if (station.latest.link === 'down') station.settingsReadAt = -Infinity;
-      const every = station.fast ? fastEvery : watched ? watchedEvery : idleEvery;
+      const every = this.everyOf(station, watched);
       const until = started + every;
-      while (this.running && performance.now() < until && !(station.fast && every !== fastEvery)) {
+      while (this.running && performance.now() < until && this.everyOf(station, watched) >= every) {
         await new Promise((done) => setTimeout(done, Math.min(50, Math.max(1, until - performance.now()))));
       }
     }
+  }
+
+  /** ms from one sample of a machine to the next. */
+  private everyOf({ fast, paced }: Station, watched: boolean): number {
+    return Math.min(fast ? fastEvery : watched ? watchedEvery : idleEvery, paced ?? Infinity);
+  }
+
+  /** A recorder wants a machine asked every so many ms; null when it wants nothing any more. */
+  pace(tag: string, every: number | null): void {
+    const station = this.stations.get(tag);
+    if (station) station.paced = every;
   }
 
   /** Reads the settings of a drive nobody acts on. What was read while somebody began to, or of a drive that stood here before, counts for nothing. */

@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises';
 import type { FastifyBaseLogger } from 'fastify';
 import type { GuidedRun } from '@yare/commissioning';
+import { runChannels } from '@yare/commissioning/recording';
 import type { Claims } from '../claims';
 import type { Db } from '../db/connect';
 import type { DatabaseWatch } from '../db/watch';
@@ -81,7 +82,9 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     const m = await machineByTag(db, run.tag);
     if (run.tune && (await lockOf(db, m.id)))
       throw new RunEnded('locked', `the settings of ${run.tag} are locked, and measuring would change some; nothing was started`);
-    const recorder = await Recorder.begin(db, m.id, titleOf(run), run.author);
+    const recorder = await Recorder.begin(db, {
+      ...{ machineId: m.id, kind: 'run' as const, title: titleOf(run), author: run.author, channels: runChannels, startedAt: Date.now() },
+    });
     if (over.has(run.id)) {
       // a database that took its time: nobody waits for this record any more
       void recorder.end().catch((err: unknown) => log.error({ err, recording: recorder.id }, 'a recording could not be closed'));

@@ -1,25 +1,26 @@
 import { setTimeout } from 'node:timers/promises';
 import type { LiveSample } from '@yare/contract';
-import type { RecordingChannel } from '@yare/core';
+import type { linkChannels } from '@yare/commissioning/recording';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import { pack } from './packing';
-
-/** What a run records of the live words. */
-export const recordedChannels = [
-  { key: 'outputFrequency', name: 'Output', unit: 'Hz', decimals: 2 },
-  { key: 'motorCurrent', name: 'Motor', unit: 'A', decimals: 1 },
-  { key: 'busVoltage', name: 'DC bus', unit: 'V', decimals: 0 },
-  { key: 'torque', name: 'Torque', unit: '%', decimals: 1 },
-  { key: 'power', name: 'Input power', unit: 'kW', decimals: 2 },
-  { key: 'motorHeat', name: 'Motor heat', unit: '%', decimals: 1 },
-  { key: 'feedback', name: 'Feedback', unit: '%', decimals: 1 },
-] as const satisfies ReadonlyArray<RecordingChannel & { key: keyof LiveSample }>;
 
 const flushEvery = 5000;
 /** A record whose database is away is tried again this often, ms, for as long as {@link longestTrying}. */
 const tryEvery = 1000;
 const longestTrying = 30 * 60_000;
+
+export type Recorded = (typeof linkChannels)[number];
+
+/** What a recording is of, and from when on, ms since 1970. */
+export interface RecordingOf {
+  machineId: number;
+  kind: 'run' | 'recorder';
+  title: string;
+  author: string;
+  channels: readonly Recorded[];
+  startedAt: number;
+}
 
 interface Mark {
   time: number;
@@ -32,7 +33,7 @@ interface Mark {
  */
 export class Recorder {
   private time: number[] = [];
-  private values: number[][] = recordedChannels.map(() => []);
+  private values: number[][];
   private marks: Mark[] = [];
   private sequence = 0;
   private samples = 0;
@@ -45,21 +46,22 @@ export class Recorder {
   private constructor(
     private readonly db: Db,
     readonly id: number,
-    private readonly startedAt: number,
-    private readonly author: string,
-  ) {}
+    private readonly of: RecordingOf,
+  ) {
+    this.values = of.channels.map(() => []);
+  }
 
-  static async begin(db: Db, machineId: number, title: string, author: string): Promise<Recorder> {
-    const startedAt = Date.now();
+  static async begin(db: Db, of: RecordingOf): Promise<Recorder> {
+    const { machineId, kind, title, author, channels, startedAt } = of;
     const [row] = await db('recordings')
-      .insert({ machine_id: machineId, title, author, started_at: new Date(startedAt), channels: json(recordedChannels) })
+      .insert({ machine_id: machineId, kind, title, author, started_at: new Date(startedAt), channels: json(channels) })
       .returning('id');
     if (!row) throw new Error('The database stored no recording.');
-    return new Recorder(db, row.id, startedAt, author);
+    return new Recorder(db, row.id, of);
   }
 
   private elapsed(at: number): number {
-    return Math.max(0, (at - this.startedAt) / 1000);
+    return Math.max(0, (at - this.of.startedAt) / 1000);
   }
 
   add(sample: LiveSample): void {
@@ -67,12 +69,13 @@ export class Recorder {
     const time = Number(this.elapsed(sample.at).toFixed(3));
     if (time <= (this.time.at(-1) ?? -1)) return;
     this.time.push(time);
-    recordedChannels.forEach((c, i) => this.values[i]?.push(sample[c.key]));
+    this.of.channels.forEach((c, i) => this.values[i]?.push(sample[c.key]));
     if (performance.now() - this.lastFlush > flushEvery) void this.flush(false).catch(() => undefined);
   }
 
-  mark(label: string): void {
-    this.marks.push({ time: this.elapsed(Date.now()), label });
+  /** @param at ms since 1970 */
+  mark(label: string, at = Date.now()): void {
+    this.marks.push({ time: this.elapsed(at), label });
   }
 
   /** Stores what has gathered, one store after another. */
@@ -86,7 +89,7 @@ export class Recorder {
   private async store(last: boolean): Promise<void> {
     const batch = { time: this.time, values: this.values, marks: this.marks };
     this.time = [];
-    this.values = recordedChannels.map(() => []);
+    this.values = this.of.channels.map(() => []);
     this.marks = [];
     try {
       await this.db.transaction(async (trx) => {
@@ -97,7 +100,7 @@ export class Recorder {
         if (time.length > 0) {
           const rows = [
             { channel: 'time', data: pack(time, true) },
-            ...recordedChannels.map((c, i) => ({ channel: c.key, data: pack(values[i] ?? [], false) })),
+            ...this.of.channels.map((c, i) => ({ channel: c.key, data: pack(values[i] ?? [], false) })),
           ];
           await trx('recording_chunks').insert(rows.map((r) => ({ ...r, recording_id: this.id, sequence: this.sequence })));
           await trx('recordings')
@@ -105,7 +108,7 @@ export class Recorder {
 
             .update({ duration: time.at(-1), samples: samples + time.length });
         }
-        if (marks.length > 0) await trx('recording_marks').insert(marks.map((m) => ({ ...m, recording_id: this.id, author: this.author })));
+        if (marks.length > 0) await trx('recording_marks').insert(marks.map((m) => ({ ...m, recording_id: this.id, author: this.of.author })));
         if (last) await trx('recordings').where({ id: this.id }).update({ complete: true });
       });
       this.samples += batch.time.length;

@@ -1,9 +1,10 @@
+import { recordingFrom } from '@yare/commissioning/recording';
 import type { RecordingData, RecordingMeta } from '@yare/contract';
 import type { RecordingChannel, RecordingMark } from '@yare/core';
 import type { Db } from '../db/connect';
 import { json, type RecordingRow } from '../db/tables';
 import { notFound } from '../problem';
-import { pack, unpack } from './packing';
+import { bytesOf, pack } from './packing';
 
 type TaggedRow = RecordingRow & { tag: string };
 
@@ -15,6 +16,7 @@ async function withMarks(db: Db, rows: readonly TaggedRow[]): Promise<RecordingM
   return rows.map((r) => ({
     id: r.id,
     tag: r.tag,
+    kind: r.kind,
     title: r.title,
     author: r.author,
     startedAt: r.started_at.toISOString(),
@@ -40,20 +42,23 @@ export async function recordingMeta(db: Db, id: number): Promise<RecordingMeta> 
   return meta;
 }
 
+/** Its samples packed: all times as doubles, then every channel's values as floats, little end first. @throws ProblemError 404 */
+export async function recordingSamples(db: Db, meta: Pick<RecordingMeta, 'id' | 'channels'>): Promise<Buffer> {
+  const rows = await db('recording_chunks').where({ recording_id: meta.id }).orderBy('sequence');
+  const of = (channel: string) => bytesOf(rows.filter((r) => r.channel === channel).map((r) => r.data));
+  return Buffer.concat([of('time'), ...meta.channels.map((c) => of(c.key))]);
+}
+
 /** @throws ProblemError 404 */
 export async function recordingData(db: Db, id: number): Promise<RecordingData> {
   const meta = await recordingMeta(db, id);
-  const rows = await db('recording_chunks').where({ recording_id: id }).orderBy('sequence');
-  const of = (channel: string) => rows.filter((r) => r.channel === channel).map((r) => r.data);
-  return {
-    meta,
-    time: unpack(of('time'), true, 3),
-    data: Object.fromEntries(meta.channels.map((c) => [c.key, unpack(of(c.key), false, c.decimals)])),
-  };
+  const { buffer, byteOffset, byteLength } = await recordingSamples(db, meta);
+  return recordingFrom(meta, buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer);
 }
 
 /** Samples that are all there at once. `startedAt` in ms since 1970, `time` in s from 0. */
 export interface WholeRecording {
+  kind: RecordingMeta['kind'];
   title: string;
   author: string;
   startedAt: number;
@@ -69,7 +74,7 @@ export async function storeRecording(db: Db, machineId: number, r: WholeRecordin
   return db.transaction(async (trx) => {
     const [row] = await trx('recordings')
       .insert({
-        ...{ machine_id: machineId, title: r.title, author: r.author, started_at: new Date(r.startedAt), channels: json(r.channels) },
+        ...{ machine_id: machineId, kind: r.kind, title: r.title, author: r.author, started_at: new Date(r.startedAt), channels: json(r.channels) },
         ...{ duration: r.time.at(-1) ?? 0, samples: r.time.length, complete: true },
       })
       .returning('id');

@@ -1,18 +1,36 @@
 import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { Id, MarkRequest, Problem, RecordingData, RecordingMeta, RecordingPage, TagParams } from '@yare/contract';
+import { comtradeFile, linkChannel, type ComtradeForm } from '@yare/commissioning/recording';
+import {
+  ArmRequest,
+  AuthorOnly,
+  Id,
+  literals,
+  MarkRequest,
+  Problem,
+  RecorderStatus,
+  RecordingImport,
+  RecordingMeta,
+  RecordingPage,
+  TagParams,
+} from '@yare/contract';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
 import { machineByTag } from '../machines/machines';
 import { ProblemError } from '../problem';
 import { recordingCsv } from './csv';
-import { listRecordings, recordingData, recordingMeta } from './recordings';
+import { importRecording } from './imported';
+import { listRecordings, recordingData, recordingMeta, recordingSamples } from './recordings';
 
 const IdParams = Type.Object({ id: Id });
 const pageSize = 20;
+/** Bytes a recording of another instrument may be sent with: hours of several channels. */
+const largestFile = 48 * 1024 * 1024;
 
-/** Recordings of runs, and marks people put on them. */
-export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
+const fileName = (meta: RecordingMeta, end: string): string => `${meta.tag}-${meta.startedAt.slice(0, 19).replace(/:/g, '')}.${end}`;
+
+/** Recordings of runs, of armed recorders and of other instruments, and marks people put on them. */
+export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, recorders }) => {
   app.get(
     '/machines/:tag/recordings',
     {
@@ -31,18 +49,81 @@ export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, {
     },
   );
 
-  app.get('/recordings/:id', { schema: { tags: ['recordings'], params: IdParams, response: { 200: RecordingData, 404: Problem } } }, ({ params }) =>
-    recordingData(db, params.id),
+  app.get('/recordings/:id', { schema: { tags: ['recordings'], params: IdParams, response: { 200: RecordingMeta, 404: Problem } } }, ({ params }) =>
+    recordingMeta(db, params.id),
+  );
+
+  app.get('/recordings/:id/samples', { schema: { tags: ['recordings'], params: IdParams } }, async ({ params }, reply) =>
+    reply.type('application/octet-stream').send(await recordingSamples(db, await recordingMeta(db, params.id))),
   );
 
   app.get('/recordings/:id/csv', { schema: { tags: ['recordings'], params: IdParams } }, async ({ params }, reply) => {
     const recording = await recordingData(db, params.id);
-    const name = `${recording.meta.tag}-${recording.meta.startedAt.slice(0, 19).replace(/:/g, '')}.csv`;
     return reply
       .type('text/csv; charset=utf-8')
-      .header('content-disposition', `attachment; filename="${name}"`)
+      .header('content-disposition', `attachment; filename="${fileName(recording.meta, 'csv')}"`)
       .send(`\ufeff${recordingCsv(recording)}`);
   });
+
+  app.get(
+    '/recordings/:id/comtrade',
+    { schema: { tags: ['recordings'], params: IdParams, querystring: Type.Object({ form: literals(['ASCII', 'BINARY']) }) } },
+    async ({ params, query }, reply) => {
+      const { meta, time, data } = await recordingData(db, params.id);
+      const form: ComtradeForm = query.form;
+      const { title, channels, marks } = meta;
+      const recorded = { title, channels, marks, time, values: channels.map((c) => data[c.key] ?? []), startedAt: Date.parse(meta.startedAt) };
+      return reply
+        .type('application/octet-stream')
+        .header('content-disposition', `attachment; filename="${fileName(meta, 'cff')}"`)
+        .send(Buffer.from(comtradeFile(recorded, meta.tag, form)));
+    },
+  );
+
+  app.post(
+    '/machines/:tag/recordings',
+    {
+      bodyLimit: largestFile,
+      schema: { tags: ['recordings'], params: TagParams, body: RecordingImport, response: { 200: RecordingMeta, 404: Problem, 422: Problem } },
+    },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      const author = authorOf(body);
+      const id = await importRecording(db, m.id, author, body);
+      await audit(db, author, 'recording taken in', m.tag, { recording: id, title: body.title });
+      return recordingMeta(db, id);
+    },
+  );
+
+  app.get(
+    '/machines/:tag/recorder',
+    { schema: { tags: ['recordings'], params: TagParams, response: { 200: RecorderStatus, 404: Problem } } },
+    async ({ params }) => recorders.status((await machineByTag(db, params.tag)).tag),
+  );
+
+  app.post(
+    '/machines/:tag/recorder',
+    { schema: { tags: ['recordings'], params: TagParams, body: ArmRequest, response: { 200: RecorderStatus, 404: Problem, 422: Problem } } },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      const { arming } = body;
+      const wanted = [...arming.channels, ...('channel' in arming.trigger ? [arming.trigger.channel] : [])];
+      const unknown = wanted.find((key) => !linkChannel(key));
+      if (unknown) throw new ProblemError(422, 'No such channel', `The link tells no ${unknown}. Nothing was armed.`, { field: 'channels' });
+      await recorders.arm(m, arming, authorOf(body));
+      return recorders.status(m.tag);
+    },
+  );
+
+  app.post(
+    '/machines/:tag/recorder/end',
+    { schema: { tags: ['recordings'], params: TagParams, body: AuthorOnly, response: { 200: RecorderStatus, 404: Problem } } },
+    async ({ params, body }) => {
+      const m = await machineByTag(db, params.tag);
+      await recorders.end(m, authorOf(body));
+      return recorders.status(m.tag);
+    },
+  );
 
   app.post(
     '/recordings/:id/marks',

@@ -23,6 +23,7 @@ import { linkFailed, type Context } from '../context';
 import type { Fleet, Station } from '../link/fleet';
 import { machineByTag } from '../machines/machines';
 import { notFound, ProblemError } from '../problem';
+import { recordingMeta } from '../recordings/recordings';
 import { latestSheet } from '../sheets/sheets';
 import { json } from '../db/tables';
 import { lastLogged } from './tripLog';
@@ -109,15 +110,19 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
 
   app.post(
     '/machines/:tag/trips',
-    { schema: { tags: ['trip'], params: TagParams, body: TripNew, response: { 200: TripDetail, 404: Problem } } },
+    { schema: { tags: ['trip'], params: TagParams, body: TripNew, response: { 200: TripDetail, 404: Problem, 422: Problem } } },
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       const author = authorOf(body);
-      const { code, snapshot, answers } = body;
+      const { code, snapshot, answers, seenIn } = body;
+      const recording = seenIn && (await recordingMeta(db, seenIn.recordingId));
+      if (recording && (recording.tag !== m.tag || seenIn.at > recording.duration))
+        throw new ProblemError(422, 'Outside', `Recording ${recording.id} is of ${recording.tag} and ends at ${recording.duration.toFixed(1)} s.`);
+      const at = recording && new Date(Date.parse(recording.startedAt) + seenIn.at * 1000);
       const inDrive = (await latestSheet(db, m, 'in drive'))?.values;
       const values = inDrive && Object.fromEntries(Object.entries(inDrive).map(([c, v]) => [c, v.value]));
-      const source = code === null ? 'words' : 'display';
-      const id = await storeTrip(db, m, { source, code, snapshot: { ...noSnapshot(), ...snapshot }, answers, inDrive: values ?? null });
+      const source = seenIn ? 'recording' : code === null ? 'words' : 'display';
+      const id = await storeTrip(db, m, { source, code, snapshot: { ...noSnapshot(), ...snapshot }, answers, inDrive: values ?? null, at, seenIn });
       await audit(db, author, 'trip told', m.tag, { trip: id, code });
       return tripDetail(db, id);
     },

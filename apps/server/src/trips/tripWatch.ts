@@ -6,7 +6,8 @@ import type { Db } from '../db/connect';
 import { json, type MachineRow } from '../db/tables';
 import type { Fleet } from '../link/fleet';
 import { machineByTag } from '../machines/machines';
-import { recordedChannels } from '../recordings/recorder';
+import { linkChannel, runChannels } from '@yare/commissioning/recording';
+import { present } from '@yare/core';
 import { storeRecording } from '../recordings/recordings';
 import { Ring } from './ring';
 import { storeTrip } from './trips';
@@ -32,11 +33,11 @@ async function storeTrend(db: Db, m: MachineRow, ring: Ring, at: number, name: s
   const samples = ring.before(at).filter((s) => at - s.at < trendKept * 1000);
   const [first] = samples;
   if (!first || samples.length < 3) return null;
-  const channels = [...recordedChannels, { key: 'reference' as const, name: 'Reference', unit: 'Hz', decimals: 2 }];
+  const channels = [...runChannels, present(linkChannel('reference'))];
   const time = samples.map((s) => (s.at - first.at) / 1000);
   const values = channels.map(({ key }) => samples.map((s) => s[key]));
   return storeRecording(db, m.id, {
-    ...{ title: `Before the trip: ${name}`, author: byItself, startedAt: first.at, channels, time, values },
+    ...{ kind: 'trip' as const, title: `Before the trip: ${name}`, author: byItself, startedAt: first.at, channels, time, values },
     marks: [{ time: time.at(-1) ?? 0, label: `Last sample before the trip: ${name}` }],
   });
 }
@@ -48,7 +49,7 @@ async function storeTrace(db: Db, m: MachineRow, trace: RememberedTrace, at: num
   const keys = Object.keys(trace.channels) as TraceWord[];
   const time = trace.time.map((t) => t - first);
   return storeRecording(db, m.id, {
-    ...{ title: `Drive’s last ${(last - first).toFixed(0)} s: ${name}`, author: byItself, startedAt: at + 1000 * first, time },
+    ...{ kind: 'trip' as const, title: `Drive’s last ${(last - first).toFixed(0)} s: ${name}`, author: byItself, startedAt: at + 1000 * first, time },
     channels: keys.map((key) => ({ key, ...traceNames[key] })),
     values: keys.map((key) => trace.channels[key] ?? []),
     marks: [{ time: last - first, label: `Trip: ${name}` }],

@@ -35,7 +35,12 @@ const lateActions = [
 
 /** Newest first, of one machine or all; open ones alone where asked. */
 export async function listTrips(db: Db, of: { machineId?: number; open?: boolean; limit: number }): Promise<TripEntry[]> {
-  const q = tagged(db).orderBy('trips.id', 'desc').limit(of.limit);
+  const q = tagged(db)
+    .orderBy([
+      { column: 'trips.at', order: 'desc' },
+      { column: 'trips.id', order: 'desc' },
+    ])
+    .limit(of.limit);
   if (of.machineId !== undefined) void q.where('trips.machine_id', of.machineId);
   if (of.open) void q.whereNull('trips.closed');
   return (await q).map(entryOf);
@@ -76,6 +81,7 @@ export async function tripDetail(db: Db, id: number): Promise<TripDetail> {
       inDrive: row.in_drive,
       trendId: row.trend_id,
       traceId: row.trace_id,
+      trendTrippedAt: row.trend_tripped_at,
       answers: row.answers,
     },
     lately: events.map((e) => ({ at: e.at.toISOString(), author: e.author, action: e.action, detail: e.detail })),
@@ -93,6 +99,7 @@ export interface FoundTrip {
   seen?: boolean;
   answers?: TripNew['answers'];
   inDrive?: Record<string, number> | null;
+  seenIn?: { recordingId: number; at: number };
 }
 
 /** Puts a trip on record and gives its number. */
@@ -103,6 +110,7 @@ export async function storeTrip(db: Db, m: MachineRow, t: FoundTrip): Promise<nu
     .insert({
       ...{ machine_id: m.id, source: t.source, code: t.code, cause: known?.cause ?? null, name, seen: t.seen ?? true },
       ...(t.at && { at: t.at }),
+      ...(t.seenIn && { trend_id: t.seenIn.recordingId, trend_tripped_at: t.seenIn.at }),
       ...{ snapshot: json(t.snapshot), answers: json(t.answers ?? {}), in_drive: t.inDrive ? json(t.inDrive) : null, afterwards: null, closed: null },
     })
     .returning('id');

@@ -1,6 +1,7 @@
 import type { ProcessSensor } from '@yare/core';
 import type { LoopRecord } from '@yare/core/loop';
 import Papa from 'papaparse';
+import { textOfCell } from '../csv';
 import { percentOf, percentOfSignal } from './scale';
 
 /** A column of a recording made by another instrument. */
@@ -9,6 +10,10 @@ export interface RecordedColumn {
   /** seconds from the first sample where `time`, figures as they stand otherwise; NaN where a cell is empty or no figure */
   values: Float64Array;
   time: boolean;
+  /** ms since 1970 of the first sample, where a date says so; taken as UTC where no zone does */
+  startedAt?: number;
+  /** the cells as they stand, of a column of words */
+  texts?: string[];
 }
 
 export type RecordingTable =
@@ -18,7 +23,7 @@ const delimiters = [';', '\t', ',', '|'] as const;
 /** Lines looked at to tell a file's layout, and the fewest samples that are a recording. */
 const looked = 40;
 const leastRows = 20;
-const mostBytes = 20e6;
+const mostBytes = 60e6;
 
 /** Seconds of a time of day, of a date with one, or of ISO 8601; null for anything else. */
 function clockOf(cell: string): number | null {
@@ -56,7 +61,7 @@ function delimiterOf(lines: readonly string[]): string {
 
 /** Reads a recording of any layout: delimiter, decimal comma, lines of words before the figures, times of day or counted. */
 export function readRecordingCsv(text: string): RecordingTable {
-  if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 20 MB. Cut the step out of it and take in that.' };
+  if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 60 MB. Cut out the part that matters and take in that.' };
   const plain = text.replace(/^\uFEFF/, '');
   const lines = plain.split(/\r?\n/).filter((l) => l.trim() !== '');
   if (lines.length < leastRows)
@@ -82,13 +87,17 @@ export function readRecordingCsv(text: string): RecordingTable {
     const name = head?.[k]?.trim() || `Column ${k + 1}`;
     const cells = rows.map((row) => row[k] ?? '');
     const clock = cells.every((c) => clockOf(c) !== null);
-    if (!clock) return { name, time: false, values: Float64Array.from(cells, (c) => figureOf(c, decimalComma)) };
+    if (!clock) {
+      const values = Float64Array.from(cells, (c) => figureOf(c, decimalComma));
+      const words = cells.filter((c, i) => c.trim() !== '' && !Number.isFinite(values[i])).length;
+      return { name, time: false, values, ...(words > 0 && words >= values.filter(Number.isFinite).length && { texts: cells.map(textOfCell) }) };
+    }
     const seconds = cells.map((c) => clockOf(c) ?? NaN);
     const begin = seconds[0] ?? 0;
     // a time of day that goes through midnight
     let days = 0;
     return {
-      ...{ name, time: true },
+      ...{ name, time: true, ...(begin > 86_400 && { startedAt: begin * 1000 }) },
       values: Float64Array.from(seconds, (s, i) => {
         if (i > 0 && s + 1 < (seconds[i - 1] ?? s)) days += begin < 86_400 * 2 ? 86_400 : 0;
         return s + days - begin;

@@ -14,8 +14,7 @@ export const turnTool = defineStage({
   name: 'Test run',
   key: 't',
   tool: true,
-  standing: (_m, { recordings }) =>
-    recordings > 0 ? { proof: 'proved', text: 'turned and recorded' } : { proof: 'not yet', text: 'hold to run at any speed' },
+  standing: (_m, { runs }) => (runs > 0 ? { proof: 'proved', text: 'turned and recorded' } : { proof: 'not yet', text: 'hold to run at any speed' }),
 });
 
 export const recordingsTool = defineStage({

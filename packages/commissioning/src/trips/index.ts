@@ -1,3 +1,4 @@
+export * from './drillCauses';
 export * from './tripped';
 export * from './caseOf';
 export * from './causeWords';

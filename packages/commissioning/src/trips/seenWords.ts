@@ -23,7 +23,9 @@ export const says: Readonly<Record<ObservationId, Say>> = {
     `a stop in ${one(f.time, 1, 's')} from ${one(f.from, 0, 'Hz')} peaks at ${one(f.peak, 0, 'V')} (estimated); it trips at ${one(f.level, 0, 'V')}`,
   chopper: (f, o) => (o === 'none' ? 'no brake chopper in use' : `chopper at ${one(f.level, 0, 'V')}, trip at ${one(f.trip, 0, 'V')}`),
   chopperHeld: (f, o) =>
-    o === 'slowed' ? `above ${one(f.level, 0, 'V')} the bus rose more slowly` : `above ${one(f.level, 0, 'V')} the bus rose on as before`,
+    o === 'slowed'
+      ? `above ${one(f.level, 0, 'V')} the bus took ${one(f.since, 1, 'kW')} instead of ${one(f.before, 1, 'kW')}: the resistor carries`
+      : `above ${one(f.level, 0, 'V')} the bus took ${one(f.since, 1, 'kW')}, after ${one(f.before, 1, 'kW')} below: nothing goes into the resistor`,
   resistor: (f) => `one stop brings ${one(f.energy, 1, 'kJ')}; ${one(f.power, 0, 'W')} are set for the resistor`,
   swings: (f, o) => (o === 'swings' ? `the output swung between ${one(f.low, 1, 'Hz')} and ${one(f.high, 1, 'Hz')}` : 'the output did not swing'),
   speed: (f) => `${one(f.frequency, 1, 'Hz')} at the trip`,
@@ -64,7 +66,13 @@ export const says: Readonly<Record<ObservationId, Say>> = {
       : `the bus fell ${o === 'at once' ? 'at once' : 'slowly'}, in ${one(1000 * (f.seconds ?? 0), 0, 'ms')}`,
   flow: (f, o) =>
     `${one(f.torque, 0, '%')} torque; ${one(f.usual, 0, '%')} usual${f.shut === undefined ? '' : `, ${one(f.shut, 0, '%')} against a shut valve`}: ${
-      { dry: 'as without water', shut: 'as against a shut valve', 'not told': 'it may be either', moves: 'it moves water' }[o] ?? o
+      {
+        nothing: 'the motor turns nothing',
+        dry: 'as without water',
+        shut: 'as against a shut valve',
+        'not told': 'it may be either',
+        moves: 'it moves water',
+      }[o] ?? o
     }`,
   feedback: (f) => `feedback ${one(f.feedback, 0, '%')}; set point ${one(f.setpoint, 0, '%')}`,
   ran: (_f, o) => (o === 'had run' ? 'it had run before' : 'it never ran since it was switched on'),
@@ -76,8 +84,19 @@ export const says: Readonly<Record<ObservationId, Say>> = {
       ? `guard at ${one(f.level, 0, '%')}; usual ${one(f.usual, 0, '%')} (estimated)`
       : `guard at ${one(f.level, 0, '%')}; set point ${one(f.setpoint, 0, '%')}`,
   guardDelay: (f) => `guard waits ${one(f.delay, 1, 's')}`,
-  afterwards: (f, o) => (o === 'was gone' ? `silent for ${one(f.silent, 0, 's')} around the trip` : `bus ${one(f.bus, 0, 'V')} afterwards`),
+  afterwards: (f, o) =>
+    o === 'was gone'
+      ? `silent for ${one(f.silent, 0, 's')} around the trip`
+      : `bus ${one(f.bus, 0, 'V')} afterwards${o === 'empty' ? ': no supply feeds it' : ''}`,
   silence: (f, o) => (o === 'gap' ? `the link was silent for ${one(f.silent, 1, 's')}` : 'the link was never silent'),
+  fell: (f, o) =>
+    o === 'never'
+      ? 'it never came to its speed'
+      : `from ${one(f.from, 0, 'Hz')} to ${one(f.to, 0, 'Hz')} ${o === 'over seconds' ? `in ${one(f.seconds, 0, 's')}` : 'within a second'}`,
+  relieved: (f, o) =>
+    f.before === undefined
+      ? `after it was turned backwards: ${o}`
+      : `${one(f.before, 0, '%')} torque before it was turned backwards, ${one(f.after, 0, '%')} after`,
   brake: (_f, o) => (o === 'nobody opens it' ? 'no relay of the drive opens the brake' : 'the drive opens the brake'),
 };
 

@@ -34,6 +34,8 @@ export interface Cause {
   trips: readonly TripCause[];
   /** how often it is behind such a trip, against the others of the same trip (common practice, without a source) */
   often: number;
+  /** where it is otherwise behind one of them */
+  oftenFor?: Partial<Record<TripCause, number>>;
   /** what would be seen; everything else is taken to look as it does for the others */
   expects: Expects;
   remedy: RemedyKind;

@@ -135,7 +135,11 @@ export function diagnose(c: TripCase): Diagnosis {
   const list = candidatesOf(c);
   const named = Object.entries(facts).filter(([id]) => list.some(({ cause }) => cause.expects[id as FactId] !== undefined)) as Array<[FactId, Seen]>;
   const weight = (id: FactId): number => (id in measurements || c.answers[id] !== undefined ? 1 : tempered);
-  const p = normal(list.map(({ cause }) => named.reduce((w, [id, s]) => w * likelihood(cause, id, s.outcome) ** weight(id), cause.often)));
+  const p = normal(
+    list.map(({ cause, trip }) =>
+      named.reduce((w, [id, s]) => w * likelihood(cause, id, s.outcome) ** weight(id), cause.oftenFor?.[trip] ?? cause.often),
+    ),
+  );
   const evidenceOf = (cause: Cause, i: number): Evidence[] =>
     named
       .map(([id, s]): Evidence => {

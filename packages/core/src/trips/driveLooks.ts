@@ -106,20 +106,38 @@ export const chopper: Look = ({ machine: { drive, rating } }) => {
   return seen(drive.chopperLevel >= rating.overvoltageTrip ? 'never acts' : 'acts', { level: drive.chopperLevel, trip: rating.overvoltageTrip });
 };
 
-/** Whether the bus slowed down once the chopper was on. */
+/** s either side of the chopper's level in which the power into the bus is compared. */
+const aroundLevel = 0.008;
+
+/** Power in W that charges a bus between two times, by least squares: d(C·V²/2)/dt. Null of fewer than four samples. */
+function chargingPower({ trace, machine }: TripCase, from: number, to: number): number | null {
+  const bus = trace?.channels.busVoltage;
+  if (!trace || !bus) return null;
+  const energy = Array.from(bus, (v) => (machine.rating.busCapacitance * v * v) / 2);
+  let n = 0;
+  for (let i = 0; i < trace.time.length; i++) if (trace.time[i]! >= from && trace.time[i]! <= to) n++;
+  return n < 4 ? null : slopeOf({ time: trace.time, channels: { busVoltage: energy } }, 'busVoltage', from, to);
+}
+
+/**
+ * Whether the resistor carried anything once the chopper was on: it takes V²/R at once, so that the power which charges the bus drops at the chopper's
+ * level; with nothing connected it goes on as before.
+ */
 export const chopperHeld: Look = (c) => {
   const { drive, rating } = c.machine;
   const values = c.trace?.channels.busVoltage;
   if (c.cause !== 'overvoltage' || drive.chopper !== Switch.on || drive.chopperLevel >= rating.overvoltageTrip || !c.trace || !values) return null;
-  let above = 0;
-  for (let i = values.length - 1; i > 0 && values[i]! > drive.chopperLevel; i--) above = -c.trace.time[i]!;
-  const before = slopeOf(c.trace, 'busVoltage', -above - 0.08, -above);
-  const since = slopeOf(c.trace, 'busVoltage', -above, 0);
-  const [was, is] = [meanOf(c.trace, 'torque', -above - 0.08, -above), meanOf(c.trace, 'torque', -above, 0)];
+  let i = 0;
+  while (i < values.length && values[i]! <= drive.chopperLevel) i++;
+  const at = c.trace.time[Math.min(i, values.length - 1)]!;
+  // what stood before the bus began to rise is no part of it
+  const begun = restingBusOf(c.machine) + 0.3 * (drive.chopperLevel - restingBusOf(c.machine));
+  let k = Math.min(i, values.length - 1);
+  while (k > 0 && values[k]! > begun) k--;
+  const before = chargingPower(c, Math.max(at - aroundLevel, c.trace.time[k]!), at);
+  const since = chargingPower(c, at, at + aroundLevel) ?? chargingPower(c, at, 0);
   if (before === null || since === null || before <= 0) return null;
-  // as much as the braking itself has grown meanwhile is no help of the resistor
-  const grown = was !== null && is !== null && was < -3 ? Math.min(3, Math.max(0.5, is / was)) : 1;
-  return seen(since < 0.75 * before * grown ? 'slowed' : 'went on', { before, since, level: drive.chopperLevel });
+  return seen(since < 0.85 * before ? 'slowed' : 'went on', { before: before / 1000, since: since / 1000, level: drive.chopperLevel });
 };
 
 /** Whether one stop is already more than the resistor that is set carries: energy of the stop over the resistor's minute. */
@@ -198,10 +216,10 @@ export const rotor: Look = (c) => {
 
 export const boost: Look = ({ machine: { drive, spec } }) => {
   if (!spec || drive.controlMethod === ControlMethod.sensorlessVector) return null;
-  // what the stator's resistance takes at no-load current, over rated volts: more than thrice that saturates a standing motor
+  // what the stator's resistance takes at rated current, over rated volts: a motor that stands takes more than that current from a third more
   const c = spec.circuit;
   const takes = (Math.sqrt(3) * drive.motorCurrent * c.r1) / drive.motorVoltage;
-  return seen(drive.startBoost > Math.max(0.06, 2 * takes) ? 'high' : drive.startBoost < 0.15 * takes ? 'low' : 'usual', {
+  return seen(drive.startBoost > Math.max(0.06, 1.35 * takes) ? 'high' : drive.startBoost < 0.15 * takes ? 'low' : 'usual', {
     boost: 100 * drive.startBoost,
     takes: 100 * takes,
   });
@@ -270,8 +288,29 @@ export const afterwards: Look = (c) => {
   const rest = restingBusOf(c.machine);
   if (silent > 2.5) return seen('was gone', { silent });
   if (busVoltage === null) return null;
-  return seen(busVoltage < 0.9 * rest ? 'still low' : 'back', { bus: busVoltage, rest });
+  // a bus with any supply on it stands at the peak of that supply: far below, there is none
+  return seen(banded(busVoltage / rest, ['empty', 0.55], ['still low', 0.9], ['back', Infinity]), { bus: busVoltage, rest });
 };
 
 /** Whether the link fell silent around the trip. */
 export const silence: Look = ({ afterwards: after }) => (after === null ? null : seen(after.silent > 2 ? 'gap' : 'no gap', { silent: after.silent }));
+
+/** Share of the running speed under which a stalled machine has lost it, and s before the trip in which that is looked for. */
+const lostSpeed = 0.7;
+const fallSought = 60;
+
+/** How a machine that stalled lost its speed: within a second, as when its shaft is held, or over seconds, as when it is loaded beyond what it gives. */
+export const fell: Look = (c) => {
+  if (c.cause !== 'stall' || !c.trend) return null;
+  const f = c.trend.channels.outputFrequency;
+  if (!f || f.length < 5) return null;
+  const { time } = c.trend;
+  const asked = Math.abs(c.snapshot.reference ?? 0);
+  let last = -1;
+  for (let i = 0; i < f.length; i++) if (time[i]! > -fallSought && Math.abs(f[i]!) > 0.9 * asked) last = i;
+  if (last < 0 || asked < 5) return seen('never', { reference: asked });
+  let low = last;
+  while (low < f.length - 1 && Math.abs(f[low]!) > lostSpeed * asked) low++;
+  const seconds = time[low]! - time[last]!;
+  return seen(seconds > 1.6 ? 'over seconds' : 'within a second', { seconds, from: Math.abs(f[last]!), to: Math.abs(f[f.length - 1]!) });
+};

@@ -144,7 +144,7 @@ export const electricalCauses: readonly Cause[] = [
       line: { right: 0.95 },
       lineVoltage: { right: 0.9 },
       supplyHistory: { 'power was off': 0.85, 'lights dipped': 0.1 },
-      afterwards: { 'was gone': 0.93, back: 0.06 },
+      afterwards: { 'was gone': 0.5, empty: 0.44, back: 0.05 },
       others: { 'others too': 0.6 },
     },
     // what comes back with the power by itself is a decision of its own, and no cure of a trip
@@ -221,7 +221,7 @@ export const electricalCauses: readonly Cause[] = [
   },
   {
     id: 'boost too high',
-    trips: ['overcurrent', 'motorOverload', 'driveOverload'],
+    trips: ['overcurrent', 'motorOverload', 'driveOverload', 'stall'],
     often: 1,
     expects: {
       boost: { high: 0.97 },
@@ -240,7 +240,13 @@ export const electricalCauses: readonly Cause[] = [
     often: 0.8,
     expects: {
       motorData: { differ: 0.96 },
-      current: { above: 0.45, 'far above': 0.25, about: 0.15 },
+      // too much voltage for the frequency saturates the motor as soon as it is magnetised, too little leaves it without torque
+      moment: { starting: 0.5, running: 0.45 },
+      speed: { 'near zero': 0.35, low: 0.3, high: 0.35 },
+      since: { 'at once': 0.25, soon: 0.4, minutes: 0.25 },
+      rotor: { 'left behind': 0.5, 'turns with it': 0.5 },
+      currentRise: { 'at once': 0.35, 'within moments': 0.4, grows: 0.15 },
+      current: { above: 0.35, 'far above': 0.25, about: 0.15, below: 0.25 },
       load: { 'as usual': 0.45, more: 0.5 },
       turnByHand: { 'turns freely': 0.95 },
     },
@@ -262,6 +268,8 @@ export const electricalCauses: readonly Cause[] = [
     id: 'wet insulation',
     trips: ['earthFault', 'overcurrent'],
     often: 4,
+    // where a drive does not watch for it, windings that touch each other are as common
+    oftenFor: { overcurrent: 1 },
     // a drive that watches for it says so
     can: ({ cause, machine: { drive } }) => cause !== 'overcurrent' || drive.earthFault !== Switch.on,
     expects: {

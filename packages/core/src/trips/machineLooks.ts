@@ -1,6 +1,7 @@
-import { Switch } from '../drive';
+import { Switch, type TripCause } from '../drive';
 import { coolingAt, expectedAt } from './expected';
 import { banded, seen, type Look } from './look';
+import type { TripCase } from './tripCase';
 import { between, meanOf, median } from './samples';
 
 /** The current of the last minute over what is stamped. */
@@ -21,28 +22,48 @@ export const overload: Look = ({ machine: { drive, plate } }) => {
   return seen(banded(share, ['low', 0.9], ['right', 1.12], ['high', Infinity]), { set: drive.overloadCurrent, stamped: plate.current });
 };
 
+/** s before a trip over which the load is taken: a guard acts on what was there within its delay, everything else on what lasted longer. */
+const guarded: readonly (TripCause | null)[] = ['lowLoad', 'highLoad', 'noFlow', 'dryRun', 'lowPressure', 'highPressure'];
+const loadOver = ({ cause }: TripCase): number => (guarded.includes(cause) ? -3.5 : -20);
+
 /** Torque against what the model expects of the machine at that speed; current where a family tells no torque. */
 export const load: Look = (c) => {
-  const f = meanOf(c.trend, 'outputFrequency', -20, -0.5) ?? meanOf(c.trace, 'outputFrequency', -1, -0.1) ?? c.snapshot.outputFrequency;
+  const from = loadOver(c);
+  const f = meanOf(c.trend, 'outputFrequency', from, -0.5) ?? meanOf(c.trace, 'outputFrequency', -1, -0.1) ?? c.snapshot.outputFrequency;
   const usual = f === null ? null : expectedAt(c.machine, f);
   if (!usual) return null;
-  const t = meanOf(c.trend, 'torque', -20, -0.5) ?? meanOf(c.trace, 'torque', -1, -0.1) ?? c.snapshot.torque;
+  const t = meanOf(c.trend, 'torque', from, -0.5) ?? meanOf(c.trace, 'torque', -1, -0.1) ?? c.snapshot.torque;
   const rises = Math.abs(usual.torque) < 3;
   if (t !== null && !rises) {
     const share = t / usual.torque;
     return seen(banded(share, ['less', 0.65], ['as usual', 1.4], ['more', Infinity]), { torque: t, usual: usual.torque });
   }
-  const i = meanOf(c.trend, 'motorCurrent', -20, -0.5) ?? meanOf(c.trace, 'motorCurrent', -1, -0.1) ?? c.snapshot.motorCurrent;
+  const i = meanOf(c.trend, 'motorCurrent', from, -0.5) ?? meanOf(c.trace, 'motorCurrent', -1, -0.1) ?? c.snapshot.motorCurrent;
   if (i === null) return null;
   return seen(banded(i / usual.current, ['less', 0.8], ['as usual', 1.25], ['more', Infinity]), { current: i, usualCurrent: usual.current });
 };
 
+/** Samples of a channel while the machine ran near the speed it tripped at, so that its run-up is no rise of its load. */
+function atSpeed(c: TripCase, channel: 'torque' | 'motorCurrent'): number[] {
+  const { time, channels } = c.trend ?? { time: [], channels: {} };
+  const [f, x] = [channels.outputFrequency, channels[channel]];
+  if (!x) return [];
+  const now = f ? Math.abs(median(Array.from(f).slice(-5)) ?? 0) : 0;
+  const near = (i: number) => !f || (Math.abs(f[i]!) >= 0.85 * now && Math.abs(f[i]!) <= 1.2 * now);
+  return Array.from(x).filter((_, i) => time[i]! > -loadSought && near(i));
+}
+/** s before a trip in which a change of the load is looked for: what overheats a motor began minutes ago. */
+const loadSought = 900;
+
 /** Whether the load came at once or grew, or had always been so. */
 export const loadRise: Look = (c) => {
-  const t = between(c.trend, 'torque', -120, 0);
-  const x = t.length >= 8 ? t : between(c.trend, 'motorCurrent', -120, 0);
+  // one that has stalled gives what it can, whatever its load
+  if (c.cause === 'stall') return null;
+  const t = atSpeed(c, 'torque');
+  const x = t.length >= 8 ? t : atSpeed(c, 'motorCurrent');
   if (x.length < 8) return null;
-  const [first, last] = [median(x.slice(0, Math.max(3, x.length >> 3))) ?? 0, median(x.slice(-Math.max(3, x.length >> 3))) ?? 0];
+  // the first second of it may still be its run-up
+  const [first, last] = [median(x.slice(1, Math.min(8, 2 + (x.length >> 2)))) ?? 0, median(x.slice(-Math.max(3, Math.min(8, x.length >> 2)))) ?? 0];
   const most = Math.max(...x.map(Math.abs), 1e-6);
   if (Math.abs(last - first) < 0.25 * most) return seen('always', { first, last });
   let jump = 0;
@@ -90,7 +111,31 @@ export const flow: Look = (c) => {
     shut > 0
       ? banded(t / shut, ['dry', 0.62], ['shut', 1.12], ['moves', Infinity])
       : banded(share, ['dry', 0.33], ['shut', 0.72], ['not told', 0.93], ['moves', Infinity]);
+  // a wheel that only stirs air takes a tenth of its load; a motor that turns nothing takes what its own bearings and fan do
+  if (share < 0.05) return seen('nothing', { torque: t, usual: usual.torque });
   return seen(outcome, { torque: t, usual: usual.torque, ...(shut > 0 && { shut }) });
+};
+
+/** Whether a pump took less once it had been turned backwards to clean it: what is wound round the wheel comes off by that, at least in part. */
+export const relieved: Look = (c) => {
+  const [f, x] = [c.trend?.channels.outputFrequency, c.trend?.channels.torque ?? c.trend?.channels.motorCurrent];
+  if (c.cause !== 'blocked' || !c.trend || !f || !x) return null;
+  const n = f.length;
+  let [first, last] = [-1, -1];
+  for (let i = 0; i < n; i++)
+    if (f[i]! < -1) {
+      if (first < 0) first = i;
+      last = i;
+    }
+  if (first < 0) return null;
+  const near = Math.abs(median(Array.from(f).slice(-3)) ?? 0);
+  const of = (from: number, to: number) =>
+    Array.from({ length: Math.max(0, to - from) }, (_, k) => from + k)
+      .filter((i) => f[i]! > 0.75 * near)
+      .map((i) => Math.abs(x[i]!));
+  const [before, after] = [median(of(0, first).slice(-4)), median(of(last + 1, n))];
+  if (before === null || after === null || before <= 0) return null;
+  return seen(after < 0.8 * before ? 'less' : 'as before', { before, after });
 };
 
 /** The feedback against the set point, % of the range. */

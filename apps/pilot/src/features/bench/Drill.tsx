@@ -16,7 +16,7 @@ export function Drill({ tag, onAct }: { tag: string; onAct: (act: Omit<BenchAct,
         <>
           <Finding
             severity="act"
-            sentence="Something is wrong with this machine. Run it up to speed, and stop it, until it trips; then find out why."
+            sentence="Something goes wrong with this machine once it is up to speed. Run it until it trips; then name the cause in its case, against the clock."
             act="Go to Trips"
             onAct={() => go(`/m/${tag}/trip`)}
           />

@@ -3,12 +3,13 @@ import { machineScreen } from '../../machine/machineScreen';
 import { useAheadTo } from '../../data/lookAhead';
 import { useAddMark, useRecording } from '../../data/recordings';
 import { laidOver, momentsOf, type MachineModel } from '@yare/commissioning';
+import { pyramidOf } from '@yare/commissioning/recording';
 import { View } from '@tamagui/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import type { RecordingData } from '@yare/contract';
-import { formatFigure, present } from '@yare/core';
+import { extentIn, formatFigure, present } from '@yare/core';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { fontFamily } from '../../ui/palette';
@@ -17,7 +18,11 @@ import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { usePalette, useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
+import { BetweenRows } from './BetweenRows';
 import { LearnFromRun } from './LearnFromRun';
+import { lineOf } from './lineOf';
+import { OverRows, useOver } from './OverRows';
+import { SeenTripRows } from './SeenTripRows';
 import { Waiting } from '../../ui/Waiting';
 import { go } from '../../ui/go';
 import { Refusal } from '../../ui/Answer';
@@ -30,9 +35,9 @@ const aheadOf: Readonly<Record<string, 'frequency' | 'current' | 'busVoltage'>> 
 };
 const leastSpan: Record<string, number> = { outputFrequency: 5, motorCurrent: 1, busVoltage: 40, torque: 20, power: 0.5, motorHeat: 5, feedback: 10 };
 
-function saveCsv(id: number): void {
+function save(id: number, as: string): void {
   const link = document.createElement('a');
-  link.href = `/api/v1/recordings/${id}/csv`;
+  link.href = `/api/v1/recordings/${id}/${as}`;
   link.download = '';
   link.click();
 }
@@ -41,42 +46,45 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
   const { meta, time, data } = recording;
   const wide = useWide();
   const [cursor, setCursor] = useState<number | null>(null);
-  const [over, setOver] = useState(false);
-  const moments = useMemo(() => momentsOf({ time, outputFrequency: data.outputFrequency ?? [] }), [time, data]);
-  const ahead = useAheadTo(over ? model.inDriveSpec : null, moments?.top ?? null);
+  const [pinned, setPinned] = useState<number | null>(null);
+  const [foreseen, setForeseen] = useState(false);
+  const over = useOver(recording);
+  const ran = data.outputFrequency !== undefined && meta.channels.some((c) => c.key === 'motorCurrent');
+  const moments = useMemo(() => (foreseen ? momentsOf({ time, outputFrequency: data.outputFrequency ?? [] }) : null), [foreseen, time, data]);
+  const ahead = useAheadTo(foreseen ? model.inDriveSpec : null, moments?.top ?? null);
   const predicted = useMemo(
-    () => (over && ahead && moments ? { time: laidOver(ahead, moments), series: ahead.series } : null),
-    [over, ahead, moments],
+    () => (foreseen && ahead && moments ? { time: laidOver(ahead, moments), series: ahead.series } : null),
+    [foreseen, ahead, moments],
   );
+  const lines = useMemo(() => new Map(meta.channels.map((c) => [c.key, lineOf(pyramidOf(time, data[c.key] ?? []))])), [meta.channels, time, data]);
   const level = model.drafted.levels.overvoltageTrip;
-  const panes = useMemo(
-    (): Pane[] =>
-      meta.channels.map((c) => ({
-        key: c.key,
-        name: c.name,
-        unit: c.unit,
-        decimals: c.decimals,
-        series: [
-          { time, values: data[c.key] ?? [], ...(predicted && { label: 'measured' }) },
-          ...(predicted && aheadOf[c.key]
-            ? [{ time: predicted.time, values: predicted.series[present(aheadOf[c.key])], dashed: true, label: 'ahead' }]
-            : []),
-        ],
-        leastSpan: leastSpan[c.key],
-        ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
-      })),
-    [meta.channels, time, data, level, predicted],
-  );
+  const panes = meta.channels.map((c): Pane => {
+    const laid = over.line(c.key);
+    const own = present(lines.get(c.key));
+    const ahead = predicted && aheadOf[c.key];
+    return {
+      ...{ key: c.key, name: c.name, unit: c.unit, decimals: c.decimals, leastSpan: leastSpan[c.key] },
+      series: [
+        { ...own, ...((ahead || laid) && { label: laid ? `No ${meta.id}` : 'measured' }) },
+        ...(ahead ? [{ time: predicted.time, values: predicted.series[ahead], dashed: true, label: 'ahead' }] : []),
+        ...(laid ? [laid] : []),
+      ],
+      ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
+    };
+  });
+  const begin = Math.min(0, over.other ? over.shift : 0);
+  const end = Math.max(meta.duration, 1, over.other ? over.shift + over.other.meta.duration : 0);
   const chart = (
     <Chart
       panes={panes}
-      domain={[0, Math.max(meta.duration, 1)]}
+      domain={[begin, end]}
       xUnit="s"
       xDecimals={2}
       marks={meta.marks}
       paneHeight={wide ? 43 : 66}
       explore
       onCursor={setCursor}
+      onPinned={setPinned}
       testID="recording"
     />
   );
@@ -89,8 +97,9 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
       evidence={<Marks recording={recording} />}
       acts={[
         { text: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
-        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: () => saveCsv(meta.id), testID: 'save-csv' },
+        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: () => save(meta.id, 'csv'), testID: 'save-csv' },
       ]}
+      entries={over.other ? [over.entry] : []}
     >
       <SheetRow
         label={meta.title}
@@ -99,16 +108,43 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
         unit="s"
       />
       {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
-      {time.length > 0 && model.inDriveSpec && (
-        <ActRow
-          text={over ? 'Take the look-ahead off' : 'Lay the look-ahead over it'}
-          second={over ? (predicted ? 'dashed: as the model foresees what is in the drive now' : 'looking ahead…') : 'what the model foresaw, dashed'}
-          onPress={() => setOver(!over)}
-          testID="lay-over"
-        />
+      {pinned !== null && cursor !== null && <BetweenRows recording={recording} from={pinned} to={cursor} />}
+      {time.length > 0 && (
+        <>
+          {ran && model.inDriveSpec && (
+            <ActRow
+              text={foreseen ? 'Take the look-ahead off' : 'Lay the look-ahead over it'}
+              second={
+                foreseen
+                  ? predicted
+                    ? 'dashed: as the model foresees what is in the drive now'
+                    : 'looking ahead…'
+                  : 'what the model foresaw, dashed'
+              }
+              onPress={() => setForeseen(!foreseen)}
+              testID="lay-over"
+            />
+          )}
+          <OverRows tag={meta.tag} id={meta.id} over={over} />
+          <MarkAtCursor id={meta.id} cursor={cursor} />
+          <SectionHead>What it tells</SectionHead>
+          <SeenTripRows model={model} recording={recording} cursor={cursor} />
+          {ran && <LearnFromRun model={model} recording={recording} />}
+          <SectionHead>Take it elsewhere</SectionHead>
+          <ActRow
+            text="Save as COMTRADE"
+            second="IEEE C37.111, one file, two-byte samples"
+            onPress={() => save(meta.id, 'comtrade?form=BINARY')}
+            testID="save-comtrade"
+          />
+          <ActRow
+            text="Save as COMTRADE, as text"
+            second="every figure to its last decimal"
+            onPress={() => save(meta.id, 'comtrade?form=ASCII')}
+            testID="save-comtrade-text"
+          />
+        </>
       )}
-      <MarkAtCursor id={meta.id} cursor={cursor} />
-      <LearnFromRun model={model} recording={recording} />
       {!wide && <Marks recording={recording} />}
     </MachineFrame>
   );
@@ -156,7 +192,10 @@ function MarkAtCursor({ id, cursor }: { id: number; cursor: number | null }) {
 }
 
 function Marks({ recording: { meta, time, data } }: { recording: RecordingData }) {
-  const extreme = (key: string, of: (...n: number[]) => number) => (data[key]?.length ? data[key].reduce((a, b) => of(a, b)) : null);
+  const extent = useMemo(
+    () => new Map(meta.channels.map((c) => [c.key, extentIn(time, data[c.key] ?? [], -Infinity, Infinity)])),
+    [meta, time, data],
+  );
   return (
     <>
       <SectionHead>Marks</SectionHead>
@@ -169,8 +208,8 @@ function Marks({ recording: { meta, time, data } }: { recording: RecordingData }
           <SheetRow
             key={c.key}
             label={c.name}
-            second={`smallest ${formatFigure(extreme(c.key, Math.min), c.decimals)} ${c.unit}`}
-            figure={formatFigure(extreme(c.key, Math.max), c.decimals)}
+            second={`smallest ${formatFigure(extent.get(c.key)?.[0], c.decimals)} ${c.unit}`}
+            figure={formatFigure(extent.get(c.key)?.[1], c.decimals)}
             unit={c.unit}
           />
         ))}

@@ -1,17 +1,20 @@
 import { machineScreen } from '../../machine/machineScreen';
-import type { MachineModel } from '@yare/commissioning';
+import { many, type MachineModel } from '@yare/commissioning';
 import { useRecordings } from '../../data/recordings';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
 import { MachineFrame } from '../../machine/MachineFrame';
-import { Finding, Note, SheetRow } from '../../ui/sheet';
+import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { LinkText } from '../../ui/text';
 import { when } from '../../ui/when';
 import { go } from '../../ui/go';
+import { RecorderRows, useArming } from './RecorderRows';
+import { TakeInRows } from './TakeInRows';
 
 function RecordingsSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const { data, error, hasNextPage, fetchNextPage } = useRecordings(tag);
+  const form = useArming(tag);
   const rows = data?.pages.flatMap((p) => p.recordings) ?? [];
   return (
     <MachineFrame
@@ -19,17 +22,21 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       stage="recordings"
       title="Recordings"
       evidenceTitle="Recordings"
+      entries={form.entries}
       acts={[{ text: 'Test run', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
+      <RecorderRows model={model} form={form} />
+      <TakeInRows model={model} />
+      <SectionHead right={rows.length > 0 ? 'newest first' : undefined}>Recordings</SectionHead>
       {error && <Finding severity="warning" sentence={error.message} />}
       {data && rows.length === 0 && (
-        <Note>No recording yet. Every hold-to-run is recorded from the moment command is taken until it is given back.</Note>
+        <Note>No recording yet. Every hold-to-run is recorded by itself, from the moment command is taken until it is given back.</Note>
       )}
       {rows.map((r) => (
         <SheetRow
           key={r.id}
           label={r.title}
-          second={`${when(r.startedAt)} · ${r.author} · ${r.marks.length} marks`}
+          second={`${when(r.startedAt)} · ${r.author} · ${many(r.marks.length, 'mark', 'marks')}`}
           figure={formatFigure(r.duration, 1)}
           unit="s"
           mark={String(r.id)}

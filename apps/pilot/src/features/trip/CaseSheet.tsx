@@ -16,6 +16,7 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { CauseRows } from './CauseRows';
+import { DrillRows } from './DrillRows';
 import { CloseRows } from './CloseRows';
 import { MeasurementRows } from './MeasurementRows';
 import { MomentRows } from './MomentRows';
@@ -167,6 +168,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
           onTaken={(what) => cure === '' && noteCase(entry.id, { cure: what })}
         />
       )}
+      {diagnosis && <DrillRows tag={tag} detail={detail} diagnosis={diagnosis} notes={notes} cause={cause} />}
       {!wide && moment}
       <StoryRows detail={detail} />
       <CloseRows detail={detail} cause={cause} notes={notes} written={model.differing.length === 0} />

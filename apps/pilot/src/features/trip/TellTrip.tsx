@@ -3,6 +3,7 @@ import type { MachineModel } from '@yare/commissioning';
 import type { TripDetail } from '@yare/contract';
 import { useTellTrip } from '../../data/trip';
 import { Refusal } from '../../ui/Answer';
+import { go } from '../../ui/go';
 import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 
 /** What people say of a trip, and what it answers. */
@@ -51,6 +52,12 @@ export function TellTrip({ model, onTold }: { model: MachineModel; onTold: (d: T
       />
       {by === 'words' &&
         words.map(([text, second, answers]) => <SheetRow key={text} label={text} second={second} onPress={() => give(null, answers)} />)}
+      <ActRow
+        text="From a recording"
+        second="one that was made here, or by another instrument"
+        onPress={() => go(`/m/${tag}/recordings`)}
+        testID="tell-recording"
+      />
       {tell.isPending && <Note>Putting it on record…</Note>}
       <Refusal of={tell.error} />
     </>

@@ -1,20 +1,10 @@
-import { lazy, Suspense, type ComponentType } from 'react';
+import { later } from '../../ui/later';
 import { Waiting } from '../../ui/Waiting';
 
-type Screens = typeof import('./screens');
+/** Pages of trips, fetched together when the first is wanted. */
+const page = later(() => import('./screens'));
+const waiting = () => <Waiting />;
 
-/** A page of trips, fetched with the others of them when the first is wanted. */
-function later(pick: (all: Screens) => ComponentType): ComponentType {
-  const Screen = lazy(async () => ({ default: pick(await import('./screens')) }));
-  return function Later() {
-    return (
-      <Suspense fallback={<Waiting />}>
-        <Screen />
-      </Suspense>
-    );
-  };
-}
-
-export const TripPage = later((all) => all.TripScreen);
-export const CasePage = later((all) => all.CaseScreen);
-export const TripHistoryPage = later((all) => all.TripHistoryScreen);
+export const TripPage = page((all) => all.TripScreen, waiting);
+export const CasePage = page((all) => all.CaseScreen, waiting);
+export const TripHistoryPage = page((all) => all.TripHistoryScreen, waiting);

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
 import { formatFigure, type RecordingMark } from '@yare/core';
 import { fontFamily, type Palette } from '../palette';
@@ -11,7 +12,6 @@ export interface Drawing {
   palette: Palette;
   x: Scale;
   right: number;
-  paneHeight: number;
   marks: readonly RecordingMark[];
   /** the pinned cursor, then the one that reads; null where there is none in sight */
   cursors: ReadonlyArray<number | null>;
@@ -24,22 +24,29 @@ const labelHeight = 15;
 const signWidth = 7.2;
 const readingSign = 9.3;
 
-/** One pane: its axis, limits, lines, marks and cursors. */
-export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: Drawing }) {
-  const { palette, x, right } = d;
-  const top = index * (layout.head + d.paneHeight + layout.gap) + layout.head;
-  const bottom = top + d.paneHeight;
-  const [from = 0, to = 0] = x.domain();
-  const y = scaleFor(paneDomain(pane, from, to), [bottom, top]);
+/** Where a pane stands, with its y-axis. */
+export interface Placed {
+  pane: Pane;
+  index: number;
+  top: number;
+  bottom: number;
+  y: Scale;
+}
+
+/** Every pane with its place and the axis of what is in sight, from and to a value of x. */
+export const placed = (panes: readonly Pane[], paneHeight: number, from: number, to: number): Placed[] =>
+  panes.map((pane, index) => {
+    const top = index * (layout.head + paneHeight + layout.gap) + layout.head;
+    const bottom = top + paneHeight;
+    return { pane, index, top, bottom, y: scaleFor(paneDomain(pane, from, to), [bottom, top]) };
+  });
+
+/** What of a pane stands while it is panned: its axis, limits and name. */
+export function PaneFrame({ at: { pane, top, bottom, y }, d }: { at: Placed; d: Drawing }) {
+  const { palette, right } = d;
   const ticks = y.ticks(3);
-  const clip = `c${d.id}${index}`;
   return (
     <G>
-      <Defs>
-        <ClipPath id={clip}>
-          <Rect x={layout.left} y={top} width={right - layout.left} height={d.paneHeight} />
-        </ClipPath>
-      </Defs>
       <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
         {`${pane.name}, ${pane.unit}`}
       </SvgText>
@@ -54,6 +61,27 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
       {(pane.limits ?? []).map((l) => (
         <LimitBand key={l.label} limit={l} y={y} top={top} bottom={bottom} d={d} />
       ))}
+    </G>
+  );
+}
+
+/** What of a pane moves when it is panned: its lines and marks, over all of a scale. */
+export const PaneLines = memo(function PaneLines({
+  at: { pane, index, top, bottom, y },
+  x,
+  id,
+  palette,
+  marks,
+}: { at: Placed; x: Scale } & Pick<Drawing, 'id' | 'palette' | 'marks'>) {
+  const [left = 0, right = 0] = x.range();
+  const clip = `c${id}${index}`;
+  return (
+    <G>
+      <Defs>
+        <ClipPath id={clip}>
+          <Rect x={left} y={top} width={right - left} height={bottom - top} />
+        </ClipPath>
+      </Defs>
       <G clipPath={`url(#${clip})`}>
         {[...pane.series].reverse().map((s, k) => (
           <Path
@@ -66,20 +94,33 @@ export function PaneDrawing({ pane, index, d }: { pane: Pane; index: number; d: 
             strokeLinejoin="round"
           />
         ))}
-        {d.marks.map((m, k) => (
+        {marks.map((m, k) => (
           <Line key={k} x1={x(m.time)} x2={x(m.time)} y1={top} y2={bottom} stroke={palette.blue} strokeDasharray="1 3" strokeWidth={1.5} />
         ))}
       </G>
-      {d.cursors.map(
-        (at, k) => at !== null && <Cursor key={k} at={at} pinned={k === 0} pane={pane} y={y} top={top} bottom={bottom} first={index === 0} d={d} />,
-      )}
-      <PaneReading pane={pane} cursors={d.cursors} y={top - 5} palette={palette} />
     </G>
+  );
+});
+
+/** The cursors through a pane, which move with its lines. */
+export function PaneCursors({ at: { pane, index, top, bottom, y }, d }: { at: Placed; d: Drawing }) {
+  return d.cursors.map(
+    (at, k) => at !== null && <Cursor key={k} at={at} pinned={k === 0} pane={pane} y={y} top={top} bottom={bottom} first={index === 0} d={d} />,
   );
 }
 
 /** What the first line says where the cursor stands, at the head of its pane, and how far that is from the pinned one. */
-function PaneReading({ pane, cursors: [pinned, seen], y, palette }: { pane: Pane; cursors: Drawing['cursors']; y: number; palette: Palette }) {
+export function PaneReading({
+  at: { pane, top },
+  d: {
+    cursors: [pinned, seen],
+    palette,
+  },
+}: {
+  at: Placed;
+  d: Drawing;
+}) {
+  const y = top - 5;
   const [now, then] = [readingOf(pane, seen), readingOf(pane, pinned)];
   if (now === null) return null;
   const change = then === null ? '' : ` Δ ${formatFigure(now - then, pane.decimals)}`;

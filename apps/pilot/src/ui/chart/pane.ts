@@ -1,4 +1,4 @@
-import { valueAt, type RecordingMark } from '@yare/core';
+import { valueAt, type Decimated, type RecordingMark } from '@yare/core';
 
 /** A line of a pane. */
 export interface Series {
@@ -8,6 +8,11 @@ export interface Series {
   dashed?: boolean;
   /** written at the line's end where two lines share a pane */
   label?: string;
+  /** how it is drawn and measured where it is too long to be gone through for every frame */
+  quick?: {
+    drawn: (from: number, to: number, pixels: number) => Decimated;
+    extent: (from: number, to: number) => [number, number] | null;
+  };
 }
 
 /** A level drawn across a pane, hatched on the side that must not be reached. */
@@ -48,6 +53,8 @@ export interface ChartProps {
   /** where the cursor stands when nobody has placed it */
   restCursor?: number;
   onCursor?: (at: number) => void;
+  /** where the second cursor is pinned; null when it is taken off */
+  onPinned?: (at: number | null) => void;
   testID?: string;
 }
 

@@ -10,7 +10,7 @@ export function paneDomain(pane: Pane, from: number, to: number): [number, numbe
   let low = Infinity;
   let high = -Infinity;
   for (const s of pane.series) {
-    const e = extentIn(s.time, s.values, from, to);
+    const e = s.quick ? s.quick.extent(from, to) : extentIn(s.time, s.values, from, to);
     if (!e) continue;
     low = Math.min(low, e[0]);
     high = Math.max(high, e[1]);
@@ -38,8 +38,11 @@ const pathDigits = 1;
 export function linePath(series: Series, x: Scale, y: Scale): string {
   const [from = 0, to = 0] = x.domain();
   const [left = 0, right = 0] = x.range();
-  const { time, value } = decimate(series.time, series.values, from, to, Math.max(1, Math.round(right - left)));
-  const draw = line<number>((_, i) => x(time[i] ?? 0), y).digits(pathDigits);
+  const pixels = Math.max(1, Math.round(right - left));
+  const { time, value } = series.quick ? series.quick.drawn(from, to, pixels) : decimate(series.time, series.values, from, to, pixels);
+  const draw = line<number>((_, i) => x(time[i] ?? 0), y)
+    .defined(Number.isFinite)
+    .digits(pathDigits);
   return draw(value) ?? '';
 }
 

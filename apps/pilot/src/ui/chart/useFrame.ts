@@ -1,5 +1,5 @@
-import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
-import type { ZoomHandle } from './zoomBehaviour';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { zoomOn, type ZoomHandle } from './zoomBehaviour';
 
 /** Where a zoomed axis stands: x' = k·x + shift, px. */
 export interface Zoomed {
@@ -22,24 +22,50 @@ export function useWidth(frame: RefObject<HTMLElement | null>): number {
   return width;
 }
 
-/** Zoom and pan of a frame; what does it comes when it is first wanted. */
+/** How far beyond either edge lines are drawn, px: a zoomed chart is moved by so much before it has to be drawn anew. */
+export const beyond = ({ k }: Zoomed, left: number, right: number): number => (k > 1 ? Math.round((right - left) / 2) : 0);
+
+/**
+ * Zoom and pan of a frame. What is only panned is not drawn anew: the layers that move are put elsewhere as they are, until the hand rests or what was
+ * drawn beyond the edge is used up.
+ */
 export function useZoom(frame: RefObject<HTMLElement | null>, wanted: boolean, left: number, right: number, height: number) {
   const [zoomed, setZoomed] = useState<Zoomed>(whole);
   const handle = useRef<ZoomHandle | null>(null);
+  const now = useRef({ live: whole, asked: whole, drawn: whole });
+  const layers = useRef(new Set<HTMLElement>());
+  const place = useCallback(() => {
+    const { live, drawn } = now.current;
+    if (live.k === drawn.k) for (const l of layers.current) l.style.transform = `translateX(${live.shift - drawn.shift}px)`;
+  }, []);
+  useLayoutEffect(() => {
+    now.current.drawn = zoomed;
+    place();
+  }, [zoomed, place]);
   useEffect(() => {
     const node = frame.current;
     if (!wanted || !node || right <= left) return;
-    let over = false;
-    void import('./zoomBehaviour').then(({ zoomOn }) => {
-      if (!over) handle.current = zoomOn(node, left, right, height, (t) => setZoomed({ k: t.k, shift: t.x }));
+    handle.current = zoomOn(node, left, right, height, (t, rests) => {
+      const live = { k: t.k, shift: t.x };
+      const { asked } = now.current;
+      now.current.live = live;
+      const moved = live.k !== asked.k || live.shift !== asked.shift;
+      if (moved && (rests || live.k !== asked.k || Math.abs(live.shift - asked.shift) > 0.9 * beyond(live, left, right))) {
+        now.current.asked = live;
+        setZoomed(live);
+      } else place();
     });
     return () => {
-      over = true;
       handle.current?.end();
       handle.current = null;
     };
-  }, [frame, wanted, left, right, height]);
-  return { zoomed, handle };
+  }, [frame, wanted, left, right, height, place]);
+  const layer = useCallback((node: HTMLElement | null) => {
+    if (!node) return;
+    layers.current.add(node);
+    return () => void layers.current.delete(node);
+  }, []);
+  return { zoomed, handle, layer };
 }
 
 /** Tells where in the frame a pointer is that reads the chart: a mouse that moves, a finger that moves while nothing is zoomed. */

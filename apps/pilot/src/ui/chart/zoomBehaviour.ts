@@ -13,8 +13,14 @@ export interface ZoomHandle {
 /** How many fingers are on the glass; not every browser knows touches. */
 const fingers = (event: Event): number => ('touches' in event && event.touches instanceof TouchList ? event.touches.length : 0);
 
-/** Zoom and pan of a frame by wheel, fingers and mouse, between left and right edge, px. */
-export function zoomOn(node: HTMLElement, left: number, right: number, height: number, onZoom: (t: ZoomTransform) => void): ZoomHandle {
+/** Zoom and pan of a frame by wheel, fingers and mouse, between left and right edge, px. @param onZoom told of every move, and when the hand rests */
+export function zoomOn(
+  node: HTMLElement,
+  left: number,
+  right: number,
+  height: number,
+  onZoom: (t: ZoomTransform, rests: boolean) => void,
+): ZoomHandle {
   const behaviour = zoom<HTMLElement, unknown>()
     .scaleExtent([1, mostZoom])
     .extent([
@@ -30,7 +36,8 @@ export function zoomOn(node: HTMLElement, left: number, right: number, height: n
       if (event.type === 'touchstart') return zoomTransform(node).k > 1 || fingers(event) > 1;
       return !(event instanceof MouseEvent && event.type === 'mousedown') || event.button === 0;
     })
-    .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => onZoom(event.transform));
+    .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => onZoom(event.transform, false))
+    .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => onZoom(event.transform, true));
   const selection = select(node).call(behaviour);
   selection.on('dblclick.zoom', () => selection.call(behaviour.transform, zoomIdentity));
   return {

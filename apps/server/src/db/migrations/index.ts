@@ -8,6 +8,7 @@ import * as oneAccountOfAWrite from './006_one_account_of_a_write';
 import * as unitId from './007_unit_id';
 import * as wiring from './008_wiring';
 import * as trips from './009_trips';
+import * as recorder from './010_recorder';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -20,4 +21,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '007_unit_id': unitId,
   '008_wiring': wiring,
   '009_trips': trips,
+  '010_recorder': recorder,
 };

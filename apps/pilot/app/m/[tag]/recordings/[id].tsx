@@ -1,1 +1,1 @@
-export { RecordingScreen as default } from '../../../../src/features/recordings/RecordingScreen';
+export { RecordingPage as default } from '../../../../src/features/recordings/pages';

@@ -1,1 +1,1 @@
-export { RecordingsScreen as default } from '../../../../src/features/recordings/RecordingsScreen';
+export { RecordingsPage as default } from '../../../../src/features/recordings/pages';

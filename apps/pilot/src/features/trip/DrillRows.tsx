@@ -1,0 +1,105 @@
+import { useEffect, useState } from 'react';
+import { causeWords, drillCauses, duration, factText, measurementWords, weightText } from '@yare/commissioning/trips';
+import type { TripDetail } from '@yare/contract';
+import type { Diagnosis } from '@yare/core/trips';
+import { useBenchAct, useBenchPart } from '../../data/bench';
+import { noteCase, type CaseNotes } from '../../data/caseNotes';
+import { live } from '../../data/live';
+import { Refusal } from '../../ui/Answer';
+import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+
+/** Facts shown as what decided a drill. */
+const most = 3;
+
+/** s since a trip by the server's clock, told anew every second. */
+function useClock(tag: string, from: string, runs: boolean): number {
+  const now = () => Math.max(0, ((live.samples.get(tag)?.at ?? Date.now()) - Date.parse(from)) / 1000);
+  const [seconds, setSeconds] = useState(now);
+  useEffect(() => {
+    if (!runs) return;
+    const timer = setInterval(() => setSeconds(now()), 1000);
+    return () => clearInterval(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [runs, tag, from]);
+  return seconds;
+}
+
+/** What a drill was, how long it took to say so, what decided it, and what would have been measured next. */
+function Told({
+  drill,
+  diagnosis,
+  fault,
+}: {
+  drill: NonNullable<CaseNotes['drill']>;
+  diagnosis: Diagnosis;
+  fault: { name: string; what: string } | undefined;
+}) {
+  const right = drillCauses[drill.was ?? ''] ?? [];
+  const found = right.includes(drill.said);
+  const ranked = diagnosis.ranked.find((r) => right.includes(r.id));
+  const place = ranked ? diagnosis.ranked.indexOf(ranked) + 1 : 0;
+  const [next] = diagnosis.next;
+  return (
+    <>
+      <SectionHead right={found ? 'found' : 'not found'}>The drill is over</SectionHead>
+      <Finding
+        severity={found ? 'good' : 'warning'}
+        sentence={`It was: ${fault?.name ?? drill.was ?? 'a fault nobody knows any more'}. ${fault?.what ?? ''} You said “${causeWords[drill.said]?.name ?? drill.said}”, ${duration(drill.seconds)} after the trip.`}
+      />
+      {ranked && (
+        <>
+          <Note>{`What decided it: by its figures “${causeWords[ranked.id]?.name ?? ranked.id}” stands ${place === 1 ? 'first' : `in place ${place}`}.`}</Note>
+          {ranked.evidence
+            .filter((e) => e.bits > 0)
+            .slice(0, most)
+            .map((e) => (
+              <SheetRow key={e.id} mark="+" label={factText(e.id, e.seen)} second={weightText(e)} />
+            ))}
+        </>
+      )}
+      <Note>{next ? `Measured next: ${measurementWords[next.id].asks}` : 'Nothing that can be measured would have told more.'}</Note>
+    </>
+  );
+}
+
+/** A drill in the case of its trip: the clock, the cause that is named, and afterwards what it was. */
+export function DrillRows({
+  tag,
+  detail,
+  diagnosis,
+  notes,
+  cause,
+}: {
+  tag: string;
+  detail: TripDetail;
+  diagnosis: Diagnosis;
+  notes: CaseNotes;
+  cause: string;
+}) {
+  const drill = useBenchPart(tag, (v) => v.drill);
+  const faults = useBenchPart(tag, (v) => v.faults);
+  const act = useBenchAct(tag);
+  const on = drill?.on === true && !notes.drill && !detail.entry.closed;
+  const seconds = useClock(tag, detail.entry.at, on);
+  if (notes.drill) return <Told drill={notes.drill} diagnosis={diagnosis} fault={faults?.find((f) => f.id === notes.drill?.was)} />;
+  if (!on) return null;
+  const say = () =>
+    act.mutate(
+      { drill: 'end' },
+      { onSuccess: (view) => noteCase(detail.entry.id, { drill: { said: cause, seconds: Math.round(seconds), was: view.drill?.was ?? null } }) },
+    );
+  return (
+    <>
+      <SectionHead right={`${duration(seconds)} since the trip`}>Drill</SectionHead>
+      <Note>Measure what you need. When you are sure, tap the cause you take it for above, then name it here: the clock stops.</Note>
+      <ActRow
+        text={`It is: ${causeWords[cause]?.name ?? cause}`}
+        second="ends the drill, puts it right, and tells what it was"
+        disabled={act.isPending}
+        onPress={say}
+        testID="drill-say"
+      />
+      <Refusal of={act.error} />
+    </>
+  );
+}

@@ -1,0 +1,59 @@
+import type { RecorderTrigger } from '@yare/contract';
+import { linkChannel, type LinkChannel } from './channels';
+
+/** What a trigger looks at. */
+export type TriggerSample = Record<LinkChannel, number> & { state: string };
+
+const valueIn = (s: TriggerSample, channel: string): number => {
+  const found = linkChannel(channel);
+  return found ? s[found.key] : NaN;
+};
+
+/**
+ * Whether an armed recorder begins with this sample. A level is reached or not; an edge must be gone through; a state must be come to, and
+ * a trip counts as soon as the drive tells of it.
+ * @param before the sample before it; null with the first after it was armed
+ */
+export function fires(t: RecorderTrigger, before: TriggerSample | null, now: TriggerSample): boolean {
+  switch (t.kind) {
+    case 'now':
+      return true;
+    case 'trip':
+      return before !== null && now.state === 'tripped' && before.state !== 'tripped';
+    case 'state':
+      return before !== null && now.state === t.state && before.state !== t.state;
+    case 'level': {
+      const value = valueIn(now, t.channel);
+      return t.side === 'above' ? value >= t.value : value <= t.value;
+    }
+    case 'edge': {
+      if (before === null) return false;
+      const [from, to] = [valueIn(before, t.channel), valueIn(now, t.channel)];
+      const rises = from < t.value && to >= t.value;
+      const falls = from > t.value && to <= t.value;
+      return t.way === 'rising' ? rises : t.way === 'falling' ? falls : rises || falls;
+    }
+  }
+}
+
+const states: Record<string, string> = {
+  ready: 'it is ready',
+  running: 'it runs',
+  stopping: 'it begins to stop',
+  asleep: 'it falls asleep',
+  held: 'it is held',
+  tripped: 'it trips',
+  'no link': 'the link is gone',
+};
+
+/** A trigger in words: what comes after "Recording begins when". */
+export function triggerText(t: RecorderTrigger): string {
+  if (t.kind === 'now') return 'it is armed';
+  if (t.kind === 'trip') return 'the drive trips';
+  if (t.kind === 'state') return states[t.state] ?? t.state;
+  const channel = linkChannel(t.channel);
+  const level = `${t.value}\u00a0${channel?.unit ?? ''}`.trim();
+  const name = channel?.name ?? t.channel;
+  if (t.kind === 'level') return `${name} is ${level} or ${t.side === 'above' ? 'more' : 'less'}`;
+  return `${name} ${t.way === 'rising' ? 'rises' : t.way === 'falling' ? 'falls' : 'goes'} through ${level}`;
+}
