@@ -1,7 +1,7 @@
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { shortestStop, stopFrom, type MachineSpec } from '@yare/core';
 import { diagnose, type TripCase } from '@yare/core/trips';
-import type { LiveSample, TripDetail, TripEntry } from '@yare/contract';
+import type { LiveSample, TripDetail } from '@yare/contract';
 import { router } from 'expo-router';
 import { queryClient } from '../src/data/client';
 import { dropCase } from '../src/data/caseNotes';
@@ -10,6 +10,7 @@ import { Drill } from '../src/features/bench/Drill';
 import { CaseScreen, TripScreen } from '../src/features/trip/TripScreen';
 import { TripHistoryScreen } from '../src/features/trip/TripHistoryScreen';
 import { freshServer, open, row, settled, standsAs, touchRow, touchText, type FakeServer } from './fakeServer';
+import { detail, entry, snapshot } from './tripFixture';
 import { FakeSocket, liveSample, socketNow } from './fakeSocket';
 
 const mockRoute: { tag: string; id?: string } = { tag: 'P-11' };
@@ -21,40 +22,6 @@ const mockWork = {
   stop: async (spec: MachineSpec, from: number) => stopFrom(spec, from, 60),
 };
 jest.mock('../src/data/tripsWorker', () => ({ tripsWorker: () => mockWork }));
-
-const snapshot = {
-  ...{ status: 0x37, hours: 1500, since: 40, outputFrequency: 39.2, reference: 0, motorCurrent: 16.6, busVoltage: 815, outputVoltage: 314 },
-  ...{ torque: -64, driveTemperature: 33, motorHeat: 4, driveHeat: 2, analogueInput: 42, inputs: 0xc000 },
-};
-const entry = (change: Partial<TripEntry> = {}): TripEntry => ({
-  ...{
-    id: 7,
-    tag: 'P-11',
-    source: 'link',
-    code: 11,
-    cause: 'overvoltage',
-    name: 'Bus overvoltage',
-    at: '2026-01-02T03:04:05Z',
-    seen: true,
-    closed: null,
-  },
-  ...change,
-});
-const detail = (change: Partial<TripDetail> = {}): TripDetail => ({
-  ...{
-    entry: entry(),
-    snapshot,
-    afterwards: { silent: 0, busVoltage: 560, signal: 40 },
-    inDrive: null,
-    trendId: null,
-    traceId: null,
-    trendTrippedAt: null,
-    answers: {},
-  },
-  ...{ lately: [{ at: '2026-01-01T00:00:00Z', author: 'Ines Calder', action: 'write to drive', detail: { codes: ['3b'], outcome: 'kept' } }] },
-  ...{ others: [], repeats: 2, note: '' },
-  ...change,
-});
 
 let server: FakeServer;
 let now: TripDetail;

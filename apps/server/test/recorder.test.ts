@@ -7,6 +7,7 @@ import { closeInterrupted, listRecordings, recordingData } from '../src/recordin
 import { migrate, type Db } from '../src/db/connect';
 import { seedDemoPlant } from '../src/db/seed';
 import { machineByTag } from '../src/machines/machines';
+import { sample } from './sample';
 import { freshDatabase } from './stack';
 
 let db: Db;
@@ -19,35 +20,6 @@ beforeAll(async () => {
   machineId = (await machineByTag(db, 'P-11')).id;
 });
 afterAll(() => drop());
-
-const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
-  tag: 'P-11',
-  at,
-  link: 'up',
-  state: 'running',
-  outputFrequency: 10.25,
-  motorCurrent: 4.9,
-  busVoltage: 566,
-  motorSpeed: 600,
-  torque: -3.2,
-  reference: 10,
-  motorHeat: 1.1,
-  power: 0.42,
-  driveTemperature: 31,
-  feedback: 0,
-  setpoint: 0,
-  trip: null,
-  holder: 'here',
-  command: 'Ines Calder, hold to run',
-  waits: null,
-  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
-  unkept: false,
-  doing: 'nothing',
-  warns: [],
-  pumps: [],
-  another: null,
-  ...more,
-});
 
 /** A recording of so many samples 50 ms apart. */
 async function record(count: number, more?: (i: number) => Partial<LiveSample>): Promise<Recorder> {

@@ -139,6 +139,56 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
   });
 
   test.each([
+    ['BINARY32', (v: DataView, at: number, count: number) => v.setInt32(at, count, true), -0x80000000],
+    ['FLOAT32', (v: DataView, at: number, count: number) => v.setFloat32(at, count, true), NaN],
+  ] as const)('four bytes a sample as %s, with a word of bits behind them and a time stamp that is missing', (form, put, nothing) => {
+    const size = 8 + 2 * 4 + 2;
+    const view = new DataView(new ArrayBuffer(4 * size));
+    const samples = [
+      [0, 100_000, 7],
+      [1000, nothing, 8],
+      [0xffffffff, 1, 9],
+      [3000, -100_000, 10],
+    ] as const;
+    samples.forEach(([stamp, a, b], i) => {
+      view.setUint32(i * size, i + 1, true);
+      view.setUint32(i * size + 4, stamp, true);
+      put(view, i * size + 8, a);
+      put(view, i * size + 12, b);
+      view.setUint16(i * size + 16, i === 3 ? 1 : 0, true);
+    });
+    // no rate: the stamps tell the time (7.4.6)
+    const unpaced = cfg.replace('2\r\n1000,2\r\n500,4', '0\r\n0,4').replace('ascii', form);
+    const read = readComtrade([
+      { name: 'n.cfg', bytes: bytes(unpaced) },
+      { name: 'n.dat', bytes: new Uint8Array(view.buffer) },
+    ]);
+    if (!read.ok) throw new Error(read.sentence);
+    expect(Array.from(read.recorded.time)).toEqual([0, 0.001, 0.003]);
+    expect(read.skipped).toBe(1);
+    expect(Array.from(read.recorded.values[0] ?? [])).toEqual([49_999, NaN, -50_001]);
+    expect(Array.from(read.recorded.values[1] ?? [])).toEqual([1.75, 2, 2.5]);
+    expect(read.recorded.marks).toEqual([{ time: 0.003, label: 'Trip coil' }]);
+  });
+
+  test('the standard of 1991 has no year in its first line, and the month before the day', () => {
+    const old = cfg.replace('NORTH, RELAY 7 ,1999', 'NORTH,RELAY 7').replaceAll('05/11/2025', '11/05/25');
+    const read = readComtrade([
+      { name: 'n.cfg', bytes: bytes(old) },
+      { name: 'n.dat', bytes: bytes('1,0,2,4,0\r\n2,1000,4,8,0') },
+    ]);
+    expect(read.ok && read.recorded.startedAt).toBe(Date.UTC(2025, 10, 5, 10));
+    expect(read.ok && read.recorded.title).toBe('RELAY 7');
+    // nothing came on: the moment it was triggered is the mark
+    const long = ['1,0,2,4,0', '2,1000,4,8,0', '3,3000,4,8,0', '4,5000,4,8,0'].join('\r\n');
+    const whole = readComtrade([
+      { name: 'n.cfg', bytes: bytes(old) },
+      { name: 'n.dat', bytes: bytes(long) },
+    ]);
+    expect(whole.ok && whole.recorded.marks).toEqual([{ time: 0.003, label: 'Trigger' }]);
+  });
+
+  test.each([
     [[{ name: 'a.cfg', bytes: bytes(cfg) }], /the \.dat file beside it\. Choose both/],
     [[{ name: 'a.dat', bytes: bytes('1,0,1') }], /the \.cfg file beside it/],
     [[{ name: 'a.cff', bytes: bytes('hello') }], /no part with a configuration/],

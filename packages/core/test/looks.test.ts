@@ -1,35 +1,10 @@
-import { absentFeature, DriveState, statusWord, type ControlSettings, type DriveParameters, type MachineSpec, type TripCause } from '@yare/core';
+import { DriveState, statusWord, type ControlSettings, type DriveParameters, type MachineSpec, type TripCause } from '@yare/core';
 import { noSnapshot, observe, type Before, type ObservationId, type Snapshot, type TripCase, type TrippedMachine } from '@yare/core/trips';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { specOf } from '@yare/commissioning';
+import { drive, rating } from './tripFixture';
 import { present } from '@yare/core';
 
-const drive = {
-  ...absentFeature,
-  ...{
-    motorFrequency: 50,
-    motorVoltage: 400,
-    motorCurrent: 10,
-    motorSpeed: 1450,
-    accelerationTime: 5,
-    decelerationTime: 3,
-    secondAccelerationTime: 5,
-  },
-  ...{
-    secondDecelerationTime: 5,
-    quickStopTime: 3,
-    minimumFrequency: 0,
-    maximumFrequency: 50,
-    currentLimit: 15,
-    overloadCurrent: 10,
-    overloadClass: 10,
-  },
-  ...{ startBoost: 0.02, stopMode: 0, reversePermit: 0, linkTimeout: 1 },
-} as DriveParameters;
-const rating = {
-  ...{ current: 12, overcurrentTrip: 30, overvoltageTrip: 800, undervoltageTrip: 380, busCapacitance: 500e-6, idleLoss: 20, lossPerAmpere: 10 },
-  ...{ leastResistance: 60, temperatureTrip: 90, heatsinkRise: 40, overloadShare: 1.5 },
-};
 const guardsOf = (change: object = {}, more: object = {}): ControlSettings =>
   ({
     process: { setpoint: { stored: 40 } },

@@ -1,14 +1,4 @@
-import {
-  absentFeature,
-  busAtRest,
-  DriveState,
-  present,
-  statusWord,
-  tripCauses,
-  type ControlSettings,
-  type DriveParameters,
-  type TripCause,
-} from '@yare/core';
+import { busAtRest, DriveState, present, statusWord, tripCauses, type ControlSettings, type DriveParameters, type TripCause } from '@yare/core';
 import {
   after,
   causes,
@@ -26,33 +16,8 @@ import {
   type Snapshot,
   type TripCase,
 } from '@yare/core/trips';
+import { drive, rating } from './tripFixture';
 
-const drive = {
-  ...absentFeature,
-  ...{
-    motorFrequency: 50,
-    motorVoltage: 400,
-    motorCurrent: 10,
-    motorSpeed: 1450,
-    accelerationTime: 5,
-    decelerationTime: 3,
-    secondAccelerationTime: 5,
-  },
-  ...{
-    secondDecelerationTime: 5,
-    quickStopTime: 3,
-    minimumFrequency: 0,
-    maximumFrequency: 50,
-    currentLimit: 15,
-    overloadCurrent: 10,
-    overloadClass: 10,
-  },
-  ...{ startBoost: 0.02, stopMode: 0, reversePermit: 0, linkTimeout: 1 },
-} as DriveParameters;
-const rating = {
-  ...{ current: 12, overcurrentTrip: 30, overvoltageTrip: 800, undervoltageTrip: 380, busCapacitance: 500e-6, idleLoss: 20, lossPerAmpere: 10 },
-  ...{ leastResistance: 60, temperatureTrip: 90, heatsinkRise: 40, overloadShare: 1.5 },
-};
 const noGuard = { level: 0, delay: 5, action: 0 };
 const controls = {
   process: { setpoint: { stored: 40 } },

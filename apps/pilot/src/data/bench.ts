@@ -8,6 +8,8 @@ import { queryClient } from './client';
 const key = (tag: string) => ['bench', tag] as const;
 /** The plant side is looked at this often, ms. */
 const lookEvery = 250;
+/** As often where there is no bench, or the machine is not on it, ms. */
+const lookSeldom = 5000;
 
 /** How a machine stands on the bench, or why it does not: there is none, or it has no such machine. */
 type Seen = BenchView | 'no bench' | 'not on it';
@@ -22,7 +24,8 @@ const look = (tag: string) => ({
       throw error;
     }
   },
-  refetchInterval: lookEvery,
+  // where nothing stands there is little to see
+  refetchInterval: (q: { state: { data?: Seen | undefined } }) => (typeof q.state.data === 'string' ? lookSeldom : lookEvery),
   retry: false,
 });
 

@@ -9,6 +9,9 @@ async function recorded(id: number): Promise<RecordingData> {
   return recordingFrom(meta, packed);
 }
 
+/** ms after which a recording that is still being made is asked for again: a long one is much to fetch. */
+const againAfter = (samples: number): number => Math.max(1000, samples / 2);
+
 /** @param id null while there is none to ask for */
 export const useRecording = (id: number | null) =>
   useQuery({
@@ -17,7 +20,7 @@ export const useRecording = (id: number | null) =>
     staleTime: 60_000,
     structuralSharing: false,
     // one that was asked for while it was still being made is asked for again until it is whole
-    refetchInterval: (q) => (q.state.data?.meta.complete === false ? 1000 : false),
+    refetchInterval: (q) => (q.state.data && !q.state.data.meta.complete ? againAfter(q.state.data.meta.samples) : false),
   });
 
 const firstPage: number | null = null;

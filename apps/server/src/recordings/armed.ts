@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { fires, linkChannel, triggerText } from '@yare/commissioning/recording';
 import type { Arming, LiveSample, RecorderStatus } from '@yare/contract';
 import { audit } from '../audit/audit';
@@ -7,6 +8,8 @@ import type { Fleet } from '../link/fleet';
 import type { Space } from '../space';
 import { Recorder } from './recorder';
 
+/** ms the last samples are worth waiting for when the server stops. */
+const longestClosing = 2000;
 /** Recordings one arming makes before it ends by itself. */
 const most = 50;
 /** A sample that comes this share of its interval early is still taken. */
@@ -32,6 +35,8 @@ class ArmedRecorder {
   private recording: Recording | null = null;
   /** a level that is still reached after a recording of it does not begin another */
   private released = true;
+  /** a record that is being closed */
+  private closing: Recorder | null = null;
   made = 0;
   lastId: number | null = null;
 
@@ -121,10 +126,22 @@ class ArmedRecorder {
   async finish(): Promise<void> {
     const recorder = this.recording?.recorder;
     this.recording = null;
+    // what waits for nothing begins anew as soon as it is done
+    if (this.armed.arming.trigger.kind === 'now') this.released = true;
     if (!recorder) return;
+    // another may have begun before this one is stored: whether this was the last is settled now
+    const why = this.armed.arming.again ? (this.made >= most ? `It has made ${most} recordings and stopped by itself.` : undefined) : null;
+    this.closing = recorder;
     await recorder.end();
-    if (!this.armed.arming.again) this.over(null);
-    else if (this.made >= most) this.over(`It has made ${most} recordings and stopped by itself.`);
+    this.closing = null;
+    if (why !== undefined) this.over(why);
+  }
+
+  /** The process ends: what is stored now is all, and nothing more is tried. */
+  async stop(): Promise<void> {
+    this.closing?.giveUp();
+    this.recording?.recorder?.giveUp();
+    await this.finish();
   }
 
   private failed(error: unknown): void {
@@ -182,7 +199,9 @@ export class ArmedRecorders {
   async stop(): Promise<void> {
     const all = [...this.recorders.values()];
     this.recorders.clear();
-    await Promise.all(all.map((r) => r.finish().catch(() => undefined)));
+    const closed = Promise.all(all.map((r) => r.stop().catch(() => undefined)));
+    // a database that does not answer keeps no server from ending
+    await Promise.race([closed, setTimeout(longestClosing, undefined, { ref: false })]);
   }
 
   private set(machine: { id: number; tag: string }, armed: { arming: Arming; author: string; at: string }): void {

@@ -1,0 +1,31 @@
+import type { LiveSample } from '@yare/contract';
+
+/** What a drive told at a moment, ms since 1970. */
+export const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample => ({
+  tag: 'P-11',
+  at,
+  link: 'up',
+  state: 'running',
+  outputFrequency: 10.25,
+  motorCurrent: 4.9,
+  busVoltage: 566,
+  motorSpeed: 600,
+  torque: -3.2,
+  reference: 10,
+  motorHeat: 1.1,
+  power: 0.42,
+  driveTemperature: 31,
+  feedback: 0,
+  setpoint: 0,
+  trip: null,
+  holder: 'here',
+  command: 'Ines Calder, hold to run',
+  waits: null,
+  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
+  unkept: false,
+  doing: 'nothing',
+  warns: [],
+  pumps: [],
+  another: null,
+  ...more,
+});
