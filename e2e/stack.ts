@@ -86,7 +86,8 @@ export const test = base.extend<object, { stack: Stack }>({
           const client = new ModbusRTU();
           await client.connectTCP('127.0.0.1', { port: benchPort });
           client.setID(unit);
-          client.setTimeout(1000);
+          // a busy machine may let it wait
+          client.setTimeout(10_000);
           try {
             return (await client.readHoldingRegisters(register, count)).data;
           } finally {

@@ -132,6 +132,33 @@ test('armed to record again and again it goes on without being waited for, until
   expect(hand.paced).toEqual([20, null]);
 });
 
+test('one that records once begins no other while that one is being stored', async () => {
+  await hand.arm({});
+  hand.give(1);
+  await hand.begun(1);
+  const id = present(hand.status.lastId);
+  hand.give(1, undefined, 1500);
+  hand.give(20);
+  await hand.over();
+  expect(hand.status.lastId).toBe(id);
+  expect((await recordingData(db, id)).meta.complete).toBe(true);
+});
+
+test('a level that stays does not begin one recording after another', async () => {
+  const high = { kind: 'level', channel: 'busVoltage', side: 'above', value: 700 } as const;
+  await hand.arm({ trigger: high, again: true });
+  const atLevel = (count: number, every?: number) => hand.give(count, () => ({ busVoltage: 710 }), every);
+  atLevel(1);
+  await hand.begun(1);
+  atLevel(1, 1500);
+  await until(() => hand.status.armed?.triggeredAt === null);
+  atLevel(50);
+  expect(hand.status.armed).toMatchObject({ made: 1, triggeredAt: null });
+  hand.give(1, () => ({ busVoltage: 560 }));
+  atLevel(1);
+  await hand.begun(2);
+});
+
 test('after fifty recordings it stops by itself and says so', async () => {
   const high = { kind: 'level', channel: 'busVoltage', side: 'above', value: 700 } as const;
   await hand.arm({ trigger: high, again: true });

@@ -1,6 +1,6 @@
 import type { LiveSample } from '@yare/contract';
 import { Ring } from '../src/trips/ring';
-import { tripsSince } from '../src/trips/tripWatch';
+import { patiently, tripsSince } from '../src/trips/tripWatch';
 
 const sample = (at: number, change: Partial<LiveSample> = {}): LiveSample => ({ at, link: 'up', trip: null, ...change }) as LiveSample;
 const trip = { code: 11, name: 'x', sentence: 'y' };
@@ -43,3 +43,18 @@ test.each([
   [12, 3, null],
   [40_000, 0, null],
 ])('counted %p, now %p: %p new trips', (counted, now, fresh) => expect(tripsSince(counted, now)).toBe(fresh));
+
+describe('what a drive keeps anyway', () => {
+  test('is asked for again when an answer is lost on the way', async () => {
+    const pause = jest.fn(async () => undefined);
+    const read = jest.fn<Promise<string>, []>().mockRejectedValueOnce(new Error('timed out')).mockRejectedValueOnce(new Error('timed out'));
+    read.mockResolvedValue('settings');
+    expect(await patiently(read, pause)).toBe('settings');
+    expect([read.mock.calls.length, pause.mock.calls.length]).toEqual([3, 2]);
+  });
+  test('is given up in the end where no answer comes', async () => {
+    const read = jest.fn<Promise<string>, []>().mockRejectedValue(new Error('gone'));
+    expect(await patiently(read, async () => undefined)).toBeNull();
+    expect(read).toHaveBeenCalledTimes(5);
+  });
+});

@@ -35,6 +35,8 @@ class ArmedRecorder {
   private recording: Recording | null = null;
   /** a level that is still reached after a recording of it does not begin another */
   private released = true;
+  /** the last recording this arming makes is made: none is begun while that one is stored */
+  private done = false;
   /** a record that is being closed */
   private closing: Recorder | null = null;
   made = 0;
@@ -72,7 +74,7 @@ class ArmedRecorder {
     else {
       const fired = fires(arming.trigger, before, s);
       if (!fired) this.released = true;
-      if (fired && this.released) void this.begin(s).catch((error: unknown) => this.failed(error));
+      if (fired && this.released && !this.done) void this.begin(s).catch((error: unknown) => this.failed(error));
     }
     if (s.link === 'down') return;
     this.history.push(s);
@@ -131,6 +133,7 @@ class ArmedRecorder {
     if (!recorder) return;
     // another may have begun before this one is stored: whether this was the last is settled now
     const why = this.armed.arming.again ? (this.made >= most ? `It has made ${most} recordings and stopped by itself.` : undefined) : null;
+    this.done = why !== undefined;
     this.closing = recorder;
     await recorder.end();
     this.closing = null;

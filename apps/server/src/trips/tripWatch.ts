@@ -17,6 +17,9 @@ const byItself = 'Drive';
 /** ms after a trip at which the link says how it went on, and between looks for that. */
 const settled = 2500;
 const lookEvery = 100;
+/** Tries of a read of what the drive keeps anyway, and ms between them. */
+const tries = 5;
+const tryEvery = 300;
 /** s of the link kept with a trip. */
 const trendKept = 300;
 
@@ -68,6 +71,18 @@ export function tripsSince(counted: number, now: number): number | null {
   return counted >= nearEnd ? now - counted + counts : null;
 }
 
+/** What a drive keeps is asked for again when an answer is lost; null where none comes. @param pause waits before the next try */
+export async function patiently<T>(read: () => Promise<T>, pause: () => Promise<unknown>): Promise<T | null> {
+  for (let tried = 1; tried <= tries; tried++) {
+    try {
+      return await read();
+    } catch {
+      if (tried < tries) await pause();
+    }
+  }
+  return null;
+}
+
 /** What is known of one machine's trips. */
 interface Watched {
   ring: Ring;
@@ -85,6 +100,8 @@ export class TripWatch {
   private readonly machines = new Map<string, Watched>();
   private ended = false;
   private readonly forget: () => void;
+  /** a server that ends waits for nothing */
+  private readonly pause = (): Promise<unknown> => (this.ended ? Promise.resolve() : setTimeout(tryEvery));
 
   constructor(
     private readonly db: Db,
@@ -154,7 +171,7 @@ export class TripWatch {
       return id;
     });
     if (newest === null) return;
-    const values = await link.readSettings().catch(() => null);
+    const values = await patiently(() => link.readSettings(), this.pause);
     if (values)
       await this.db('trips')
         .where({ id: newest })
@@ -168,10 +185,7 @@ export class TripWatch {
     const { ring } = this.of(m.tag);
     const trend = await storeTrend(this.db, m, ring, at, name);
     await this.db('trips').where({ id }).update({ trend_id: trend });
-    const trace = await this.fleet
-      .stationOf(m.tag)
-      .link.readTrace()
-      .catch(() => null);
+    const trace = await patiently(() => this.fleet.stationOf(m.tag).link.readTrace(), this.pause);
     if (trace)
       await this.db('trips')
         .where({ id })

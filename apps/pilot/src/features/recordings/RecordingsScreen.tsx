@@ -4,6 +4,7 @@ import { useRecordings } from '../../data/recordings';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
 import { MachineFrame } from '../../machine/MachineFrame';
+import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { LinkText } from '../../ui/text';
 import { when } from '../../ui/when';
@@ -21,7 +22,9 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       model={model}
       stage="recordings"
       title="Recordings"
-      evidenceTitle="Recordings"
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
+      evidence={<TrendChart tag={tag} model={model} />}
       entries={form.entries}
       acts={[{ text: 'Test run', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
