@@ -152,7 +152,9 @@ test('a level that stays does not begin one recording after another', async () =
   await hand.begun(1);
   atLevel(1, 1500);
   await until(() => hand.status.armed?.triggeredAt === null);
-  atLevel(50);
+  atLevel(25);
+  hand.give(3, () => ({ link: 'down', state: 'no link', busVoltage: 0 }));
+  atLevel(25);
   expect(hand.status.armed).toMatchObject({ made: 1, triggeredAt: null });
   hand.give(1, () => ({ busVoltage: 560 }));
   atLevel(1);

@@ -376,6 +376,12 @@ describe('what an armed recorder waits for', () => {
     [{ kind: 'trip' }, {}, { state: 'tripped' }, true],
     [{ kind: 'state', state: 'stopping' }, {}, { state: 'stopping' }, true],
     [{ kind: 'state', state: 'running' }, {}, {}, false],
+    // the noughts of a link that is gone are no values
+    [{ ...level, side: 'below', value: 480 }, {}, { state: 'no link', busVoltage: 0 }, false],
+    [edge, {}, { state: 'no link', outputFrequency: 0 }, false],
+    [{ ...edge, way: 'rising' }, { state: 'no link', outputFrequency: 0 }, {}, false],
+    [{ kind: 'state', state: 'no link' }, {}, { state: 'no link' }, true],
+    [{ kind: 'trip' }, { state: 'no link' }, { state: 'tripped' }, true],
   ])('%j from %j to %j: %s', (trigger, before, now, expected) => {
     expect(fires(trigger, before && s(before), s(now))).toBe(expected);
   });

@@ -73,7 +73,8 @@ class ArmedRecorder {
     if (this.recording) this.goOn(s, before);
     else {
       const fired = fires(arming.trigger, before, s);
-      if (!fired) this.released = true;
+      // a link that is away says nothing of a level
+      if (!fired && s.link === 'up') this.released = true;
       if (fired && this.released && !this.done) void this.begin(s).catch((error: unknown) => this.failed(error));
     }
     if (s.link === 'down') return;

@@ -4,9 +4,10 @@ import { linkChannel, type LinkChannel } from './channels';
 /** What a trigger looks at. */
 export type TriggerSample = Record<LinkChannel, number> & { state: string };
 
+/** NaN, which reaches no level and crosses none, of a channel the link does not tell or while it is gone. */
 const valueIn = (s: TriggerSample, channel: string): number => {
   const found = linkChannel(channel);
-  return found ? s[found.key] : NaN;
+  return found && s.state !== 'no link' ? s[found.key] : NaN;
 };
 
 /**
