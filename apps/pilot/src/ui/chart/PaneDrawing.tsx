@@ -47,7 +47,7 @@ export function PaneFrame({ at: { pane, top, bottom, y }, d }: { at: Placed; d: 
   const ticks = y.ticks(3);
   return (
     <G>
-      <SvgText x={right} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
+      <SvgText x={right - 6} y={top - 6} textAnchor="end" fontFamily={fontFamily.bold} fontSize={13} fill={palette.ink}>
         {`${pane.name}, ${pane.unit}`}
       </SvgText>
       {ticks.map((t) => (
