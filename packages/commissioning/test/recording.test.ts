@@ -380,7 +380,6 @@ describe('what an armed recorder waits for', () => {
     [{ ...level, side: 'below', value: 480 }, {}, { state: 'no link', busVoltage: 0 }, false],
     [edge, {}, { state: 'no link', outputFrequency: 0 }, false],
     [{ ...edge, way: 'rising' }, { state: 'no link', outputFrequency: 0 }, {}, false],
-    [{ kind: 'state', state: 'no link' }, {}, { state: 'no link' }, true],
     [{ kind: 'trip' }, { state: 'no link' }, { state: 'tripped' }, true],
   ])('%j from %j to %j: %s', (trigger, before, now, expected) => {
     expect(fires(trigger, before && s(before), s(now))).toBe(expected);

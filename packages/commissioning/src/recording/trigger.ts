@@ -37,21 +37,19 @@ export function fires(t: RecorderTrigger, before: TriggerSample | null, now: Tri
   }
 }
 
-const states: Record<string, string> = {
+const states: Record<Extract<RecorderTrigger, { kind: 'state' }>['state'], string> = {
   ready: 'it is ready',
   running: 'it runs',
   stopping: 'it begins to stop',
   asleep: 'it falls asleep',
   held: 'it is held',
-  tripped: 'it trips',
-  'no link': 'the link is gone',
 };
 
 /** A trigger in words: what comes after "Recording begins when". */
 export function triggerText(t: RecorderTrigger): string {
   if (t.kind === 'now') return 'it is armed';
   if (t.kind === 'trip') return 'the drive trips';
-  if (t.kind === 'state') return states[t.state] ?? t.state;
+  if (t.kind === 'state') return states[t.state];
   const channel = linkChannel(t.channel);
   const level = `${t.value}\u00a0${channel?.unit ?? ''}`.trim();
   const name = channel?.name ?? t.channel;
