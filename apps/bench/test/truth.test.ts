@@ -249,6 +249,29 @@ describe('a firmware that does not see the shaft', () => {
     expect(Math.abs(m.motor.torque / truth.motor.torque - 1)).toBeLessThan(0.3);
   });
 
+  // conservation of energy: dead time keeps volts from the motor, which is no heat
+  test('takes from its bus what comes out at the shaft and what is lost on the way, and no more', () => {
+    const demo = demoMachine('C-07');
+    const { truth, machine: m } = new Plant(demo, demoDraft(demo).values, 4);
+    truth.constants.deadTime = 2.5;
+    for (const word of [ControlWord.shutdown, ControlWord.switchOn]) truth.advance(word, 0);
+    for (let i = 0; i < 6000; i++) truth.advance(ControlWord.enableOperation, 12);
+    const { motor, rectifier } = truth;
+    const { lossPerAmpere, idleLoss } = m.spec.rating;
+    const seen = { taken: 0, given: 0, rounds: 0 };
+    const advance = rectifier.advance.bind(rectifier);
+    rectifier.advance = (mains, load, ...rest) => {
+      seen.taken += load * rectifier.voltage - idleLoss;
+      seen.given += motor.torque * m.speed + motor.statorLoss + motor.rotorLoss + motor.ironLoss + lossPerAmpere * truth.current;
+      seen.rounds++;
+      advance(mains, load, ...rest);
+    };
+    for (let i = 0; i < 1000; i++) truth.advance(ControlWord.enableOperation, 12);
+    expect(seen.rounds).toBeGreaterThan(1000);
+    expect(seen.given / seen.rounds).toBeGreaterThan(100);
+    expect(Math.abs(seen.taken / seen.given - 1)).toBeLessThan(0.015);
+  });
+
   test('the same noise is the same run', () => {
     const run = () => {
       const plant = new Plant(demoMachine('M-55'), demoDraft(demoMachine('M-55')).values, 9);

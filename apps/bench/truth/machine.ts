@@ -188,7 +188,8 @@ export class TrueMachine {
     this.current = length / Math.SQRT2;
     const touching = firmware.on && m.conditions.shortCircuit === 1 ? Math.abs(vb) / shorted : 0;
     seen.peak = Math.max(seen.peak, length + touching);
-    this.feedBus(firmware.on ? 1.5 * (va * seen.alpha + vb * seen.beta) + m.spec.rating.lossPerAmpere * this.current : 0, h);
+    // dead time keeps volts from the motor, and takes no watt from the bus
+    this.feedBus(firmware.on ? 1.5 * ((va - lostA) * seen.alpha + (vb - lostB) * seen.beta) + m.spec.rating.lossPerAmpere * this.current : 0, h);
     this.sums.stator += motor.statorLoss;
     this.sums.rotor += motor.rotorLoss;
     this.sums.iron += motor.ironLoss;

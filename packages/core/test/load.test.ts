@@ -83,8 +83,18 @@ describe('a pump with no flow', () => {
       }
     }
   });
-  test('takes more the more it gives, up to its best flow', () => {
-    const powers = [0, 0.25, 0.5, 0.75, 1].map((x) => pumpPower(p, 150, 0.02 * x));
+  // what "best efficiency point" means: ρ g Q H / P has its top there
+  test('is most efficient at its best flow', () => {
+    const efficiency = (x: number) => (0.02 * x * pumpHead(p, 150, 0.02 * x)) / pumpPower(p, 150, 0.02 * x);
+    for (const x of [0.5, 0.8, 0.97, 1.03, 1.2, 1.5]) expect(efficiency(x)).toBeLessThan(efficiency(1));
+  });
+  test('takes its seal’s torque at any speed', () => {
+    const state = restingLoad();
+    stepLoad(state, p, 30, 0.001);
+    expect(state.friction).toBeCloseTo((0.01 * pumpPower(p, 150, 0.02)) / 150, 9);
+  });
+  test('takes more the more it gives, past its best flow too', () => {
+    const powers = [0, 0.25, 0.5, 0.75, 1, 1.3, 1.6].map((x) => pumpPower(p, 150, 0.02 * x));
     for (let i = 1; i < powers.length; i++) expect(powers[i]).toBeGreaterThan(powers[i - 1] ?? Infinity);
   });
 });

@@ -85,6 +85,7 @@ const text: Partial<Record<Learnable, string>> = {
   rotorResistance: 'Rotor resistance',
   supply: 'Supply',
   noFlowPower: 'Power with no flow',
+  runOutPower: 'Power past its best flow',
   processHead: 'Head or pressure curve',
   processDemand: 'Demand',
 };

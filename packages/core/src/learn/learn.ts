@@ -25,7 +25,7 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
   const process: Learnable[] = record.process ? ['processHead', 'processDemand'] : [];
   if (kind === 'fan') return [...motor, 'loadTorque', ...process];
-  return [...motor, 'loadTorque', 'noFlowPower', ...process, ...(record.process ? (['processCompliance'] as const) : [])];
+  return [...motor, 'loadTorque', 'friction', 'noFlowPower', 'runOutPower', ...process, ...(record.process ? (['processCompliance'] as const) : [])];
 }
 
 export interface LearnOptions {
@@ -134,7 +134,12 @@ function disbelieve(
 const slowest = 0.12;
 const slowWorth = 0.15;
 /** Log by which the resistance a drive takes for its motor's may be off. */
-const readingSpread = 0.5;
+const readingSpread = 1;
+/** s by which a transmitter tells its process late, and the log it may be off (common practice). */
+const usualLateness = 0.2;
+const latenessSpread = 1;
+/** A multiplier, from its log; nothing is further off than this. */
+const timesOf = (log: number): number => Math.exp(Math.max(-2, Math.min(2, log)));
 
 /** What each sample of current and torque counts. */
 const worthOf = (record: DriveRecord, below: number): Float64Array =>
@@ -183,24 +188,26 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   const sigma = {
     current: Math.hypot(o.currentStep / 3, 0.01 * ratedCurrent),
     bus: Math.hypot(o.voltageStep / 3, 2),
-    torque: 4,
+    torque: 3,
     process: o.processRange ? 0.006 * o.processRange : 1,
   };
   // neighbouring samples err together, so a record counts for fewer than it has
   const weight = Math.sqrt(1 / 30);
   const learnedFrom = (p: ArrayLike<number>): Learned =>
-    Object.fromEntries(
-      names.map((name, i) => [name, { times: Math.exp(Math.max(-2, Math.min(2, p[i]!))), spread: 0, of: figureOf(estimate, name) }]),
-    );
+    Object.fromEntries(names.map((name, i) => [name, { times: timesOf(p[i]!), spread: 0, of: figureOf(estimate, name) }]));
   const channels = record.process ? 4 : 3;
   // after the names comes what the drive itself takes its motor's copper for: it stands in its torque and in nothing else
   const reading = names.length;
   const toldCopper = estimate.drive.statorResistance || estimate.circuit.r1;
-  const total = n * channels + names.length + 1;
+  // and how late the transmitter is, beside the filter that is known
+  const late = reading + 1;
+  const nuisances = record.process ? 2 : 1;
+  const total = n * channels + names.length + nuisances;
   const worth = worthOf(record, slowest * estimate.drive.motorFrequency);
   const residuals = (p: ArrayLike<number>): Float64Array => {
-    const copper = toldCopper * Math.exp(Math.max(-2, Math.min(2, p[reading]!)));
-    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper, o.processLag);
+    const copper = toldCopper * timesOf(p[reading]!);
+    const processLag = (o.processLag ?? 0) + (record.process ? usualLateness * timesOf(p[late]!) : 0);
+    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper, processLag);
     const r = new Float64Array(total);
     for (let i = 0; i < n; i++) {
       r[i] = (worth[i]! * weight * (seen.current[i]! - record.current[i]!)) / sigma.current;
@@ -209,10 +216,11 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
       if (record.process) r[3 * n + i] = (weight * (seen.pressure[i]! - record.process[i]!)) / sigma.process;
     }
     names.forEach((name, i) => (r[n * channels + i] = p[i]! / usualSpread[name]));
-    r[total - 1] = p[reading]! / readingSpread;
+    r[n * channels + reading] = p[reading]! / readingSpread;
+    if (record.process) r[n * channels + late] = p[late]! / latenessSpread;
     return r;
   };
-  const p = fitted(residuals, beginnings(names), total);
+  const p = fitted(residuals, beginnings(names, nuisances), total);
   if (!p)
     return { ok: false, sentence: 'The recording and the model do not come together. Check the plate and what is driven, then record another run.' };
   const spread = spreadOf(residuals, p);
@@ -311,8 +319,8 @@ function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: number[
 const shutTaps = -0.75;
 
 /** Where a fit begins: at the estimate, or with its taps shut. */
-function beginnings(names: readonly Learnable[]): number[][] {
-  const estimate = new Array<number>(names.length + 1).fill(0);
+function beginnings(names: readonly Learnable[], nuisances: number): number[][] {
+  const estimate = new Array<number>(names.length + nuisances).fill(0);
   const demand = names.indexOf('processDemand');
   return demand < 0 ? [estimate] : [estimate, estimate.with(demand, shutTaps)];
 }

@@ -15,6 +15,7 @@ export const learnable = [
   'capacitance',
   'inverterDrop',
   'noFlowPower',
+  'runOutPower',
   'processHead',
   'processDemand',
   'processCompliance',
@@ -47,6 +48,7 @@ export const usualSpread: Record<Learnable, number> = {
   capacitance: 0.08,
   inverterDrop: 0.5,
   noFlowPower: 0.15,
+  runOutPower: 0.5,
   processHead: 0.08,
   processDemand: 0.2,
   processCompliance: 0.3,
@@ -89,9 +91,17 @@ export function figureOf(spec: MachineSpec, what: Learnable): number {
       if (load.kind === 'hoist') return load.mass + load.hookMass;
       return load.kind === 'torque' && load.quadratic > 0 ? load.quadratic : load.viscous;
     case 'friction':
-      return load.kind === 'conveyor' ? load.frictionCoefficient * load.beltMass : load.kind === 'torque' ? load.constant : 0;
+      return load.kind === 'conveyor'
+        ? load.frictionCoefficient * load.beltMass
+        : load.kind === 'torque'
+          ? load.constant
+          : load.kind === 'pump'
+            ? load.seal
+            : 0;
     case 'noFlowPower':
       return load.kind === 'pump' ? load.noFlowShare : 0;
+    case 'runOutPower':
+      return load.kind === 'pump' ? load.runOut : 0;
     case 'processHead':
       return load.kind === 'pump' ? load.shutOffHead : load.kind === 'fan' ? load.shutOffPressure : 0;
     case 'processDemand':
@@ -124,6 +134,8 @@ function learnedLoad(load: Load, times: (what: Learnable) => number): Load {
       return {
         ...load,
         bestEfficiency: load.bestEfficiency / torque,
+        seal: load.seal * friction,
+        runOut: load.runOut * times('runOutPower'),
         noFlowShare: Math.min(0.95, load.noFlowShare * times('noFlowPower')),
         shutOffHead: load.shutOffHead * times('processHead'),
         headFall: load.headFall * times('processHead'),

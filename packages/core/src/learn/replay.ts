@@ -1,5 +1,6 @@
 import { busAtRest, stepBus, ControlMethod } from '../drive';
-import { stepElectrical, currentOff } from '../machine/electrical';
+import { emptyOperation, operateInto, type Operation } from '../motor';
+import { atMotor, stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
 import { createMachine, ledRight, type Machine, type MachineSpec } from '../machine/state';
 
@@ -37,19 +38,23 @@ const stepFor = (duration: number): number => (duration > 120 ? 0.006 : duration
  */
 const busCorrection = 0.3;
 
+/** Hz from which the output is on. */
+const leastOn = 0.02;
 /** Hz below which a drive's reckoning of torque is of no use to anybody. */
 const leastReckoned = 3;
 
-/** Torque as the drive works it out, N·m. */
-function reckoned(m: Machine, frequency: number, copper: number): number {
+/** Torque as the drive works it out, N·m. @param o what its motor takes */
+function reckoned(m: Machine, o: Operation, frequency: number, copper: number): number {
   if (frequency === 0) return 0;
   const field = (4 * Math.PI * Math.max(leastReckoned, Math.abs(frequency))) / m.spec.circuit.poles;
-  const { input, coreLoss, current } = m.motor;
-  return (Math.sign(frequency) * (input - coreLoss - 3 * copper * current * current)) / field;
+  const { input, coreLoss, current } = o;
+  // it knows the volts it asks for, and not what dead time and devices leave of them
+  const lost = 3 * (m.spec.rating.inverterDrop ?? 0) * current;
+  return (Math.sign(frequency) * (input + lost - coreLoss - 3 * copper * current * current)) / field;
 }
 
 function step(m: Machine, frequency: number, dt: number): void {
-  const on = Math.abs(frequency) > 0.02;
+  const on = Math.abs(frequency) > leastOn;
   m.ramp = frequency;
   if (on) {
     m.brakeCommand = 1;
@@ -89,6 +94,7 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
   const m = createMachine(driven, ledRight(driven));
   // what was left in the pipe from before the run
   if (record.process && n > 0) m.loadState.pressure = Math.max(0, record.process[0]!);
+  const atEnd = emptyOperation();
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
   const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
   const rest = busAtRest(m.spec.supply);
@@ -110,14 +116,19 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
         const f = f0 === 0 ? 0 : f1 === 0 ? f0 : f0 + ((f1 - f0) * (k + 1)) / steps;
         step(m, f, dt);
         current += (m.motor.current - current) * follow;
-        torque += (reckoned(m, f, copper) - torque) * follow;
+        torque += (reckoned(m, m.motor, f, copper) - torque) * follow;
         pressure += (m.loadState.pressure - pressure) * followProcess;
       }
     }
-    out.current[i] = current;
+    // a step's torque and current are of its beginning, with the field ahead by all of it; on a ramp that is more than the shaft ever feels
+    const frequency = record.frequency[i]!;
+    const on = Math.abs(frequency) > leastOn && m.motor.current > 0;
+    const ended = on ? operateInto(atEnd, m.warm, atMotor(m), Math.abs(frequency), m.speed * Math.sign(frequency), m.magnetising) : m.motor;
+    const settled = on ? reckoned(m, ended, frequency, copper) - reckoned(m, m.motor, frequency, copper) : 0;
+    out.current[i] = current + ended.current - m.motor.current;
     out.busVoltage[i] = m.bus.voltage;
     if (m.bus.voltage > rest || record.busVoltage[i]! > rest) m.bus.voltage += busCorrection * (record.busVoltage[i]! - m.bus.voltage);
-    out.torque[i] = torque;
+    out.torque[i] = torque + settled;
     out.pressure[i] = pressure;
   }
   return out;

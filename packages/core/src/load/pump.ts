@@ -20,6 +20,10 @@ export interface PumpLoad {
   bestEfficiency: number;
   /** shaft power at no flow over that at best flow, at the same speed */
   noFlowShare: number;
+  /** how fast the power grows beyond the best flow, towards run-out, over how fast it does at it */
+  runOut: number;
+  /** N·m of seal or packing, whatever the speed */
+  seal: number;
   /** m between the suction level the plant was built for and the pressure gauge */
   staticHead: number;
   /** m³/Pa of pipe and accumulator */
@@ -69,25 +73,25 @@ export const pumpHead = (pump: PumpLoad, speed: number, flow: number): number =>
   return pump.shutOffHead * nu * nu - pump.headFall * flow * flow;
 };
 
+/** Share of the best point's power by which a pump's power grows with its flow there, at least and at most: what wheels of any form have. */
+const steepness = { least: 0, most: 0.9 };
+
 /**
- * Shaft power in W: ρ g Q H / η with η = η_best (2x − x²), x = Q / Q_best(n), written so that it stays finite at no flow; what is then left of the
- * best point's power is stretched so that the pump takes its own share with no flow.
+ * Shaft power in W at a flow: a parabola through its share at no flow and the best point, where it grows as ρ g Q H does, so that ρ g Q H / P is
+ * best there (conditions of the best efficiency point; curves of radial wheels in Gülich, *Centrifugal Pumps*, ch. 4, from memory: nearly straight).
  */
 export function pumpPower(pump: PumpLoad, speed: number, flow: number): number {
   const nu = Math.abs(speed) / pump.ratedSpeed;
   if (nu < standstillShare) return 0;
   const best = pump.bestFlow * nu;
-  const x = Math.min(flow / best, 1.8);
-  const made = pump.shutOffHead * nu * nu;
-  const head = Math.max(made - pump.headFall * flow * flow, 0.05 * made);
-  const bestHead = made - pump.headFall * best * best;
-  const parabola = head / (bestHead * (2 - x));
-  const stretch = (1 - pump.noFlowShare) / Math.max(leastFall, 1 - made / (2 * bestHead));
-  return ((rhoG * bestHead * best) / pump.bestEfficiency) * (1 - stretch * (1 - parabola));
+  const beyond = Math.min(flow / best, 1.8) - 1;
+  const fall = pump.headFall * best * best;
+  const bestHead = pump.shutOffHead * nu * nu - fall;
+  const growth = Math.max(steepness.least, Math.min(steepness.most, 1 - (2 * fall) / bestHead));
+  const bend = pump.noFlowShare - 1 + growth;
+  const bestPower = (rhoG * bestHead * best) / pump.bestEfficiency;
+  return bestPower * (beyond > 0 ? 1 + pump.runOut * growth * beyond : 1 + growth * beyond + bend * beyond * beyond);
 }
-
-/** Share of its best power by which a pump's power falls, at least, on the way to no flow: head curves are not steeper than that makes sense for. */
-const leastFall = 0.1;
 
 /** Lowest speed in rad/s at which a pump lifts water against a pressure in Pa. */
 export const shutOffSpeed = (pump: PumpLoad, pressure: number): number =>
@@ -159,10 +163,14 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
   const a = Math.abs(speed);
   state.torque = a > 1 ? power / speed : power * speed;
   state.slope = a > 1 ? (2 * power) / (speed * speed) : power;
+  state.friction = pump.seal;
 }
 
 /** Power at no flow over that at best flow of radial wheels (Gülich, *Centrifugal Pumps*, ch. 4, from memory: about half). */
 const usualNoFlowShare = 0.5;
+
+/** What seal or packing takes of the shaft's rated torque (common practice: a half to two in a hundred). */
+const usualSeal = 0.01;
 
 /**
  * A pump from its rated point. Head at no flow 1.25 of rated and best efficiency at the rated flow are usual for radial
@@ -189,6 +197,8 @@ export function pumpFromRatedPoint(p: {
     bestFlow: p.flow,
     bestEfficiency: p.efficiency,
     noFlowShare: usualNoFlowShare,
+    runOut: 1,
+    seal: (usualSeal * rhoG * p.flow * p.head) / (p.efficiency * p.ratedSpeed),
     staticHead: p.staticHead,
     compliance: p.compliance,
     demand: p.flow / Math.sqrt(across),

@@ -65,7 +65,7 @@ function withinTorque(m: Machine, size: number, side: number): number {
 }
 
 /** Phase V that reach the motor: what dead time and devices take goes with the current, and comes on top while the motor gives back. */
-function atMotor(m: Machine): number {
+export function atMotor(m: Machine): number {
   const drop = m.spec.rating.inverterDrop ?? 0;
   const left = m.voltage - drop * m.motor.powerFactor;
   return left > leastShare * m.voltage ? left : leastShare * m.voltage;
