@@ -75,8 +75,11 @@ export function beside(all: readonly Judged[], quantity: Quantity, side: 'plate'
     .sort((a, b) => a - b);
 }
 
-/** By so many times what any machine of its kind fell short a stop is lengthened before it is offered, and by so much at least. An estimate from the plate is wide as it is. */
-const further = { plate: 1, learning: 1.25, least: 0.05 };
+/**
+ * By so many times what any machine of its kind fell short a stop is lengthened before it is offered, and by so much at least, which is as far as one
+ * day's lies from another's. An estimate from the plate is wide as it is.
+ */
+const further = { plate: 1, learning: 2, least: 0.12 };
 
 /** Share by which the shortest stop foreseen has to be lengthened so that it trips no machine. */
 export function safeStopOf(all: readonly Judged[], side: 'plate' | 'learning'): number {

@@ -94,7 +94,7 @@ ${line(['', ...stands.map((s) => columns[s]), otherDay])}
 |---|---|---|---|---|---|---|
 ${decisions(r)}
 
-The screens offer the shortest stop lengthened by a quarter more than any machine of its kind fell short of its own. After learning, by the other half of the machines, that lay more than 3 % below
+The screens offer the shortest stop lengthened by what any machine of its kind fell short of its own, after learning by twice that, and by 12 % at least. After learning, by the other half of the machines, that lay more than 3 % below
 the true shortest stop of ${unsafeAcross(halves)} of ${all.length} machines (none should).
 
 Bands. The screens draw the 95th percentile by kind of machine as the band of a figure. Here each half of the machines is held against bands made from the
