@@ -60,10 +60,12 @@ for (const path of [
     await expect(page.getByRole('heading').first()).toBeVisible();
     await expect(page.getByText(/^(Looking ahead|computing|Reading)/)).toHaveCount(0, { timeout: 20_000 });
     const folded = page.locator('[aria-expanded=false]');
+    const open = page.locator('[aria-expanded=true]');
     while ((await folded.count()) > 0) {
-      const left = await folded.count();
+      // what is opened may bring another that is shut
+      const before = await open.count();
       await folded.first().tap();
-      await expect(folded).not.toHaveCount(left);
+      await expect.poll(() => open.count()).toBeGreaterThan(before);
     }
     for (const colorScheme of ['light', 'dark'] as const) {
       await page.emulateMedia({ colorScheme });
