@@ -123,12 +123,12 @@ test('armed to record again and again it goes on without being waited for, until
     hand.give(1, undefined, 1500);
     await until(() => hand.status.armed?.triggeredAt === null);
   }
-  const before = (await listRecordings(db, machine.id, undefined, 100)).filter((r) => r.title === 'Recorded').length;
+  const before = (await listRecordings(db, machine.id, undefined, 100)).filter((r) => r.kind === 'recorder').length;
   expect(before).toBeGreaterThanOrEqual(3);
   await hand.recorders.end(machine, 'Wen Adair');
   expect(hand.status).toMatchObject({ armed: null, ended: null });
   hand.give(5);
-  expect((await listRecordings(db, machine.id, undefined, 100)).filter((r) => r.title === 'Recorded')).toHaveLength(before);
+  expect((await listRecordings(db, machine.id, undefined, 100)).filter((r) => r.kind === 'recorder')).toHaveLength(before);
   expect(hand.paced).toEqual([20, null]);
 });
 

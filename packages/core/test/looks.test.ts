@@ -4,6 +4,7 @@ import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { specOf } from '@yare/commissioning';
 import { drive, rating } from './tripFixture';
 import { present } from '@yare/core';
+import { topOf } from '../src/trips/look';
 
 const guardsOf = (change: object = {}, more: object = {}): ControlSettings =>
   ({
@@ -189,6 +190,8 @@ describe('current, torque and load', () => {
     ],
     ['swings', 'to and fro', { trend: trend({ outputFrequency: (t) => 35 + 5 * Math.sin(t) }) }, 'swings'],
     ['swings', 'steady', { trend: trend({ outputFrequency: () => 35 }) }, 'steady'],
+    // started and stopped every 8 s: each is a run of its own
+    ['swings', 'runs one after another', { trend: trend({ outputFrequency: (t) => (t % 8 > -4 ? 40 : 0) }) }, null],
     ['cooling', 'slow with a fan of its own', { trend: trend({ outputFrequency: () => 8 }) }, 'poor'],
     ['cooling', 'slow with a separate fan', { trend: trend({ outputFrequency: () => 8 }), drive: { motorCooling: 1 } }, 'good'],
     ['driveHeat', 'hotter than its current explains', { snapshot: { driveTemperature: 88, motorCurrent: 5 } }, 'hotter'],
@@ -288,4 +291,16 @@ describe('against the model of the machine', () => {
     expect(outcome('boost', { machine: machine(boosted) })).toBe('high');
     expect(outcome('boost', { machine: machine(usual) })).not.toBe('high');
   });
+});
+
+describe('the run that came to the trip', () => {
+  const top = (f: (t: number) => number, at: number | null = null) =>
+    topOf({ trend: trend({ outputFrequency: f }), trace: null, snapshot: { ...noSnapshot(), outputFrequency: at } } as TripCase);
+  test.each<[string, (t: number) => number, number | null]>([
+    ['an earlier, faster run is another', (t) => (t < -60 ? 50 : t < -50 ? 0 : t < -3 ? 45 : 40), 45],
+    ['a reversal is no rest', (t) => (t < -41 ? 50 : t < -40 ? 0 : -30), 50],
+    ['what stood when it tripped had run before', (t) => (t < -90 ? 30 : t < -80 ? 0 : t < -20 ? -42 : 0), 42],
+    ['what never turned has none', () => 0, null],
+  ])('%s', (_name, f, is) => expect(top(f)).toBe(is));
+  test('the drive’s own record counts where the link saw less', () => expect(top(() => 20, 44)).toBe(44));
 });

@@ -3,7 +3,7 @@ import { channelsTold } from '../controls';
 import { totalInertia } from '../machine';
 import { expectedAt, restingBusOf, stopExpected } from './expected';
 import { banded, enabled, frequencyOf, seen, topOf, type Look } from './look';
-import { between, lastOf, meanOf, median, slopeOf } from './samples';
+import { between, lastOf, meanOf, median, runBegan, slopeOf } from './samples';
 import type { TripCase } from './tripCase';
 
 /** What the machine was doing. A ramp is told by the trace where there is one, else by how far the output was from what was asked. */
@@ -155,7 +155,7 @@ export const resistor: Look = (c) => {
 
 /** Whether the output swung to and fro while it ran. */
 export const swings: Look = (c) => {
-  const f = between(c.trend, 'outputFrequency', -60, -1);
+  const f = between(c.trend, 'outputFrequency', Math.max(-60, runBegan(c.trend)), -1);
   if (f.length < 20) return null;
   const [high, low] = [Math.max(...f), Math.min(...f)];
   const middle = (high + low) / 2;

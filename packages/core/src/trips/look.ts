@@ -1,5 +1,5 @@
 import { DriveState, stateFromStatusWord } from '../drive';
-import { between, lastOf } from './samples';
+import { between, lastOf, runBegan } from './samples';
 import type { TripCase } from './tripCase';
 
 /** What one look at a case says: an outcome, and the figures it stands on, by what they are. */
@@ -25,9 +25,13 @@ export const enabled = ({ snapshot: { status } }: TripCase): boolean | null => {
 /** Hz at the trip, by the drive. */
 export const frequencyOf = (c: TripCase): number | null => c.snapshot.outputFrequency ?? lastOf(c, 'outputFrequency', 0.05);
 
-/** Hz that the machine ran at before it came to this, as far as anybody knows. */
+/** Hz that the machine reached in the run that came to this, as far as anybody knows. */
 export function topOf(c: TripCase): number | null {
-  const all = [...between(c.trend, 'outputFrequency', -300, 0), ...between(c.trace, 'outputFrequency', -2, 0), c.snapshot.outputFrequency ?? 0];
+  const all = [
+    ...between(c.trend, 'outputFrequency', Math.max(-300, runBegan(c.trend)), 0),
+    ...between(c.trace, 'outputFrequency', -2, 0),
+    c.snapshot.outputFrequency ?? 0,
+  ];
   const top = Math.max(...all.map(Math.abs));
   return top > 3 ? top : null;
 }

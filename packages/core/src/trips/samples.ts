@@ -19,6 +19,27 @@ export function between(b: Before | null, channel: TripChannel, from: number, to
   return out;
 }
 
+/** s at rest that end a run, and Hz below which it rests. */
+const atRest = { seconds: 2, hertz: 0.3 };
+
+/** When the run that came to the trip began, s: after its last rest. One that stood when it tripped had its run before that. -Infinity where no rest is seen. */
+export function runBegan(b: Before | null): number {
+  const f = b?.channels.outputFrequency;
+  if (!b || !f) return -Infinity;
+  let turned = false;
+  let stoodTill: number | null = null;
+  for (let i = f.length - 1; i >= 0; i--) {
+    if (Math.abs(f[i]!) >= atRest.hertz) {
+      turned = true;
+      stoodTill = null;
+    } else if (turned) {
+      stoodTill ??= b.time[i]!;
+      if (stoodTill - b.time[i]! >= atRest.seconds) return stoodTill;
+    }
+  }
+  return -Infinity;
+}
+
 /** Mean of a channel between two times; null where there is no sample. */
 export function meanOf(b: Before | null, channel: TripChannel, from: number, to: number): number | null {
   const all = between(b, channel, from, to);
