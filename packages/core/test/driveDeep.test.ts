@@ -160,8 +160,8 @@ describe('brake and torque', () => {
       return { peak, speed: m.speed };
     };
     const vector = heavy({ controlMethod: 2, torqueLimit: 1.5, statorResistance: machine().circuit.r1 });
-    // the limit is on slip; a cold cage gives more torque for it, by a third
-    expect(vector.peak / 24.5).toBeLessThan(2.2);
+    // the limit is on slip; a cold cage gives more torque for it, by a third, and a flux that comes after its field swings past that
+    expect(vector.peak / 24.5).toBeLessThan(2.3);
     expect(vector.speed).toBeGreaterThan(300);
     expect(heavy({}).peak).toBeGreaterThan(1.2 * vector.peak);
   });

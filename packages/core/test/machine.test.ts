@@ -40,37 +40,58 @@ test('the motor draws its plate current at its plate point', () => {
   expect((m.speed * 60) / (2 * Math.PI)).toBeGreaterThan(2890);
 });
 
-// an independent integrator (odex, Gragg–Bulirsch–Stoer) on the same equations, to 0.5 %
-test('run-up on a stiff bus against odex', () => {
+// the whole motor, stator transients included, by an independent integrator (odex, Gragg–Bulirsch–Stoer): flux linkages in the frame of the field,
+// Krause, Wasynczuk, Sudhoff, ch. 6
+test('run-up on a stiff bus: speed and peak current against the motor of fifth order', () => {
   const s = spec(
     { accelerationTime: 1, startBoost: 0.03, currentLimit: 1000 },
     { kind: 'torque', constant: 0, viscous: 0.02, quadratic: 1e-4 },
     0.12,
   );
-  const stiff = { ...s, rating: { ...s.rating, overcurrentTrip: 1e6, current: 1e3 }, supply: { ...s.supply, inductance: 1e-9 } };
+  const circuit = { ...s.circuit, saturation: 0, skin: 1, rFe: 1e9 };
+  const stiff = { ...s, circuit, rating: { ...s.rating, overcurrentTrip: 1e6, current: 1e3, inverterDrop: 0 }, supply: { ...s.supply, inductance: 1e-9 } };
   const m = createMachine(stiff);
   for (const word of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, 0.0005);
-  const o = emptyOperation();
   // as cold as it starts
-  const cold = { ...m.warm };
-  const rate = (t: number, w: number) => {
+  const c = { ...m.warm };
+  const base = 2 * Math.PI * c.ratedFrequency;
+  const [ls, lm, lr] = [(c.x1 + c.xm) / base, c.xm / base, (c.x2 + c.xm) / base];
+  const whole = ls * lr - lm * lm;
+  const currents = (y: number[]) => {
+    const [sd, sq, rd, rq] = y.map((v) => present(v)) as [number, number, number, number];
+    return [(lr * sd - lm * rd) / whole, (lr * sq - lm * rq) / whole, (ls * rd - lm * sd) / whole, (ls * rq - lm * sq) / whole] as const;
+  };
+  const rates = (t: number, y: number[]) => {
     const f = Math.max(0.1, Math.min(50, 50 * t));
     const volts = Math.min(1, 0.03 + 0.97 * (f / 50)) * (400 / Math.sqrt(3));
-    const torque = operateInto(o, cold, volts, f, w).torque;
-    return (torque - rotationalTorque(s.circuit, w) - 0.02 * w - 1e-4 * w * w) / 0.12;
+    const [sd, sq, rd, rq, w] = y.map((v) => present(v)) as [number, number, number, number, number];
+    const [isd, isq, ird, irq] = currents(y);
+    const field = 2 * Math.PI * f;
+    const slip = field - (w * c.poles) / 2;
+    const torque = 3 * (c.poles / 2) * (sd * isq - sq * isd);
+    return [
+      volts - c.r1 * isd + field * sq,
+      -c.r1 * isq - field * sd,
+      -c.r2 * ird + slip * rq,
+      -c.r2 * irq - slip * rd,
+      (torque - rotationalTorque(c, w) - 0.02 * w - 1e-4 * w * w) / 0.12,
+    ];
   };
-  const end = [0.3, 0.6, 0.9, 1.5];
-  let t = 0;
-  for (const until of end) {
-    for (; t < until - 1e-9; t += 0.0005) stepMachine(m, ControlWord.enableOperation, 50, 0.0005);
-    const exact = present(
-      new Solver((x: number, y: number[]) => [rate(x, present(y[0]))], 1, { absoluteTolerance: 1e-8, relativeTolerance: 1e-8 }).integrate(
-        0,
-        [0],
-      )(until)[0],
-    );
-    expect(Math.abs(m.speed / exact - 1)).toBeLessThan(0.005);
+  const exact = new Solver(rates, 5, { absoluteTolerance: 1e-7, relativeTolerance: 1e-7, maxSteps: 1e6 }).integrate(0, [0, 0, 0, 0, 0]);
+  let [peak, truePeak] = [0, 0];
+  for (let i = 1; i <= 3000; i++) {
+    stepMachine(m, ControlWord.enableOperation, 50, 0.0005);
+    const y = exact(i * 0.0005);
+    const [isd, isq] = currents(y);
+    peak = Math.max(peak, m.motor.current);
+    truePeak = Math.max(truePeak, Math.hypot(isd, isq));
+    // before that the shaft still swings into its field
+    if (i % 600 === 0 && i > 600) expect(Math.abs(m.speed / present(y[4]) - 1)).toBeLessThan(0.002);
   }
+  expect(Math.abs(peak / truePeak - 1)).toBeLessThan(0.04);
+  // the steady state knows nothing of it
+  const steady = operateInto(emptyOperation(), c, 0.03 * (400 / Math.sqrt(3)), 0.1, 0);
+  expect(truePeak).toBeGreaterThan(2 * steady.current);
 });
 
 test('energy is neither made nor lost between shaft, losses and bus during a stop, to 0.1 %', () => {
@@ -142,11 +163,13 @@ test('the shortest stop is what the model says: it does not trip, and three quar
 });
 
 test('the current limit stretches the start and keeps the current near it', () => {
-  const s = spec({ accelerationTime: 0.5, stopMode: 1, currentLimit: 20 }, noLoad, 0.6);
+  const s = spec({ accelerationTime: 2, stopMode: 1, currentLimit: 20 }, noLoad, 0.6);
   const { summary } = lookAheadRun(s, { reference: 50, runTime: 1, longest: 90 });
   expect(summary.heldStarting).toBe('current limit');
-  expect(summary.startTime).toBeGreaterThan(1);
-  expect(summary.peakCurrent).toBeLessThan(20 * 1.25);
+  expect(summary.startTime).toBeGreaterThan(3);
+  // the swing of a flux that comes after its field is over before the limit's controller has it
+  expect(summary.peakCurrent).toBeLessThan(20 * 1.5);
+  expect(summary.peakRunningCurrent).toBeLessThan(20);
   expect(summary.trip).toBeNull();
 });
 

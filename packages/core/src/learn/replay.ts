@@ -40,6 +40,8 @@ const busCorrection = 0.3;
 
 /** Hz from which the output is on. */
 const leastOn = 0.02;
+/** rad/s below which a shaft stands. */
+const resting = 0.1;
 /** Hz below which a drive's reckoning of torque is of no use to anybody. */
 const leastReckoned = 3;
 
@@ -57,6 +59,8 @@ function step(m: Machine, frequency: number, dt: number): void {
   const on = Math.abs(frequency) > leastOn;
   m.ramp = frequency;
   if (on) {
+    // what stood until now has to build its flux up first
+    if (m.frequency === 0 && Math.abs(m.speed) < resting) m.fluxRises = 1;
     m.brakeCommand = 1;
     m.brakeOpening = 1;
     stepElectrical(m, dt);
@@ -122,7 +126,7 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
     }
     // a step's torque and current are of its beginning, with the field ahead by all of it; on a ramp that is more than the shaft ever feels
     const frequency = record.frequency[i]!;
-    const on = Math.abs(frequency) > leastOn && m.motor.current > 0;
+    const on = Math.abs(frequency) > leastOn && m.motor.current > 0 && m.fluxRises === 0;
     const ended = on ? operateInto(atEnd, m.warm, atMotor(m), Math.abs(frequency), m.speed * Math.sign(frequency), m.magnetising) : m.motor;
     const settled = on ? reckoned(m, ended, frequency, copper) - reckoned(m, m.motor, frequency, copper) : 0;
     out.current[i] = current + ended.current - m.motor.current;

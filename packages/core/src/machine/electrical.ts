@@ -1,5 +1,5 @@
 import { voltageCeiling, ControlMethod } from '../drive';
-import { directCurrentBraking, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
+import { directCurrentBraking, fluxRiseInto, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
 import { fieldOrder, rotorFrequency } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
 import { Holding, type Machine } from './state';
@@ -86,19 +86,21 @@ export function stepElectrical(m: Machine, dt: number): void {
     const wanted = m.voltage > 0 ? (compensation * ratedSlip * m.motor.torque * direction) / ratedTorqueOf(m) : 0;
     m.slipShift += (Math.max(-2 * ratedSlip, Math.min(2 * ratedSlip, wanted)) - m.slipShift) * (dt / 0.1);
   } else m.slipShift = 0;
-  const motoring = m.motor.torque * direction >= 0;
+  // a flux that still builds up swings through torque of either sign
+  const motoring = m.fluxRises === 1 || m.motor.torque * direction >= 0;
   let size = Math.max(leastFrequency, Math.abs(m.ramp) + m.slipShift + m.busShift + (motoring ? -m.limitShift : m.limitShift));
   if (p.controlMethod === ControlMethod.sensorlessVector) size = withinTorque(m, size, side);
   m.frequency = side * size;
   m.voltage = outputVoltage(m, size);
   if (m.conditions.motorPhaseOpen === 1) return openPhase(m, direction, size);
   const volts = atMotor(m);
-  operateInto(m.motor, circuit, volts, size, m.speed * direction, m.magnetising);
+  if (m.fluxRises === 1) riseFlux(m, volts, size, direction, dt);
+  else operateInto(m.motor, circuit, volts, size, m.speed * direction, m.magnetising);
   if (m.steps % slopeEvery === 0) {
     if (circuit.ratedEmf !== undefined)
       m.magnetising +=
         Math.min(0.3, (slopeEvery * dt) / ironTime) * (magnetisingShare(circuit, fluxShare(circuit, m.motor.emf, size)) - m.magnetising);
-    m.slope = Math.min(0, torqueSlope(m, volts, size, direction));
+    m.slope = m.fluxRises === 1 ? 0 : Math.min(0, torqueSlope(m, volts, size, direction));
   }
   if (direction < 0) {
     m.motor.torque = -m.motor.torque;
@@ -107,6 +109,16 @@ export function stepElectrical(m: Machine, dt: number): void {
   const { earthConductance, shortCircuit } = m.conditions;
   if (earthConductance > 0) m.motor.current = Math.hypot(m.motor.current, m.voltage * earthConductance);
   if (shortCircuit === 1) m.motor.current = shortCircuitShare * m.spec.rating.current;
+}
+
+/** s for which the flux has to stay what the steady state has before that is taken in its place: a shaft swings through it. */
+const fluxSteady = 0.1;
+
+/** The motor while its flux builds up; ends that once it is there to stay. */
+function riseFlux(m: Machine, volts: number, size: number, direction: number, dt: number): void {
+  const there = fluxRiseInto(m.motor, m.flux, m.warm, volts, size, m.speed * direction, m.magnetising, dt);
+  m.fluxTime = there ? m.fluxTime + dt : 0;
+  if (m.fluxTime > fluxSteady) m.fluxRises = 0;
 }
 
 /** A and N·m with one motor lead open. */

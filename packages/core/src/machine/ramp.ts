@@ -91,7 +91,7 @@ export function stepRamp(m: Machine, stopping: boolean, reference: number, dt: n
   m.goal = goal;
   if (p.holdingBrake === Switch.on) goal = brakeGoal(m, goal, stopping, dt);
   const slowing = Math.abs(goal) < Math.abs(m.ramp) || goal * m.ramp < 0;
-  const motoring = m.motor.torque * m.frequency * fieldOrder(m) >= 0;
+  const motoring = m.fluxRises === 1 || m.motor.torque * m.frequency * fieldOrder(m) >= 0;
   // a linear limiter: the shift grows while the current is above the limit and drains when it is below
   const over = m.motor.current / p.currentLimit - 1;
   const most = Math.max(0, Math.abs(m.ramp) - limitFrom);
@@ -144,6 +144,11 @@ export function beginRun(m: Machine): void {
   m.phaseTime = 0;
   m.endTime = 0;
   m.brakeTimer = 0;
+  // a motor at rest has to build its flux up; one that turns is caught with care
+  m.fluxRises = Math.abs(rotorFrequency(m)) < standstill ? 1 : 0;
+  m.flux.re = 0;
+  m.flux.im = 0;
+  m.fluxTime = 0;
   m.phase = m.spec.drive.startMode === StartMode.catchSpinning ? Phase.catching : Phase.run;
 }
 

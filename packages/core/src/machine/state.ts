@@ -16,10 +16,12 @@ import {
   coldMotor,
   copperAt,
   emptyOperation,
+  noFlux,
   type Circuit,
   type MotorTemperature,
   type MotorThermal,
   type Operation,
+  type RotorFlux,
   type SequenceOperation,
 } from '../motor';
 import type { TripHistory, TripHistoryCopy } from './tripHistory';
@@ -188,6 +190,10 @@ export interface Machine {
   warm: Circuit;
   /** share of xm that the flux leaves */
   magnetising: number;
+  /** 1 while the rotor's flux builds up after a start; that flux, and s for which it has been what the steady state has */
+  fluxRises: number;
+  flux: RotorFlux;
+  fluxTime: number;
   openPhase: SequenceOperation & { current: number };
   /** N·m per rad/s, motor torque over speed, renewed every few steps */
   slope: number;
@@ -254,6 +260,9 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
     motor,
     warm: { ...spec.circuit },
     magnetising: 1,
+    fluxRises: 0,
+    flux: noFlux(),
+    fluxTime: 0,
     openPhase: { current: 0, positiveCurrent: 0, negativeCurrent: 0, torque: 0, copperLoss: 0, input: 0 },
     slope: 0,
     loadState,

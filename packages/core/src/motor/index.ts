@@ -1,4 +1,5 @@
 export * from './circuit';
+export * from './fluxRise';
 export * from './fromPlate';
 export * from './unbalance';
 export * from './directCurrent';
