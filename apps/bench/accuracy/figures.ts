@@ -90,11 +90,20 @@ export function safeStopOf(all: readonly Judged[], side: 'plate' | 'learning'): 
   return Math.ceil(Math.max(further.least, further[side] * Math.max(0, ...short)) * 1000) / 1000;
 }
 
-/** Bands by kind of machine as the screens draw them: what nineteen of twenty were off at most. */
+/** Share of machines not yet seen that a band is to hold. */
+const held = 0.95;
+
+/**
+ * The error that a machine not among these stays within with that probability: the k-th of n holds k / (n + 1) of what comes (Wilks, *Annals of
+ * Mathematical Statistics* 12, 1941). Of fewer than nineteen it is the largest, which holds a little less. @param sorted ascending
+ */
+export const bandWidth = (sorted: readonly number[]): number => sorted[Math.min(sorted.length, Math.ceil(held * (sorted.length + 1))) - 1] ?? NaN;
+
+/** Bands by kind of machine as the screens draw them: what nineteen of twenty machines are off at most. */
 export function bandsOf(all: readonly Judged[]): Record<string, Record<'estimate' | 'learned', Record<string, number>>> {
   const side = (kind: string, of: 'plate' | 'learning') => {
     const these = all.filter((j) => j.kind === kind);
-    const entry = (name: string, errors: readonly number[]) => (errors.length > 0 ? [[name, Math.ceil(quantile(errors, 0.95) * 1000) / 1000]] : []);
+    const entry = (name: string, errors: readonly number[]) => (errors.length > 0 ? [[name, Math.ceil(bandWidth(errors) * 1000) / 1000]] : []);
     return Object.fromEntries([
       ['safeStop', safeStopOf(these, of)],
       ...bandQuantities.flatMap((q) => entry(q, shownErrors(these, q, of))),
@@ -105,6 +114,13 @@ export function bandsOf(all: readonly Judged[]): Record<string, Record<'estimate
     [...new Set(all.map((j) => j.kind))].map((kind) => [kind, { estimate: side(kind, 'plate'), learned: side(kind, 'learning') }]),
   );
 }
+
+/** Each machine, and the bands made from all the others. */
+export const besideOthers = (all: readonly Judged[]): Array<{ judged: Judged; band: Band }> =>
+  all.map((judged) => {
+    const bands = bandsOf(all.filter((j) => j !== judged));
+    return { judged, band: (kind, learned, quantity) => bands[kind]?.[learned ? 'learned' : 'estimate'][quantity] ?? null };
+  });
 
 /** Share by which what is offered may lie below the true shortest stop. */
 const mayLack = 0.03;

@@ -1,6 +1,6 @@
 import { learnFromRecord } from '@yare/core/learn';
 import { bookById, DriveSettings } from '@yare/books';
-import { tunedOf } from '@yare/commissioning';
+import { leastStop, tunedOf } from '@yare/commissioning';
 import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
 import {
   applyLearned,
@@ -58,8 +58,8 @@ function written(demo: DemoMachine, roles: Partial<Record<(typeof writtenRoles)[
   return commissioned(demo, Object.fromEntries(changes.map((c) => [c.code, c.value])));
 }
 
-/** Nobody sets a shorter stop on machines of this kind, s. */
-const leastRamp = 1;
+/** A first run stops in so many times what the plate says is the shortest: about what the screens offer from the plate alone. */
+const firstStop = 2;
 /** V by which a bus has to rise before its rise is a figure to be judged, and J before a resistor's energy is. */
 const leastRise = 10;
 const leastEnergy = 20;
@@ -118,11 +118,12 @@ function caseOf(shipped: DemoMachine, seed: number): Case {
   const heavier = kind === 'fan' ? logUniform(r, 0.3, 0.8) : logUniform(r, 0.7, 8);
   const base: DemoMachine = { ...shipped, leadsSwapped: false, driven: { ...shipped.driven, inertia: shipped.driven.inertia * heavier } };
   const up = kind === 'fan' ? 75 : kind === 'pump' ? 6 : 4;
-  const gentle = written(base, { accelerationTime: up, decelerationTime: kind === 'fan' ? 200 : up * 2.5, busRampHold: 0 });
-  const shortest = shortestStop(estimateOf(gentle, new SimulatedDrive(gentle, seed, undefined, quiet).values), 50);
+  const anyRamp = written(base, { accelerationTime: up, busRampHold: 0 });
+  const shortest = shortestStop(estimateOf(anyRamp, new SimulatedDrive(anyRamp, seed, undefined, quiet).values), 50);
+  const gentle = written(base, { accelerationTime: up, decelerationTime: Math.max(leastStop, firstStop * shortest), busRampHold: 0 });
   const judged = written(base, {
     accelerationTime: up * logUniform(r, 0.5, 2),
-    decelerationTime: Math.max(leastRamp * logUniform(r, 1, 3), shortest * logUniform(r, 0.4, 2.5)),
+    decelerationTime: Math.max(leastStop * logUniform(r, 1, 3), shortest * logUniform(r, 0.4, 2.5)),
     busRampHold: 0,
   });
   const { values } = new SimulatedDrive(judged, seed, undefined, quiet);
@@ -154,7 +155,7 @@ function truthOf({ base, judged, plate, questions }: Case, make: (change: Partia
   const { kind } = base.driven;
   const out: Figures = { peakCurrent: truth.peakCurrent };
   if (!truth.tripped && truth.peakBus - truth.restBus > leastRise) out.peakBusRise = truth.peakBus - truth.restBus;
-  out.shortestStop = shortestTrue(make, reference, near, margin);
+  out.shortestStop = Math.max(leastStop, shortestTrue(make, reference, near, margin));
   const coast = stopTrue(make, reference, { stopMode: StopMode.coast }, 900);
   if (Number.isFinite(coast.toQuarter)) out.coastTime = coast.toQuarter;
   if (truth.speed > 1) {
@@ -172,7 +173,7 @@ function truthOf({ base, judged, plate, questions }: Case, make: (change: Partia
 }
 
 /**
- * One seeded machine: a gentle run on one day is recorded over its drive's own registers and learned from; on another day other runs are asked of
+ * One seeded machine: a run on one day is recorded over its drive's own registers and learned from; on another day other runs are asked of
  * it, whose stop lies anywhere from far too fast to far too slow, and each answer of each estimate is held against the machine itself.
  */
 export function judgeOne(shipped: DemoMachine, seed: number): Judged {

@@ -1,4 +1,4 @@
-import { bandsOf, bandQuantities, isUnsafe, pct, resultOf, shownErrors, type Beside, type OfQuantity, type Result } from './figures';
+import { bandQuantities, besideOthers, isUnsafe, pct, resultOf, shownErrors, type Beside, type OfQuantity, type Result } from './figures';
 import { stands, type Judged, type Stand } from './oneMachine';
 import { quantities, type Quantity } from './quantities';
 
@@ -35,38 +35,24 @@ function row(q: Quantity, of: OfQuantity): string {
   return line([names[q], of.count, ...stands.map(cell), wanted, cell('sameOtherDay')]);
 }
 
-/** Share of each half's machines that lie inside the bands made from the other half. */
-function acrossHalves([a, b]: readonly [Judged[], Judged[]]): string {
-  const inside = (judged: Judged[], other: Judged[]) => {
-    const bands = bandsOf(other);
-    return (quantity: (typeof bandQuantities)[number], side: 'plate' | 'learning') =>
-      judged.flatMap((j) => {
-        const width = bands[j.kind]?.[side === 'plate' ? 'estimate' : 'learned'][quantity];
-        return shownErrors([j], quantity, side).map((e) => width !== undefined && e <= width);
-      });
-  };
-  const [first, second] = [inside(a, b), inside(b, a)];
+/** Share of the machines that lie inside the bands made from all the others. */
+function insideOthers(each: ReturnType<typeof besideOthers>): string {
   const share = (q: (typeof bandQuantities)[number], side: 'plate' | 'learning') => {
-    const all = [...first(q, side), ...second(q, side)];
+    const all = each.flatMap(({ judged, band }) => {
+      const width = band(judged.kind, side === 'learning', q);
+      return shownErrors([judged], q, side).map((e) => width !== null && e <= width);
+    });
     return `${pct(all.filter(Boolean).length / all.length)} of ${all.length}`;
   };
   return bandQuantities.map((q) => line([q, share(q, 'plate'), share(q, 'learning')])).join('\n');
 }
 
-/** Offers of each half by the bands of the other that are too short. */
-const unsafeAcross = ([a, b]: readonly [Judged[], Judged[]]): number => {
-  const count = (judged: Judged[], other: Judged[]) => {
-    const bands = bandsOf(other);
-    return judged.filter((j) => isUnsafe(j, (kind, learned, q) => bands[kind]?.[learned ? 'learned' : 'estimate'][q] ?? null)).length;
-  };
-  return count(a, b) + count(b, a);
-};
-
 const decisions = (r: Result) => line(['right in %', ...stands.map((s) => r.tripsRightPct[s]), r.tripsRightPct.sameOtherDay]);
 
-/** docs/accuracy.md. @param halves the machines split in two, to judge the bands of one by the other */
-export function pageOf(all: readonly Judged[], halves: readonly [Judged[], Judged[]], made: { seed: number; stamp: string }): string {
+/** docs/accuracy.md. */
+export function pageOf(all: readonly Judged[], made: { seed: number; stamp: string }): string {
   const r = resultOf(all);
+  const each = besideOthers(all);
   const refused = all.filter((j) => j.refused).length;
   return `# Accuracy of the look-ahead
 
@@ -75,9 +61,10 @@ ${refused} recordings were refused to be learned from. Made from: ${made.stamp} 
 
 The machine that is judged against is another model than the application's, in code of its own (apps/bench/truth): windings in time with bending iron,
 deep bars and heat, diodes one by one, a firmware that estimates what it cannot measure, loads of other shape than the handbook's. Its constants are drawn as
-far from the plate's as the application itself says they may lie. On one day a gentle run is recorded through the drive's registers, rounded and late, and
-learned from; the motor is measured at standstill where its drive can. On **another day**, with other mains, air, water and load, other runs are judged: other
-ramps, another top speed, a stop anywhere from far too fast to far too slow.
+far from the plate's as the application itself says they may lie. On one day a run with the stop that the screens offer from the plate alone, about twice the
+shortest foreseen, is recorded through the drive's registers, rounded and late, and learned from; the motor is measured at standstill where its drive can. On **another day**, with other mains, air, water and load, other runs are judged: other
+ramps, another top speed, a stop anywhere from far too fast to far too slow. Nobody sets a stop below a second on such machines and none is offered: a shortest
+stop below it counts as a second. What flows while a drive looks for a spinning shaft is not counted to the run-up.
 
 Each cell is the median error / the 95th percentile, in % of the true figure. An estimate that could not be made counts as 100 % off. "Handbook" is what plate,
 energy and ramp settings say without a model. A drive family that cannot measure its motor keeps the plate's figures in "after a tune".
@@ -94,14 +81,14 @@ ${line(['', ...stands.map((s) => columns[s]), otherDay])}
 |---|---|---|---|---|---|---|
 ${decisions(r)}
 
-The screens offer the shortest stop lengthened by what any machine of its kind fell short of its own, after learning by twice that, and by 12 % at least. After learning, by the other half of the machines, that lay more than 3 % below
-the true shortest stop of ${unsafeAcross(halves)} of ${all.length} machines (none should).
+The screens offer the shortest stop lengthened by what any machine of its kind fell short of its own, after learning by twice that, and by 12 % at least. After learning, by all the other machines, that lay more than 3 % below
+the true shortest stop of ${each.filter(({ judged, band }) => isUnsafe(judged, band)).length} of ${all.length} machines (none should).
 
-Bands. The screens draw the 95th percentile by kind of machine as the band of a figure. Here each half of the machines is held against bands made from the
-other half; a 95 % band should hold 90 to 97 %:
+Bands. The screens draw the 95th percentile by kind of machine as the band of a figure. Here each machine is held against bands made from
+all the others; a 95 % band should hold 90 to 97 %:
 
 | | from the plate: inside, % | after learning: inside, % |
 |---|---|---|
-${acrossHalves(halves)}
+${insideOthers(each)}
 `;
 }

@@ -1,3 +1,4 @@
+import { leastStop } from '@yare/commissioning';
 import {
   busAtRest,
   lookAheadRun,
@@ -89,7 +90,7 @@ export function foresee(
   return {
     figures: {
       peakBusRise: r.peakBus - busAtRest(spec.supply),
-      shortestStop: shortestStop(spec, reference, undefined, q.margin),
+      shortestStop: Math.max(leastStop, shortestStop(spec, reference, undefined, q.margin)),
       coastTime: quarter < 0 ? 900 : (coast.series.time[quarter] ?? 0) - coast.summary.stopAt,
       peakCurrent: r.peakCurrent,
       settledCurrent: series.current[at] ?? 0,
@@ -123,7 +124,7 @@ export function naive(spec: MachineSpec, plate: StampedPlate, q: Questions, rate
   return {
     figures: {
       peakBusRise: trips ? spec.rating.overvoltageTrip - busAtRest(spec.supply) : 0,
-      shortestStop: (spec.inertia * speed) / (ownBraking * torque) / share,
+      shortestStop: Math.max(leastStop, (spec.inertia * speed) / (ownBraking * torque) / share),
       coastTime: (spec.inertia * 0.75 * speed) / (usualLoad * torque),
       peakCurrent: plate.current,
       settledCurrent: plate.current,

@@ -1,4 +1,4 @@
-import { ControlWord, StopMode, Switch, type DriveParameters } from '@yare/core';
+import { ControlWord, Phase, StopMode, Switch, type DriveParameters } from '@yare/core';
 import type { DemoMachine } from '@yare/demo-plant';
 import { Plant } from '../src/plant/plant';
 
@@ -24,7 +24,7 @@ export interface TrueRun {
   /** V at rest before the start, and highest while it slowed down */
   restBus: number;
   peakBus: number;
-  /** A RMS, on the way up and settled */
+  /** A RMS, on the way up, a search for a spinning shaft left out, and settled */
   peakCurrent: number;
   settledCurrent: number;
   /** rad/s, Hz and Pa before the stop */
@@ -60,7 +60,7 @@ export function runTrue(
   const step = (word: number) => truth.advance(word, plan.reference);
   while (m.time < plan.longest && m.time < there + plan.runTime && !m.trip) {
     step(ControlWord.enableOperation);
-    out.peakCurrent = Math.max(out.peakCurrent, m.motor.current);
+    if (m.phase === Phase.run) out.peakCurrent = Math.max(out.peakCurrent, m.motor.current);
     if (there === Infinity && m.goal !== 0 && Math.abs(m.ramp) >= 0.99 * Math.abs(m.goal)) there = m.time;
   }
   let n = 0;

@@ -4,7 +4,7 @@ import { demoPlant } from '@yare/demo-plant';
 import { present, random } from '@yare/core';
 import { marginsOf } from '@yare/core/loop';
 import { causes } from '@yare/core/trips';
-import { errorsOf, resultOf } from '../accuracy/figures';
+import { bandWidth, errorsOf, resultOf } from '../accuracy/figures';
 import { judgeOne, type Judged } from '../accuracy/oneMachine';
 import { judgeDay } from '../accuracy/days/judgeDay';
 import { daysOf } from '../accuracy/days/page';
@@ -58,6 +58,21 @@ test('median, 95th percentile, right decisions and what could not be foreseen ar
   expect(r.tripsRightPct).toMatchObject({ naive: 97, plate: 0, tune: 3, learning: 100, sameOtherDay: 98 });
   expect(r.unsafeStops).toBe(1);
   expect(r.insideBandPct['peak current']?.plate).toBeCloseTo((100 * 47) / 97, 1);
+});
+
+// Wilks, 1941: the k-th of n holds k / (n + 1) of what comes; here seen in what is drawn afterwards
+test('a band holds nineteen of twenty machines that were not among those it was made from', () => {
+  const r = random(5);
+  for (const n of [19, 39, 64]) {
+    let inside = 0;
+    for (let i = 0; i < 4000; i++) {
+      const made = Array.from({ length: n }, () => r.normal() ** 2).sort((a, b) => a - b);
+      if (r.normal() ** 2 <= bandWidth(made)) inside++;
+    }
+    expect(inside / 4000).toBeGreaterThan(0.938);
+    expect(inside / 4000).toBeLessThan(0.968);
+  }
+  expect(bandWidth([1, 2, 3])).toBe(3);
 });
 
 describe('a process as it truly is', () => {

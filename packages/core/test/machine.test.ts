@@ -49,7 +49,12 @@ test('run-up on a stiff bus: speed and peak current against the motor of fifth o
     0.12,
   );
   const circuit = { ...s.circuit, saturation: 0, skin: 1, rFe: 1e9 };
-  const stiff = { ...s, circuit, rating: { ...s.rating, overcurrentTrip: 1e6, current: 1e3, inverterDrop: 0 }, supply: { ...s.supply, inductance: 1e-9 } };
+  const stiff = {
+    ...s,
+    circuit,
+    rating: { ...s.rating, overcurrentTrip: 1e6, current: 1e3, inverterDrop: 0 },
+    supply: { ...s.supply, inductance: 1e-9 },
+  };
   const m = createMachine(stiff);
   for (const word of [ControlWord.shutdown, ControlWord.shutdown, ControlWord.switchOn]) stepMachine(m, word, 0, 0.0005);
   // as cold as it starts

@@ -14,11 +14,14 @@ export function lookAheadBand(kind: Driven['kind'], learned: boolean, quantity: 
 
 const kinds = Object.keys(figures) as Array<Driven['kind']>;
 
+/** s: nobody sets a shorter stop on a pump, fan, conveyor or agitator, and none is offered (common practice). */
+export const leastStop = 1;
+
 /**
  * The shortest stop that is offered as safe, s: what was foreseen, lengthened by more than any seeded machine of the kind fell short. A kind that was
  * never judged is given the most of all.
  */
 export function safeStop(kind: Driven['kind'], learned: boolean, shortest: number): number {
   const own = lookAheadBand(kind, learned, 'safeStop') ?? Math.max(0, ...kinds.map((k) => lookAheadBand(k, learned, 'safeStop') ?? 0));
-  return shortest * (1 + own);
+  return Math.max(leastStop, shortest * (1 + own));
 }

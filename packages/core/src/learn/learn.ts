@@ -25,7 +25,16 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
   const process: Learnable[] = record.process ? ['processHead', 'processDemand'] : [];
   if (kind === 'fan') return [...motor, 'loadTorque', ...process];
-  return [...motor, 'loadTorque', 'friction', 'noFlowPower', 'runOutPower', ...process, ...(record.process ? (['processCompliance'] as const) : [])];
+  return [
+    ...motor,
+    'loadTorque',
+    'friction',
+    'noFlowPower',
+    'runOutPower',
+    'waterLag',
+    ...process,
+    ...(record.process ? (['processCompliance'] as const) : []),
+  ];
 }
 
 export interface LearnOptions {

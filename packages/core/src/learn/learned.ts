@@ -16,6 +16,7 @@ export const learnable = [
   'inverterDrop',
   'noFlowPower',
   'runOutPower',
+  'waterLag',
   'processHead',
   'processDemand',
   'processCompliance',
@@ -49,6 +50,7 @@ export const usualSpread: Record<Learnable, number> = {
   inverterDrop: 0.5,
   noFlowPower: 0.15,
   runOutPower: 0.5,
+  waterLag: 0.4,
   processHead: 0.08,
   processDemand: 0.2,
   processCompliance: 0.3,
@@ -102,6 +104,8 @@ export function figureOf(spec: MachineSpec, what: Learnable): number {
       return load.kind === 'pump' ? load.noFlowShare : 0;
     case 'runOutPower':
       return load.kind === 'pump' ? load.runOut : 0;
+    case 'waterLag':
+      return load.kind === 'pump' ? load.waterLag : 0;
     case 'processHead':
       return load.kind === 'pump' ? load.shutOffHead : load.kind === 'fan' ? load.shutOffPressure : 0;
     case 'processDemand':
@@ -136,6 +140,7 @@ function learnedLoad(load: Load, times: (what: Learnable) => number): Load {
         bestEfficiency: load.bestEfficiency / torque,
         seal: load.seal * friction,
         runOut: load.runOut * times('runOutPower'),
+        waterLag: load.waterLag * times('waterLag'),
         noFlowShare: Math.min(0.95, load.noFlowShare * times('noFlowPower')),
         shutOffHead: load.shutOffHead * times('processHead'),
         headFall: load.headFall * times('processHead'),

@@ -24,6 +24,8 @@ export interface PumpLoad {
   runOut: number;
   /** N·m of seal or packing, whatever the speed */
   seal: number;
+  /** s in which the water of pump and pipe follows what moves it */
+  waterLag: number;
   /** m between the suction level the plant was built for and the pressure gauge */
   staticHead: number;
   /** m³/Pa of pipe and accumulator */
@@ -123,6 +125,9 @@ export function demandOf(pump: PumpLoad, pressure: number): { flow: number; stif
 /** m³/s of water below which there is no flow: the slope of a square root has no end there. */
 const noFlow = 1e-9;
 
+/** Share by which the flow comes nearer to what moves it in dt seconds: water has inertia, and in a quick stop it goes on with the wheel. */
+export const waterFollows = (pump: PumpLoad, dt: number): number => 1 - Math.exp(-dt / pump.waterLag);
+
 /** How steeply a pump's flow falls as the pressure rises, m³/s per Pa, at a flow in m³/s. */
 export const pumpStiffness = (pump: PumpLoad, flow: number): number => (flow > noFlow ? 1 / (2 * rhoG * fallWith(pump) * flow) : 0);
 
@@ -147,14 +152,16 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
     if (state.prime > 0.9999) state.prime = 0.9999;
   }
   const headShare = airHead + (1 - airHead) * state.prime;
-  const flow = pumpFlow(pump, speed, state.pressure, state.level, headShare) * state.prime;
+  const follows = waterFollows(pump, dt);
+  const moved = state.flow + (pumpFlow(pump, speed, state.pressure, state.level, headShare) * state.prime - state.flow) * follows;
+  const flow = moved > noFlow ? moved : 0;
   const each = pump.assisting > 0 ? pumpFlow(pump, pump.ratedSpeed, state.pressure, state.level, headShare) * state.prime : 0;
   const all = flow + pump.assisting * each;
   if (pump.headerShared === 0) {
     const p = state.pressure > 0 ? state.pressure : 0;
     const out = demandOf(pump, p);
     const back = pump.checkValve < 1 && flow === 0 ? (1 - pump.checkValve) * pump.demand * Math.sqrt(p) : 0;
-    const stiffness = pumpStiffness(pump, flow) + pump.assisting * pumpStiffness(pump, each) + out.stiffness;
+    const stiffness = follows * pumpStiffness(pump, flow) + pump.assisting * pumpStiffness(pump, each) + out.stiffness;
     state.pressure = vesselPressure(p, all - out.flow - back, stiffness, pump.compliance, dt);
   }
   state.flow = flow;
@@ -168,6 +175,9 @@ export function stepPump(state: LoadState, pump: PumpLoad, speed: number, dt: nu
 
 /** Power at no flow over that at best flow of radial wheels (Gülich, *Centrifugal Pumps*, ch. 4, from memory: about half). */
 const usualNoFlowShare = 0.5;
+
+/** s of the water between suction and vessel (common practice: some ten metres of pipe at two metres a second, against forty metres). */
+const usualWaterLag = 0.05;
 
 /** What seal or packing takes of the shaft's rated torque (common practice: a half to two in a hundred). */
 const usualSeal = 0.01;
@@ -199,6 +209,7 @@ export function pumpFromRatedPoint(p: {
     noFlowShare: usualNoFlowShare,
     runOut: 1,
     seal: (usualSeal * rhoG * p.flow * p.head) / (p.efficiency * p.ratedSpeed),
+    waterLag: usualWaterLag,
     staticHead: p.staticHead,
     compliance: p.compliance,
     demand: p.flow / Math.sqrt(across),

@@ -110,7 +110,6 @@ function standAt(m: Machine, sensor: LoopSensor, raw: number, hertz: number): vo
   const way = drive.phaseOrder === m.conditions.phasesSwapped ? 1 : -1;
   m.ramp = hertz;
   m.speed = way * (hertz / circuit.ratedFrequency) * circuit.ratedSpeed;
-  m.fluxRises = 0;
   if (sensor.measures === 'level') m.loadState.level = sensor.low + (raw / 100) * (sensor.high - sensor.low);
   const speed = Math.abs(m.speed);
   if (load.kind === 'pump') m.loadState.pressure = pumpOperatingPoint(load, speed).pressure;

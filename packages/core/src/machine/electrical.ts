@@ -1,5 +1,14 @@
 import { voltageCeiling, ControlMethod } from '../drive';
-import { directCurrentBraking, fluxRiseInto, fluxShare, lockedImpedance, magnetisingShare, emptyOperation, operateInto, operateOpenPhase } from '../motor';
+import {
+  directCurrentBraking,
+  fluxRiseInto,
+  fluxShare,
+  lockedImpedance,
+  magnetisingShare,
+  emptyOperation,
+  operateInto,
+  operateOpenPhase,
+} from '../motor';
 import { fieldOrder, rotorFrequency } from './fieldOrder';
 import { ratedSlipFrequency } from './ramp';
 import { Holding, type Machine } from './state';
@@ -114,8 +123,16 @@ export function stepElectrical(m: Machine, dt: number): void {
 /** s for which the flux has to stay what the steady state has before that is taken in its place: a shaft swings through it. */
 const fluxSteady = 0.1;
 
+/** Hz above which an output that comes on is not that of a start: a machine put at speed at once has its flux. */
+const startsBelow = 3;
+
 /** The motor while its flux builds up; ends that once it is there to stay. */
 function riseFlux(m: Machine, volts: number, size: number, direction: number, dt: number): void {
+  if (m.flux.re === 0 && m.flux.im === 0 && size > startsBelow) {
+    m.fluxRises = 0;
+    operateInto(m.motor, m.warm, volts, size, m.speed * direction, m.magnetising);
+    return;
+  }
   const there = fluxRiseInto(m.motor, m.flux, m.warm, volts, size, m.speed * direction, m.magnetising, dt);
   m.fluxTime = there ? m.fluxTime + dt : 0;
   if (m.fluxTime > fluxSteady) m.fluxRises = 0;

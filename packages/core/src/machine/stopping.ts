@@ -23,7 +23,6 @@ export function runningMachine(spec: MachineSpec, reference: number, dt = 0.001)
   stepMachine(m, ControlWord.enableOperation, reference, dt);
   m.ramp = reference;
   m.speed = (2 * Math.PI * reference) / (spec.circuit.poles / 2);
-  m.fluxRises = 0;
   for (let i = 0; i < 2 / dt; i++) {
     stepMachine(m, ControlWord.enableOperation, reference, dt);
     m.motorHeat = 0;

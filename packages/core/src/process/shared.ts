@@ -1,5 +1,5 @@
 import { fanStiffness, outletOf, type FanLoad } from '../load/fan';
-import { demandOf, pumpStiffness, type PumpLoad } from '../load/pump';
+import { demandOf, pumpStiffness, waterFollows, type PumpLoad } from '../load/pump';
 import type { LoadState } from '../load/state';
 import { sumpLevel, type Sump } from './sump';
 import { vesselPressure } from './vessel';
@@ -37,7 +37,7 @@ export function stepSharedHeader(pumps: ReadonlyArray<Attached<PumpLoad>>, dt: n
   let stiffness = out.stiffness;
   for (const { load, state } of pumps) {
     flow += state.flow;
-    stiffness += pumpStiffness(load, state.flow);
+    stiffness += waterFollows(load, dt) * pumpStiffness(load, state.flow);
   }
   const next = vesselPressure(pressure, flow, stiffness, first.load.compliance, dt);
   for (const { state } of pumps) state.pressure = next;

@@ -8,6 +8,9 @@ import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { Refusal } from '../../ui/Answer';
 
+/** Share of the inertia from which on a run that stops quicker is worth making. */
+const tellsLittle = 0.08;
+
 /** What a recorded run tells about the machine, with how sure each value is, to be kept for every look-ahead from then on. */
 export function LearnFromRun({ model, recording }: { model: MachineModel; recording: RecordingData }) {
   const { tag, learned } = model.machine;
@@ -61,6 +64,11 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
           <Note>
             {`Difference left between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
           </Note>
+          {result.inertia.spread > tellsLittle * result.inertia.value && (
+            <Note>
+              {`This stop was gentle: it tells the inertia to ± ${formatFigure((100 * result.inertia.spread) / result.inertia.value, 0)} % only. A run with the stop that Motion offers tells it better.`}
+            </Note>
+          )}
           <Refusal of={keep.error} />
           {keep.isSuccess ? (
             <Finding severity="good" sentence="Kept: every look-ahead of this machine uses the fitted model from now on." />
