@@ -66,7 +66,7 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
           </Note>
           {result.inertia.spread > tellsLittle * result.inertia.value && (
             <Note>
-              {`This stop was gentle: it tells the inertia to ± ${formatFigure((100 * result.inertia.spread) / result.inertia.value, 0)} % only. A run with the stop that Motion offers tells it better.`}
+              {`This run tells the inertia to ±\u00a0${formatFigure((100 * result.inertia.spread) / result.inertia.value, 0)}\u00a0% only. One that stops as quickly as Motion offers tells it better.`}
             </Note>
           )}
           <Refusal of={keep.error} />
