@@ -109,7 +109,8 @@ export function demandAt(demand: readonly number[], second: number): number {
 function pumpOf(spec: MachineSpec, plan: DayPlan): PumpLoad {
   if (spec.load.kind !== 'pump') throw new RangeError('A day of sleep and wake is worked out for pumps.');
   if (plan.sensor.measures === 'level' && spec.load.sumpArea <= 0) throw new RangeError('No sump is described that the pump could empty.');
-  return { ...spec.load, dischargeOpening: 1, ...plan.shown };
+  // its water is at once where it goes: a day is stepped through in more time than that takes
+  return { ...spec.load, waterLag: 0, dischargeOpening: 1, ...plan.shown };
 }
 
 /**
