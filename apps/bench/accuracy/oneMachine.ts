@@ -144,7 +144,7 @@ type Answer = ReturnType<typeof foresee>;
 const shownOf = (a: Answer): Shown => ({
   'peak bus': a.peakBus,
   'stop time': a.stopTime,
-  'peak current': a.figures.peakCurrent ?? 0,
+  'peak current': a.peakCurrent,
   'settled speed': a.settledSpeed,
   'settled pressure': a.figures.settledPressure ?? 0,
 });
@@ -210,7 +210,7 @@ export function judgeOne(shipped: DemoMachine, seed: number): Judged {
       truth: {
         'peak bus': truth.peakBus,
         'stop time': truth.stopTime,
-        'peak current': truth.peakCurrent,
+        'peak current': truth.peakOfAll,
         'settled speed': (truth.speed * 30) / Math.PI,
         'settled pressure': truth.pressure,
       },

@@ -57,7 +57,7 @@ export const resistorOn = (spec: MachineSpec, time: number) => ({
 export function foresee(
   spec: MachineSpec,
   q: Questions,
-): { figures: Figures; trips: boolean; peakBus: number; stopTime: number | null; settledSpeed: number } {
+): { figures: Figures; trips: boolean; peakBus: number; peakCurrent: number; stopTime: number | null; settledSpeed: number } {
   const { series, summary: r } = lookAheadRun(spec, q.plan);
   const at = Math.max(
     0,
@@ -92,7 +92,7 @@ export function foresee(
       peakBusRise: r.peakBus - busAtRest(spec.supply),
       shortestStop: Math.max(leastStop, shortestStop(spec, reference, undefined, q.margin)),
       coastTime: quarter < 0 ? 900 : (coast.series.time[quarter] ?? 0) - coast.summary.stopAt,
-      peakCurrent: r.peakCurrent,
+      peakCurrent: series.current.reduce((most, amperes, i) => (series.time[i]! < r.stopAt ? Math.max(most, amperes) : most), 0),
       settledCurrent: series.current[at] ?? 0,
       slip: 1 - Math.abs(r.settledSpeed) / Math.max(1, synchronous),
       settledPressure: r.settledPressure,
@@ -102,6 +102,7 @@ export function foresee(
     },
     trips: r.trip !== null,
     peakBus: r.peakBus,
+    peakCurrent: r.peakCurrent,
     stopTime: r.stopTime,
     settledSpeed: r.settledSpeed,
   };

@@ -27,6 +27,8 @@ export interface TrueRun {
   /** A RMS, on the way up, a search for a spinning shaft left out, and settled */
   peakCurrent: number;
   settledCurrent: number;
+  /** A RMS of the whole run, the stop in it */
+  peakOfAll: number;
   /** rad/s, Hz and Pa before the stop */
   speed: number;
   frequency: number;
@@ -52,7 +54,7 @@ export function runTrue(
 ): TrueRun {
   const { truth, machine: m } = plant;
   const out: TrueRun = {
-    ...{ restBus: 0, peakBus: 0, peakCurrent: 0, settledCurrent: 0, speed: 0, frequency: 0, pressure: 0, flow: 0 },
+    ...{ restBus: 0, peakBus: 0, peakCurrent: 0, peakOfAll: 0, settledCurrent: 0, speed: 0, frequency: 0, pressure: 0, flow: 0 },
     ...{ stopTime: null, tripped: false, tripAfter: null },
   };
   out.restBus = truth.rectifier.voltage;
@@ -73,6 +75,7 @@ export function runTrue(
     out.flow += m.loadState.flow;
   }
   for (const key of ['settledCurrent', 'speed', 'frequency', 'pressure', 'flow'] as const) out[key] /= Math.max(1, n);
+  out.peakOfAll = out.peakCurrent;
   const began = m.time;
   if (heldBack) {
     m.conditions.jam = heldBack.torque;
@@ -82,6 +85,7 @@ export function runTrue(
     while (!m.trip && m.time < began + plan.longest && (plant.running || Math.abs(m.speed) > standing)) {
       step(ControlWord.switchOn);
       out.peakBus = Math.max(out.peakBus, truth.busHigh);
+      out.peakOfAll = Math.max(out.peakOfAll, m.motor.current);
     }
     if (!m.trip && Math.abs(m.speed) <= standing) out.stopTime = m.time - began;
   }

@@ -26,6 +26,13 @@ describe('one machine judged', () => {
     expect(of('M-55', 42)).toEqual(of('M-55', 42));
   }, 120_000);
 
+  test('the peak of the run-up leaves the stop out on both sides; what the screens tell has it', () => {
+    const { truth, foreseen, shown } = judged;
+    expect(shown.truth['peak current']).toBeGreaterThanOrEqual(present(truth.peakCurrent));
+    expect(shown.plate['peak current']).toBeGreaterThanOrEqual(present(foreseen.plate?.peakCurrent));
+    expect(present(foreseen.plate?.peakCurrent)).toBeGreaterThan(0.5 * present(truth.peakCurrent));
+  });
+
   test('learning brings the foreseen nearer to another day of a machine it shares no equation with', () => {
     const off = (stand: 'plate' | 'learning') => {
       const errors = (['settledCurrent', 'shortestStop', 'coastTime', 'peakCurrent'] as const).map((q) => present(errorsOf([judged], q, stand)[0]));
