@@ -60,11 +60,12 @@ Made by \`npm run accuracy\`; never edited by hand. Seed ${made.seed}, ${all.len
 ${refused} recordings were refused to be learned from. Made from: ${made.stamp} (a test fails when core, books, plant or bench have changed since).
 
 The machine that is judged against is another model than the application's, in code of its own (apps/bench/truth): windings in time with bending iron,
-deep bars and heat, diodes one by one, a firmware that estimates what it cannot measure, loads of other shape than the handbook's. Its constants are drawn as
-far from the plate's as the application itself says they may lie. On one day a run with the stop that the screens offer from the plate alone, about twice the
-shortest foreseen, is recorded through the drive's registers, rounded and late, and learned from; the motor is measured at standstill where its drive can. On **another day**, with other mains, air, water and load, other runs are judged: other
-ramps, another top speed, a stop anywhere from far too fast to far too slow. Nobody sets a stop below a second on such machines and none is offered: a shortest
-stop below it counts as a second. What flows while a drive looks for a spinning shaft is not counted to the run-up.
+deep bars and heat, diodes one by one, a firmware that estimates what it cannot measure, loads of other shape than the handbook's. Its constants
+are drawn as far from the plate's as the application itself says they may lie. On one day a run with the stop that the screens offer from the plate
+alone, about twice the shortest foreseen, is recorded through the drive's registers, rounded and late, and learned from; the motor is measured at
+standstill where its drive can. On **another day**, with other mains, air, water and load, other runs are judged: other ramps, another top speed, a
+stop anywhere from far too fast to far too slow. Nobody sets a stop below a second on such machines and none is offered: a shortest stop below it
+counts as a second. What flows while a drive looks for a spinning shaft is not counted to the run-up, and neither is its stop.
 
 Each cell is the median error / the 95th percentile, in % of the true figure. An estimate that could not be made counts as 100 % off. "Handbook" is what plate,
 energy and ramp settings say without a model. A drive family that cannot measure its motor keeps the plate's figures in "after a tune".
@@ -81,8 +82,8 @@ ${line(['', ...stands.map((s) => columns[s]), otherDay])}
 |---|---|---|---|---|---|---|
 ${decisions(r)}
 
-The screens offer the shortest stop lengthened by what any machine of its kind fell short of its own, after learning by twice that, and by 12 % at least. After learning, by all the other machines, that lay more than 3 % below
-the true shortest stop of ${each.filter(({ judged, band }) => isUnsafe(judged, band)).length} of ${all.length} machines (none should).
+The screens offer the shortest stop lengthened by what any machine of its kind fell short of its own, after learning by twice that, and by 12 % at
+least. After learning, by all the other machines, that lay more than 3 % below the true shortest stop of ${each.filter(({ judged, band }) => isUnsafe(judged, band)).length} of ${all.length} machines (none should).
 
 Bands. The screens draw the 95th percentile by kind of machine as the band of a figure. Here each machine is held against bands made from
 all the others; a 95 % band should hold 90 to 97 %:

@@ -213,3 +213,16 @@ test('what was learned is a figure: a later tune or survey that changes the esti
   if (!first.ok) throw new Error(first.sentence);
   expect(first.learned.inertia?.of).toBe(estimate.inertia);
 });
+
+test('a second start in one recording draws what the first drew: its flux is gone again', () => {
+  const spec = machine({ slipCompensation: 0 }, { kind: 'torque', constant: 4, viscous: 0, quadratic: 0 }, 0.08);
+  const time = Array.from({ length: 400 }, (_, i) => i / 20);
+  const start = (t: number) => (t < 1 || t > 6 ? 0 : Math.min(40, 30 * (t - 1)));
+  const frequency = time.map((t) => start(t % 10));
+  const rest = { current: time.map(() => 0), busVoltage: time.map(() => 0), torque: time.map(() => 0) };
+  const { current } = replay(spec, { time, frequency, ...rest }, 0.05);
+  const peak = (from: number) => Math.max(...current.subarray(20 * from, 20 * from + 60));
+  const settled = present(current[100]);
+  expect(peak(0)).toBeGreaterThan(1.3 * settled);
+  expect(Math.abs(peak(10) / peak(0) - 1)).toBeLessThan(0.01);
+});

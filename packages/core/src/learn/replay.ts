@@ -2,7 +2,7 @@ import { busAtRest, stepBus, ControlMethod } from '../drive';
 import { emptyOperation, operateInto, type Operation } from '../motor';
 import { atMotor, stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
-import { createMachine, ledRight, type Machine, type MachineSpec } from '../machine/state';
+import { beginFlux, createMachine, ledRight, type Machine, type MachineSpec } from '../machine/state';
 
 /** What a drive reported while it ran, sample by sample. All arrays have the same length. */
 export interface DriveRecord {
@@ -60,7 +60,7 @@ function step(m: Machine, frequency: number, dt: number): void {
   m.ramp = frequency;
   if (on) {
     // what stood until now has to build its flux up first
-    if (m.frequency === 0 && Math.abs(m.speed) < resting) m.fluxRises = 1;
+    if (m.frequency === 0 && Math.abs(m.speed) < resting) beginFlux(m);
     m.brakeCommand = 1;
     m.brakeOpening = 1;
     stepElectrical(m, dt);

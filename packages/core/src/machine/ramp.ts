@@ -1,6 +1,6 @@
 import { clampReference, DriveState, StartMode, StopMode, Switch } from '../drive';
 import { fieldOrder, rotorFrequency } from './fieldOrder';
-import { Phase, type Machine, Holding } from './state';
+import { beginFlux, Holding, Phase, type Machine } from './state';
 
 /** Output frequency in Hz below which the drive counts as standing. */
 export const standstill = 0.05;
@@ -145,10 +145,8 @@ export function beginRun(m: Machine): void {
   m.endTime = 0;
   m.brakeTimer = 0;
   // a motor at rest has to build its flux up; one that turns is caught with care
-  m.fluxRises = Math.abs(rotorFrequency(m)) < standstill ? 1 : 0;
-  m.flux.re = 0;
-  m.flux.im = 0;
-  m.fluxTime = 0;
+  m.fluxRises = 0;
+  if (Math.abs(rotorFrequency(m)) < standstill) beginFlux(m);
   m.phase = m.spec.drive.startMode === StartMode.catchSpinning ? Phase.catching : Phase.run;
 }
 

@@ -334,3 +334,11 @@ export function powerCycle(m: Machine): void {
   m.waiting.fill(0);
   m.bus.voltage = busAtRest(m.spec.supply);
 }
+
+/** A start from rest: there is no flux, and it has to build up. */
+export function beginFlux(m: Machine): void {
+  m.fluxRises = 1;
+  m.flux.re = 0;
+  m.flux.im = 0;
+  m.fluxTime = 0;
+}
