@@ -78,9 +78,9 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
 async function tapUntil(page: Page, id: string, there: () => Promise<boolean>): Promise<void> {
   await expect(async () => {
     if (!(await there())) await page.getByTestId(id).tap();
-    // what a tap opens, a second one would shut again
-    await expect.poll(there, { timeout: 3000 }).toBe(true);
-  }).toPass({ timeout: 60_000 });
+    // what a tap opens, a second one would shut again: a busy page is given its time
+    await expect.poll(there, { timeout: 15_000 }).toBe(true);
+  }).toPass({ timeout: 90_000 });
 }
 
 /** A firmer gain written while the loop runs, and taken back by one touch. */

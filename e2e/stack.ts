@@ -150,7 +150,8 @@ export async function holdAct(page: Page, id: string): Promise<void> {
     await page.mouse.up();
     const button = page.getByTestId(id);
     if ((await button.count()) === 0) return;
-    const box = present(await button.boundingBox());
+    // it may go between the one and the other: then it is done as well
+    const box = present(await button.boundingBox({ timeout: 2000 }));
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
     await expect(button.getByText('Keep holding…')).toBeVisible({ timeout: 1500 });

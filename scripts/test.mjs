@@ -1,7 +1,7 @@
 // npm test: everything that must hold, from nothing. Closes on "N passed, N failed". `--only NAME` runs one part;
 // `--changed` runs types, and rules and unit tests of what is not committed yet, for daily work.
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { constants, setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -71,6 +71,16 @@ function suite(name, command, args, report, count, env) {
   }
 }
 
+/** The foot of every page a test failed on, as a reader hears it: what stood there tells a slow machine from a fault. */
+function showPages() {
+  const results = join(root, 'test-results');
+  const failed = existsSync(results) ? readdirSync(results, { recursive: true }).filter((file) => file.endsWith('error-context.md')) : [];
+  for (const file of failed) {
+    const [, page] = /# Page snapshot\s+```yaml\n([\s\S]*?)```/.exec(readFileSync(join(results, file), 'utf8')) ?? [];
+    if (page) console.log(`\n${file}\n${page.trimEnd().split('\n').slice(-30).join('\n')}`);
+  }
+}
+
 const data = join(tmpdir(), `yare-test-${process.pid}`);
 mkdirSync(data, { recursive: true });
 const database = await startDatabase(data, 'yare_test');
@@ -122,6 +132,7 @@ try {
         NODE_OPTIONS: '--import tsx',
       },
     );
+    showPages();
   }
 } finally {
   database.stop();

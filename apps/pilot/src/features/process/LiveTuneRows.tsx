@@ -126,10 +126,12 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
   const { good } = l;
   // beside the values where there is room for it
   const wide = useWide();
+  // it comes and goes by itself: what is touched again and again stands above it
+  const swing = <SwingFinding model={model} sensor={sensor} running={l.running} />;
   return (
     <>
       <SectionHead right={l.running ? 'the loop runs' : 'the loop does not run'}>Tune it while it runs</SectionHead>
-      <SwingFinding model={model} sensor={sensor} running={l.running} />
+      {!l.open && swing}
       <ActRow
         text={l.open ? 'Done changing values' : 'Change the values while it runs'}
         second="each change is written, and taken back by one touch"
@@ -170,6 +172,7 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
             onPress={() => l.move('integralTime', 1 / moves.integralTime)}
             testID="faster-integral"
           />
+          {swing}
           {good && (
             <SheetRow
               label="Last good"
