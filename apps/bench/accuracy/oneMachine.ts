@@ -11,7 +11,9 @@ import {
   stampedPower,
   StopMode,
   present,
+  tellsLittle,
   type DriveParameters,
+  type LearnResult,
   type MachineSpec,
   type Random,
 } from '@yare/core';
@@ -60,6 +62,8 @@ function written(demo: DemoMachine, roles: Partial<Record<(typeof writtenRoles)[
 
 /** A first run stops in so many times what the plate says is the shortest: about what the screens offer from the plate alone. */
 const firstStop = 2;
+/** Where that tells little of the inertia, a second one stops in so many times what is foreseen after it: about what the screens offer then. */
+const secondStop = 1.5;
 /** V by which a bus has to rise before its rise is a figure to be judged, and J before a resistor's energy is. */
 const leastRise = 10;
 const leastEnergy = 20;
@@ -73,13 +77,32 @@ const days = { learned: 1, judged: 2 };
 const logUniform = (r: Random, low: number, high: number): number => low * (high / low) ** r.uniform();
 const quiet = () => undefined;
 
+/** What is learned as the screens ask for it: from a run, and where that tells little of the inertia, from one with the stop they offer then. */
+export function learnedOn(
+  d: SimulatedDrive,
+  gentle: DemoMachine,
+  speed: number,
+  seed: number,
+  known: (spec: MachineSpec) => MachineSpec,
+): LearnResult {
+  const learn = (round: number) => {
+    const record = learningRun(d, speed, 5, round);
+    return learnFromRecord(known(estimateOf(gentle, d.values)), record, learnOptions(gentle, d.values));
+  };
+  const first = learn(seed);
+  if (!first.ok || !tellsLittle(first.inertia)) return first;
+  const shortest = shortestStop(applyLearned(known(estimateOf(gentle, d.values)), first.learned), speed, undefined, margin);
+  const quicker = Math.max(leastStop, secondStop * shortest);
+  if (quicker > 0.9 * d.machine.spec.drive.decelerationTime) return first;
+  for (const { code, value } of d.settings.change('decelerationTime', quicker)) d.set(code, value);
+  const second = learn(seed + 1);
+  return second.ok ? second : first;
+}
+
 /** What the application knows of one machine, by what it stands on. */
 function estimates(gentle: DemoMachine, judged: DemoMachine, values: Record<string, number>, seed: number, speed: number) {
   const plate = estimateOf(judged, values);
-  const learner = new SimulatedDrive(gentle, seed, undefined, quiet, days.learned);
-  const record = learningRun(learner, speed, 5, seed);
-  const before = estimateOf(gentle, learner.values);
-  const learning = learnFromRecord(before, record, learnOptions(gentle, learner.values));
+  const learning = learnedOn(new SimulatedDrive(gentle, seed, undefined, quiet, days.learned), gentle, speed, seed, (spec) => spec);
   const out: Record<Exclude<Stand, 'naive'>, MachineSpec | null> = { plate, tune: plate, learning: null, both: null };
   out.learning = learning.ok ? applyLearned(plate, learning.learned) : null;
   out.both = out.learning;
@@ -88,8 +111,7 @@ function estimates(gentle: DemoMachine, judged: DemoMachine, values: Record<stri
     const tuned = tunedOf(new DriveSettings(bookById(gentle.bookId), gentle.size, tuner.values, gentle.region));
     out.tune = applyTuned(plate, tuned);
     tuner.advance(2000);
-    const again = learningRun(tuner, speed, 5, seed + 1);
-    const both = learnFromRecord(applyTuned(estimateOf(gentle, tuner.values), tuned), again, learnOptions(gentle, tuner.values));
+    const both = learnedOn(tuner, gentle, speed, seed + 2, (spec) => applyTuned(spec, tuned));
     out.both = both.ok ? applyLearned(out.tune, both.learned) : null;
   }
   return { ...out, refused: learning.ok ? null : learning.sentence };

@@ -1,17 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { demoPlant } from '@yare/demo-plant';
-import { present, random } from '@yare/core';
+import { demoDraft, demoPlant } from '@yare/demo-plant';
+import { present, random, tellsLittle } from '@yare/core';
+import { learnFromRecord } from '@yare/core/learn';
 import { marginsOf } from '@yare/core/loop';
 import { causes } from '@yare/core/trips';
 import { bandWidth, errorsOf, resultOf } from '../accuracy/figures';
-import { judgeOne, type Judged } from '../accuracy/oneMachine';
+import { commissioned, estimateOf, learningRun, learnOptions } from '../accuracy/learningRun';
+import { judgeOne, learnedOn, type Judged } from '../accuracy/oneMachine';
 import { judgeDay } from '../accuracy/days/judgeDay';
 import { daysOf } from '../accuracy/days/page';
 import { judgeLoop, type JudgedLoop } from '../accuracy/loops/judge';
 import { loopsOf } from '../accuracy/loops/page';
 import { advance, atRest, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from '../accuracy/loops/process';
 import { stampOf } from '../accuracy/stamp';
+import { SimulatedDrive } from '../src/drive/simulatedDrive';
 import { judgeTrip, type JudgedTrip } from '../accuracy/trips/judge';
 import { tripsOf, tripsPage } from '../accuracy/trips/page';
 import { scenarios } from '../accuracy/trips/scenarios';
@@ -32,6 +35,24 @@ describe('one machine judged', () => {
     expect(shown.plate['peak current']).toBeGreaterThanOrEqual(present(foreseen.plate?.peakCurrent));
     expect(present(foreseen.plate?.peakCurrent)).toBeGreaterThan(0.5 * present(truth.peakCurrent));
   });
+
+  test('a run that tells little of the inertia is followed by a quicker one, which tells it better', () => {
+    const demo = present(demoPlant.find((m) => m.tag === 'P-41'));
+    const [slow] = demoDraft(demo).change('decelerationTime', 30);
+    const gentle = commissioned(demo, { [present(slow).code]: 30 });
+    const drive = () => new SimulatedDrive(gentle, 7, undefined, () => undefined, 1);
+    const first = drive();
+    const record = learningRun(first, 44, 5, 7);
+    const once = learnFromRecord(estimateOf(gentle, first.values), record, learnOptions(gentle, first.values));
+    const second = drive();
+    const twice = learnedOn(second, gentle, 44, 7, (spec) => spec);
+    if (!once.ok || !twice.ok) throw new Error('refused');
+    expect(tellsLittle(once.inertia)).toBe(true);
+    expect(second.machine.spec.drive.decelerationTime).toBeLessThan(10);
+    expect(twice.inertia.spread).toBeLessThan(0.8 * once.inertia.spread);
+    const { spec, loadState } = second.machine;
+    expect(Math.abs(twice.inertia.value / (spec.inertia + loadState.inertia) - 1)).toBeLessThan(0.06);
+  }, 60_000);
 
   test('learning brings the foreseen nearer to another day of a machine it shares no equation with', () => {
     const off = (stand: 'plate' | 'learning') => {

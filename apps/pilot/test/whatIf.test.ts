@@ -91,7 +91,7 @@ test('a recording becomes what the core learns from, its feedback in pascals', (
   expect(driveRecord(modelOf('P-11'), recording).process).toEqual([0, 420000]);
   expect(driveRecord(modelOf('C-21'), recording).process).toBeUndefined();
   expect(learnedRows({ inertia: { times: 1.25, spread: 0.04 }, capacitance: { times: 1, spread: 0.08 } })).toEqual([
-    { key: 'inertia', label: 'Total inertia', percent: 125, spread: 5 },
+    { key: 'inertia', label: 'Total inertia', percent: 125, spread: 9.8 },
   ]);
 });
 

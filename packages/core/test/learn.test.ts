@@ -10,6 +10,8 @@ import {
   usualSpread,
   ratedTorque,
   stepMachine,
+  tellsLittle,
+  toldSpread,
   ControlWord,
   type Conditions,
   type Learnable,
@@ -225,4 +227,11 @@ test('a second start in one recording draws what the first drew: its flux is gon
   const settled = present(current[100]);
   expect(peak(0)).toBeGreaterThan(1.3 * settled);
   expect(Math.abs(peak(10) / peak(0) - 1)).toBeLessThan(0.01);
+});
+
+test('the ± that is told holds nineteen of twenty, and one beyond 8 % of the inertia asks for another run', () => {
+  // two-sided 95 % point of the normal distribution
+  expect(toldSpread(1)).toBeCloseTo(1.96, 2);
+  expect(tellsLittle({ value: 0.2, spread: 0.2 * 0.045 })).toBe(true);
+  expect(tellsLittle({ value: 0.2, spread: 0.2 * 0.04 })).toBe(false);
 });

@@ -5,6 +5,7 @@ import {
   isMeasured,
   learnable,
   stampedPower,
+  toldSpread,
   toSi,
   type DriveRecord,
   type Learnable,
@@ -93,7 +94,7 @@ const text: Partial<Record<Learnable, string>> = {
 export interface LearnedRow {
   key: Learnable;
   label: string;
-  /** % of the estimate, and one standard deviation */
+  /** % of the estimate, and the ± that is told of it */
   percent: number;
   spread: number;
 }
@@ -103,5 +104,7 @@ export const learnedRows = (learned: Learned): LearnedRow[] =>
   learnable.flatMap((key) => {
     const value = learned[key];
     const label = text[key];
-    return value && label && isMeasured(key, value) ? [{ key, label, percent: 100 * value.times, spread: 100 * value.times * value.spread }] : [];
+    return value && label && isMeasured(key, value)
+      ? [{ key, label, percent: 100 * value.times, spread: toldSpread(100 * value.times * value.spread) }]
+      : [];
   });

@@ -62,6 +62,15 @@ const narrowed = 0.7;
 /** Whether a learned value was measured, or is still as sure as it was before. */
 export const isMeasured = (what: Learnable, { spread }: LearnedValue): boolean => spread < narrowed * usualSpread[what];
 
+/** ± within which nineteen of twenty values lie, from their standard deviation (normal distribution): what is told beside a value. */
+export const toldSpread = (deviation: number): number => 1.96 * deviation;
+
+/** ± of the inertia, as it is told, from which on a run that stops quicker is worth making. */
+const tellsLittleFrom = 0.08;
+
+/** Whether a run told so little of the inertia that another one, with a quicker stop, is worth making. @param inertia kg·m², with one standard deviation */
+export const tellsLittle = ({ value, spread }: { value: number; spread: number }): boolean => toldSpread(spread) > tellsLittleFrom * value;
+
 /** Power of a curve machine at its best flow, in units of its own. */
 const bestPower = (flow: number, head: number, efficiency: number): number => (flow * head) / efficiency;
 

@@ -3,7 +3,7 @@ import { useAudit } from '../../data/audit';
 import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
-import { formatFigure, totalInertia, typedFigure } from '@yare/core';
+import { formatFigure, toldSpread, totalInertia, typedFigure } from '@yare/core';
 import { useKeepLearned } from '../../data/learn';
 import { useStandings } from '../../data/standings';
 import { isTold, sentenceOf } from '../../machine/logText';
@@ -99,7 +99,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
       {inertia && model.draftSpec.ok && (
         <SheetRow
           label="Total inertia"
-          second={`fitted, ± ${formatFigure(100 * inertia.spread, 1)} %`}
+          second={`fitted, ± ${formatFigure(toldSpread(100 * inertia.spread), 1)} %`}
           figure={formatFigure(totalInertia(model.draftSpec.spec), 4)}
           unit="kg·m²"
           mark="M"

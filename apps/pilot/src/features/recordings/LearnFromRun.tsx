@@ -2,14 +2,11 @@ import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import type { RecordingData } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { formatFigure, tellsLittle, toldSpread } from '@yare/core';
 import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { Refusal } from '../../ui/Answer';
-
-/** Share of the inertia from which on a run that stops quicker is worth making. */
-const tellsLittle = 0.08;
 
 /** What a recorded run tells about the machine, with how sure each value is, to be kept for every look-ahead from then on. */
 export function LearnFromRun({ model, recording }: { model: MachineModel; recording: RecordingData }) {
@@ -43,7 +40,7 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
         <>
           <SheetRow
             label="Total inertia"
-            second={`motor and load at the shaft, ± ${formatFigure(result.inertia.spread, 4)} kg·m²${result.inertia.measured ? '' : ': this run tells little of it'}`}
+            second={`motor and load at the shaft, ± ${formatFigure(toldSpread(result.inertia.spread), 4)} kg·m²${result.inertia.measured ? '' : ': this run tells little of it'}`}
             figure={formatFigure(result.inertia.value, 4)}
             unit="kg·m²"
             {...(result.inertia.measured && { mark: 'M' as const })}
@@ -64,9 +61,9 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
           <Note>
             {`Difference left between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
           </Note>
-          {result.inertia.spread > tellsLittle * result.inertia.value && (
+          {tellsLittle(result.inertia) && (
             <Note>
-              {`This run tells the inertia to ±\u00a0${formatFigure((100 * result.inertia.spread) / result.inertia.value, 0)}\u00a0% only. One that stops as quickly as Motion offers tells it better.`}
+              {`This run tells the inertia to ±\u00a0${formatFigure(toldSpread((100 * result.inertia.spread) / result.inertia.value), 0)}\u00a0% only. Use it, set the stop that Motion offers then, and fit the model to a run with that: the bands under Motion are those of such a run.`}
             </Note>
           )}
           <Refusal of={keep.error} />
