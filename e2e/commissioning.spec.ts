@@ -1,4 +1,4 @@
-import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, type Stack, holdAct } from './stack';
+import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, writeDraft, type Stack, holdAct } from './stack';
 import { present } from '@yare/core';
 import type { Page } from '@playwright/test';
 
@@ -150,7 +150,7 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
   await test.step('write: what changes, kept', async () => {
     await page.goto(`${stack.url}/m/C-21/write`);
     await expect(page.getByTestId('diff-1d')).toContainText('in drive 5.8 A');
-    await holdAct(page, 'write');
+    await writeDraft(page);
     await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible();
     await page.getByTestId('against-as-found').tap();
     await expect(page.getByTestId('diff-1d')).toContainText('as found 5.8 A');
@@ -164,7 +164,7 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
     await expect(page.getByText('Change two motor leads over')).toBeVisible();
     await page.getByTestId('turn-round').tap();
     await expect(page.getByTestId('diff-2h')).toContainText('Two changed over');
-    await holdAct(page, 'write');
+    await writeDraft(page);
     await expect(page.getByText(/1 value written, read back and kept/)).toBeVisible();
     await page.getByTestId('go-turn').tap();
     await page.getByTestId('clear').tap();

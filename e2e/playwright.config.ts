@@ -10,8 +10,8 @@ const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorSche
 export default defineConfig({
   testDir: '.',
   workers: 3,
-  // motors run in real time: on a machine that stutters one more try tells a slow second from a fault
-  retries: process.env.CI ? 1 : 0,
+  // motors run in real time: on a machine that stutters another try or two tell a slow second from a fault
+  retries: process.env.CI ? 2 : 0,
   timeout: 300_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ['json']],

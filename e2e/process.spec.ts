@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { present } from '@yare/core';
-import { as, expect, holdAct, outputHertz, stands, test, typeOnPad, unitOf, type Stack } from './stack';
+import { as, expect, holdAct, outputHertz, stands, test, typeOnPad, unitOf, writeDraft, type Stack } from './stack';
 
 const tag = 'P-11';
 const unit = unitOf[tag];
@@ -21,8 +21,7 @@ async function rampAndWrite(page: Page, stack: Stack): Promise<void> {
     await page.getByTestId('entry-set').tap();
     await expect(page.getByTestId('setting-3b')).toContainText('10.0');
     await page.goto(`${stack.url}/m/${tag}/write`);
-    await holdAct(page, 'write');
-    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
+    await writeDraft(page);
   });
 }
 
@@ -59,8 +58,7 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
     await expect(page.getByText(/^recommended · proportional gain/)).toBeVisible();
     await page.goto(`${stack.url}/m/${tag}/write`);
     await expect(page.getByTestId(/^diff-/)).not.toHaveCount(0);
-    await holdAct(page, 'write');
-    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
+    await writeDraft(page);
     await page.goto(`${stack.url}/m/${tag}/process`);
     await expect(page.getByText(/^Prove it: let it run in auto/)).toBeVisible();
     await atPlant(page, stack, { panel: { mode: 2 } });

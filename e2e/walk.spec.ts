@@ -4,7 +4,7 @@ import { recordingFrom } from '@yare/commissioning/recordingSamples';
 import type { RecordingMeta } from '@yare/contract';
 import { present } from '@yare/core';
 import { readFileSync } from 'node:fs';
-import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack, holdAct } from './stack';
+import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad, type Stack, writeDraft } from './stack';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -107,7 +107,7 @@ async function writeAndTurn(page: Page, stack: Stack): Promise<number> {
     await page.getByTestId('go-write').tap();
     await expect(page.getByTestId('diff-3b')).toContainText('in drive 12.0 s');
     await expect(page.getByTestId('diff-3b')).toContainText('8.0');
-    await holdAct(page, 'write');
+    await writeDraft(page);
     await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible();
     await expect(page.getByTestId('line-3b')).toContainText('read back the same');
     await expect(page.getByText(/Draft and drive agree/)).toBeVisible();

@@ -275,6 +275,16 @@ describe('Tune: how it goes and what comes of it', () => {
     expect(screen.getByText('It could not be measured. One motor lead carries no current.')).toBeTruthy();
   });
 
+  test('a link that was lost is no reason of the drive’s', async () => {
+    await ready();
+    await touchRow('coupled');
+    await touchRow('clear');
+    await touchRow('start-tune');
+    const tune = { kind: 'standstill', state: 'failed', progress: 30 } as const;
+    await hear(ofRun({ phase: 'ended', cause: 'link lost', reason: 'the link to the drive was lost', tune }));
+    expect(screen.getByText(/^Stopped before it had finished \(the link to the drive was lost\)\. Nothing was changed in the drive\./)).toBeTruthy();
+  });
+
   test('what it measured is read from the drive, kept, copied to the draft and proved in one act', async () => {
     const measured = { '1j': 1.62, '1k': 2.05, '1m': 9.1 };
     server.special.push(({ method, path }) => {

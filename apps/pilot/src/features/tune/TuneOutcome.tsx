@@ -25,7 +25,8 @@ export function TuneOutcome({ t }: { t: Tuning }) {
         <Finding
           severity="error"
           sentence={
-            tune.state === 'failed'
+            // a drive that has failed because its link was lost gives no reason of its own
+            tune.state === 'failed' && run.cause === 'not measured'
               ? `It could not be measured. ${run.sentence ?? ''}`
               : `Stopped before it had finished (${run.sentence ?? 'it was let go'}). Nothing was changed in the drive.`
           }
