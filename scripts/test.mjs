@@ -132,7 +132,7 @@ try {
         NODE_OPTIONS: '--import tsx',
       },
     );
-    showPages();
+    if (wanted('e2e')) showPages();
   }
 } finally {
   database.stop();

@@ -1,7 +1,7 @@
 import { TextDecoder } from 'node:util';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import { recordingFrom } from '@yare/commissioning/recording';
-import { present } from '@yare/core';
+import { present, type LearnResult } from '@yare/core';
 import type { Arming, RecorderStatus, RecordingData, RecordingImport, RecordingMeta, TripNew } from '@yare/contract';
 import { router } from 'expo-router';
 import { useArmings } from '../src/data/recorder';
@@ -32,6 +32,12 @@ const mockWork = {
   packed: async (of: Parameters<typeof packedRecording>[1]) => packedRecording(mockContents, of),
 };
 jest.mock('../src/data/recordingWorker', () => ({ recordingWorker: () => mockWork }));
+// what a fit would give, in place of seconds of fitting
+let mockFit: LearnResult;
+jest.mock('../src/data/lookAhead', () => ({
+  ...jest.requireActual<typeof import('../src/data/lookAhead')>('../src/data/lookAhead'),
+  learnInWorker: async () => mockFit,
+}));
 
 // every browser has it, this DOM does not
 Object.assign(globalThis, { TextDecoder });
@@ -95,6 +101,46 @@ beforeEach(() => {
     return undefined;
   });
   (router.navigate as jest.Mock).mockClear();
+});
+
+describe('the model fitted to a run', () => {
+  const fitted = (spread: number): LearnResult => ({
+    ok: true,
+    learned: { inertia: { times: 1, spread } },
+    inertia: { measured: true, value: 0.05, spread: 0.05 * spread },
+    left: { current: 0.2, busVoltage: 1.5, torque: 1.6, process: 0 },
+  });
+  const keeps = async () => {
+    const of = present(runs[0]);
+    const channels = [...of.meta.channels, { key: 'motorCurrent', name: 'Motor', unit: 'A', decimals: 1 }];
+    const recording = { ...of, meta: { ...of.meta, channels }, data: { ...of.data, motorCurrent: of.time.map(() => 5) } };
+    server.special.unshift(({ method, path }) => {
+      if (path === '/recordings/4') return { status: 200, body: recording };
+      return method === 'PUT' && path === '/machines/P-11/learned' ? { status: 200, body: {} } : undefined;
+    });
+    await open(<RecordingScreen />);
+    await tapRow('learn');
+    await screen.findByTestId('learned-inertia');
+    const told = text();
+    await touchText('Use the fitted model');
+    await settled();
+    expect(text()).toContain('Kept: every look-ahead');
+    return told;
+  };
+
+  test('one that tells the inertia well says its ± and asks for no other', async () => {
+    mockFit = fitted(0.03);
+    expect(await keeps()).toContain('± 0.0029 kg·m²');
+    expect(text()).not.toContain('This run tells the inertia');
+    expect(screen.queryByText('Go to Motion')).toBeNull();
+  });
+
+  test('one that tells little of it says what to run next, and goes there', async () => {
+    mockFit = fitted(0.07);
+    expect(await keeps()).toContain('This run tells the inertia to ±\u00a014\u00a0% only.');
+    await touchText('Go to Motion');
+    expect(router.navigate).toHaveBeenCalledWith('/m/P-11/motion');
+  });
 });
 
 describe('the recorder', () => {

@@ -7,6 +7,7 @@ import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
 import { Refusal } from '../../ui/Answer';
+import { go } from '../../ui/go';
 
 /** What a recorded run tells about the machine, with how sure each value is, to be kept for every look-ahead from then on. */
 export function LearnFromRun({ model, recording }: { model: MachineModel; recording: RecordingData }) {
@@ -40,7 +41,7 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
         <>
           <SheetRow
             label="Total inertia"
-            second={`motor and load at the shaft, ± ${formatFigure(toldSpread(result.inertia.spread), 4)} kg·m²${result.inertia.measured ? '' : ': this run tells little of it'}`}
+            second={`motor and load at the shaft, ± ${formatFigure(toldSpread(result.inertia.spread), 4)} kg·m²`}
             figure={formatFigure(result.inertia.value, 4)}
             unit="kg·m²"
             {...(result.inertia.measured && { mark: 'M' as const })}
@@ -68,7 +69,11 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
           )}
           <Refusal of={keep.error} />
           {keep.isSuccess ? (
-            <Finding severity="good" sentence="Kept: every look-ahead of this machine uses the fitted model from now on." />
+            <Finding
+              severity="good"
+              sentence="Kept: every look-ahead of this machine uses the fitted model from now on."
+              {...(tellsLittle(result.inertia) && { act: 'Go to Motion', onAct: () => go(`/m/${tag}/motion`) })}
+            />
           ) : (
             <Finding
               severity="act"
