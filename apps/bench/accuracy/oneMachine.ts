@@ -1,4 +1,4 @@
-import { learnFromRecord } from '@yare/core/learn';
+import { learnFromRecords } from '@yare/core/learn';
 import { bookById, DriveSettings } from '@yare/books';
 import { leastStop, tunedOf } from '@yare/commissioning';
 import { demoDraft, demoPlant, type DemoMachine } from '@yare/demo-plant';
@@ -77,32 +77,29 @@ const days = { learned: 1, judged: 2 };
 const logUniform = (r: Random, low: number, high: number): number => low * (high / low) ** r.uniform();
 const quiet = () => undefined;
 
-/** What is learned as the screens ask for it: from a run, and where that tells little of the inertia, from one with the stop they offer then. */
-export function learnedOn(
-  d: SimulatedDrive,
-  gentle: DemoMachine,
-  speed: number,
-  seed: number,
-  known: (spec: MachineSpec) => MachineSpec,
-): LearnResult {
-  const learn = (round: number) => {
-    const record = learningRun(d, speed, 5, round);
-    return learnFromRecord(known(estimateOf(gentle, d.values)), record, learnOptions(gentle, d.values));
-  };
-  const first = learn(seed);
+/**
+ * What is learned as the screens ask for it: from a run, and where that tells little of the inertia, from that run and one with the stop they offer
+ * then, together.
+ */
+export function learnedOn(d: SimulatedDrive, speed: number, seed: number, known: (spec: MachineSpec) => MachineSpec): LearnResult {
+  const estimate = known(estimateOf(d.demo, d.values));
+  const options = learnOptions(d.demo, d.values);
+  const runs = [learningRun(d, speed, 5, seed)];
+  const first = learnFromRecords(estimate, runs, options);
   if (!first.ok || !tellsLittle(first.inertia)) return first;
-  const shortest = shortestStop(applyLearned(known(estimateOf(gentle, d.values)), first.learned), speed, undefined, margin);
+  const shortest = shortestStop(applyLearned(estimate, first.learned), speed, undefined, margin);
   const quicker = Math.max(leastStop, secondStop * shortest);
   if (quicker > 0.9 * d.machine.spec.drive.decelerationTime) return first;
   for (const { code, value } of d.settings.change('decelerationTime', quicker)) d.set(code, value);
-  const second = learn(seed + 1);
-  return second.ok ? second : first;
+  runs.push(learningRun(d, speed, 5, seed + 1));
+  const both = learnFromRecords(estimate, runs, options);
+  return both.ok ? both : first;
 }
 
 /** What the application knows of one machine, by what it stands on. */
 function estimates(gentle: DemoMachine, judged: DemoMachine, values: Record<string, number>, seed: number, speed: number) {
   const plate = estimateOf(judged, values);
-  const learning = learnedOn(new SimulatedDrive(gentle, seed, undefined, quiet, days.learned), gentle, speed, seed, (spec) => spec);
+  const learning = learnedOn(new SimulatedDrive(gentle, seed, undefined, quiet, days.learned), speed, seed, (spec) => spec);
   const out: Record<Exclude<Stand, 'naive'>, MachineSpec | null> = { plate, tune: plate, learning: null, both: null };
   out.learning = learning.ok ? applyLearned(plate, learning.learned) : null;
   out.both = out.learning;
@@ -111,7 +108,7 @@ function estimates(gentle: DemoMachine, judged: DemoMachine, values: Record<stri
     const tuned = tunedOf(new DriveSettings(bookById(gentle.bookId), gentle.size, tuner.values, gentle.region));
     out.tune = applyTuned(plate, tuned);
     tuner.advance(2000);
-    const both = learnedOn(tuner, gentle, speed, seed + 2, (spec) => applyTuned(spec, tuned));
+    const both = learnedOn(tuner, speed, seed + 2, (spec) => applyTuned(spec, tuned));
     out.both = both.ok ? applyLearned(out.tune, both.learned) : null;
   }
   return { ...out, refused: learning.ok ? null : learning.sentence };

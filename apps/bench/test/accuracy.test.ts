@@ -45,7 +45,7 @@ describe('one machine judged', () => {
     const record = learningRun(first, 44, 5, 7);
     const once = learnFromRecord(estimateOf(gentle, first.values), record, learnOptions(gentle, first.values));
     const second = drive();
-    const twice = learnedOn(second, gentle, 44, 7, (spec) => spec);
+    const twice = learnedOn(second, 44, 7, (spec) => spec);
     if (!once.ok || !twice.ok) throw new Error('refused');
     expect(tellsLittle(once.inertia)).toBe(true);
     expect(second.machine.spec.drive.decelerationTime).toBeLessThan(10);

@@ -1,13 +1,13 @@
-import { levenbergMarquardt } from 'ml-levenberg-marquardt';
-import { inverse, Matrix } from 'ml-matrix';
 import { StartMode } from '../drive';
 import { ratedTorque } from '../plate';
 import { totalInertia, type MachineSpec } from '../machine';
 import { applyLearned, figureOf, isMeasured, usualSpread, type Learnable, type Learned } from './learned';
+import { fitted, spreadOf } from './fit';
 import { replay, type DriveRecord } from './replay';
 
-/** What a recording of this machine can tell. */
-function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
+/** What recordings of this machine can tell. */
+function learnableOf(spec: MachineSpec, records: readonly DriveRecord[]): Learnable[] {
+  const seesProcess = records.some((r) => r.process);
   const motor: Learnable[] = [
     'inertia',
     'magnetising',
@@ -23,7 +23,7 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
   if (kind === 'torque') return [...motor, 'loadTorque', 'friction'];
   if (kind === 'hoist') return [...motor, 'loadTorque'];
   if (kind === 'conveyor') return [...motor, 'friction', 'loadTorque'];
-  const process: Learnable[] = record.process ? ['processHead', 'processDemand'] : [];
+  const process: Learnable[] = seesProcess ? ['processHead', 'processDemand'] : [];
   if (kind === 'fan') return [...motor, 'loadTorque', ...process];
   return [
     ...motor,
@@ -33,7 +33,7 @@ function learnableOf(spec: MachineSpec, record: DriveRecord): Learnable[] {
     'runOutPower',
     'waterLag',
     ...process,
-    ...(record.process ? (['processCompliance'] as const) : []),
+    ...(seesProcess ? (['processCompliance'] as const) : []),
   ];
 }
 
@@ -113,8 +113,8 @@ const mostLeft = { current: 0.12, torque: 0.2 };
 const noMachine = 1.9;
 /** Usual spreads from its estimate that no machine of that plate lies away. */
 const furthest = 5;
-/** The shaft turned against its field's sign: what the estimate says of the torque has the other sign than what was reported. */
-function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: number): boolean {
+/** The shaft turned against its field's sign: what the estimate says of the torque has the other sign than what was reported. Null when it did not. */
+function otherWay(estimate: MachineSpec, record: DriveRecord, lag: number): string | null {
   const seen = replay(estimate, record, lag);
   let together = 0;
   let size = 0;
@@ -122,7 +122,9 @@ function turnedTheOtherWay(estimate: MachineSpec, record: DriveRecord, lag: numb
     together += seen.torque[i]! * record.torque[i]!;
     size += Math.abs(seen.torque[i]! * record.torque[i]!);
   }
-  return together < -0.2 * size;
+  return together < -0.2 * size
+    ? 'The torque of this run has the wrong sign for its frequency: the shaft turned the other way. Put the direction right, then record another run.'
+    : null;
 }
 
 /** Why what was fitted is not to be believed; null when it may be. */
@@ -173,6 +175,74 @@ function toldTorque(estimate: MachineSpec, o: LearnOptions): number {
   return (ratedTorque(o.ratedPower, o.ratedSpeed) * estimate.circuit.poles) / poles;
 }
 
+const learnedFrom = (estimate: MachineSpec, names: readonly Learnable[], p: ArrayLike<number>): Learned =>
+  Object.fromEntries(names.map((name, i) => [name, { times: timesOf(p[i]!), spread: 0, of: figureOf(estimate, name) }]));
+
+/** Neighbouring samples err together, so a record counts for fewer than it has. */
+const weight = Math.sqrt(1 / 30);
+
+/** What a model with values of its own leaves over of the records, in standard deviations: every channel of every run, then the priors. */
+function compare(estimate: MachineSpec, records: readonly DriveRecord[], o: LearnOptions, names: readonly Learnable[]) {
+  const rated = toldTorque(estimate, o);
+  // what one sample is worth: a count of the word, and what the model leaves out
+  const sigma = {
+    current: Math.hypot(o.currentStep / 3, 0.01 * estimate.drive.motorCurrent),
+    busVoltage: Math.hypot(o.voltageStep / 3, 2),
+    torque: 3,
+    process: o.processRange ? 0.006 * o.processRange : 1,
+  };
+  type Channel = keyof typeof sigma;
+  let samples = 0;
+  const stretches = records.flatMap((record, run) =>
+    (Object.keys(sigma) as Channel[]).flatMap((channel) => {
+      const told = record[channel];
+      if (!told) return [];
+      samples += told.length;
+      return [{ run, channel, told, from: samples - told.length }];
+    }),
+  );
+  const worths = records.map((record) => worthOf(record, slowest * estimate.drive.motorFrequency));
+  const sensed = records.some((r) => r.process);
+  // after the names comes what the drive itself takes its motor's copper for: it stands in its torque and in nothing else
+  const reading = names.length;
+  const toldCopper = estimate.drive.statorResistance || estimate.circuit.r1;
+  // and how late the transmitter is, beside the filter that is known
+  const late = reading + 1;
+  const nuisances = sensed ? 2 : 1;
+  const residuals = (p: ArrayLike<number>): Float64Array => {
+    const spec = applyLearned(estimate, learnedFrom(estimate, names, p));
+    const copper = toldCopper * timesOf(p[reading]!);
+    const processLag = (o.processLag ?? 0) + (sensed ? usualLateness * timesOf(p[late]!) : 0);
+    const seen = records.map((record) => replay(spec, record, o.readOutLag, copper, processLag));
+    const r = new Float64Array(samples + names.length + nuisances);
+    for (const { run, channel, told, from } of stretches) {
+      const made = seen[run]![channel];
+      const unit = channel === 'torque' ? 100 / rated : 1;
+      const worth = channel === 'current' || channel === 'torque' ? worths[run] : undefined;
+      for (let i = 0; i < told.length; i++) r[from + i] = ((worth ? worth[i]! : 1) * weight * (unit * made[i]! - told[i]!)) / sigma[channel];
+    }
+    names.forEach((name, i) => (r[samples + i] = p[i]! / usualSpread[name]));
+    r[samples + reading] = p[reading]! / readingSpread;
+    if (sensed) r[samples + late] = p[late]! / latenessSpread;
+    return r;
+  };
+  /** Root mean square of each channel at the end of a fit, each in its own unit, and by how much that widens every value. */
+  const leftOver = (end: Float64Array) => {
+    const rms = (channel: Channel) => {
+      const of = stretches.filter((s) => s.channel === channel);
+      const n = of.reduce((sum, { told }) => sum + told.length, 0);
+      const sum = of.reduce((all, { told, from }) => end.subarray(from, from + told.length).reduce((part, x) => part + x * x, all), 0);
+      return n === 0 ? 0 : (Math.sqrt(sum / n) / weight) * sigma[channel];
+    };
+    return {
+      left: { current: rms('current'), busVoltage: rms('busVoltage'), torque: rms('torque'), process: rms('process') },
+      // what the model cannot say counts against every value: left-overs larger than a sample's worth widen them all
+      wider: Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * samples))),
+    };
+  };
+  return { residuals, nuisances, leftOver };
+}
+
 /**
  * What a recorded run tells about a machine: total inertia, friction and load torque, and the electrical values as far as the record shows
  * them. The model is driven along the reported frequency and its values are moved until current, bus, torque and process fit (output-error
@@ -180,76 +250,27 @@ function toldTorque(estimate: MachineSpec, o: LearnOptions): number {
  * Jacobian at the end.
  */
 export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: LearnOptions): LearnResult {
-  const record = usable(full, estimate.drive.startMode === StartMode.catchSpinning);
-  const sentence = refuse(estimate, record);
-  if (sentence) return { ok: false, sentence };
-  if (turnedTheOtherWay(estimate, record, o.readOutLag))
-    return {
-      ok: false,
-      sentence:
-        'The torque of this run has the wrong sign for its frequency: the shaft turned the other way. Put the direction right, then record another run.',
-    };
-  const names = learnableOf(estimate, record);
-  const n = record.time.length;
-  const rated = toldTorque(estimate, o);
-  const ratedCurrent = estimate.drive.motorCurrent;
-  // what one sample is worth: a count of the word, and what the model leaves out
-  const sigma = {
-    current: Math.hypot(o.currentStep / 3, 0.01 * ratedCurrent),
-    bus: Math.hypot(o.voltageStep / 3, 2),
-    torque: 3,
-    process: o.processRange ? 0.006 * o.processRange : 1,
-  };
-  // neighbouring samples err together, so a record counts for fewer than it has
-  const weight = Math.sqrt(1 / 30);
-  const learnedFrom = (p: ArrayLike<number>): Learned =>
-    Object.fromEntries(names.map((name, i) => [name, { times: timesOf(p[i]!), spread: 0, of: figureOf(estimate, name) }]));
-  const channels = record.process ? 4 : 3;
-  // after the names comes what the drive itself takes its motor's copper for: it stands in its torque and in nothing else
-  const reading = names.length;
-  const toldCopper = estimate.drive.statorResistance || estimate.circuit.r1;
-  // and how late the transmitter is, beside the filter that is known
-  const late = reading + 1;
-  const nuisances = record.process ? 2 : 1;
-  const total = n * channels + names.length + nuisances;
-  const worth = worthOf(record, slowest * estimate.drive.motorFrequency);
-  const residuals = (p: ArrayLike<number>): Float64Array => {
-    const copper = toldCopper * timesOf(p[reading]!);
-    const processLag = (o.processLag ?? 0) + (record.process ? usualLateness * timesOf(p[late]!) : 0);
-    const seen = replay(applyLearned(estimate, learnedFrom(p)), record, o.readOutLag, copper, processLag);
-    const r = new Float64Array(total);
-    for (let i = 0; i < n; i++) {
-      r[i] = (worth[i]! * weight * (seen.current[i]! - record.current[i]!)) / sigma.current;
-      r[n + i] = (weight * (seen.busVoltage[i]! - record.busVoltage[i]!)) / sigma.bus;
-      r[2 * n + i] = (worth[i]! * weight * ((100 * seen.torque[i]!) / rated - record.torque[i]!)) / sigma.torque;
-      if (record.process) r[3 * n + i] = (weight * (seen.pressure[i]! - record.process[i]!)) / sigma.process;
-    }
-    names.forEach((name, i) => (r[n * channels + i] = p[i]! / usualSpread[name]));
-    r[n * channels + reading] = p[reading]! / readingSpread;
-    if (record.process) r[n * channels + late] = p[late]! / latenessSpread;
-    return r;
-  };
-  const p = fitted(residuals, beginnings(names, nuisances), total);
+  return learnFromRecords(estimate, [full], o);
+}
+
+/** As {@link learnFromRecord}, from several runs of one machine together: one set of values has to fit them all. */
+export function learnFromRecords(estimate: MachineSpec, all: readonly DriveRecord[], o: LearnOptions): LearnResult {
+  const records = all.map((full) => usable(full, estimate.drive.startMode === StartMode.catchSpinning));
+  for (const record of records) {
+    const sentence = refuse(estimate, record) ?? otherWay(estimate, record, o.readOutLag);
+    if (sentence) return { ok: false, sentence };
+  }
+  const names = learnableOf(estimate, records);
+  const compared = compare(estimate, records, o, names);
+  const { residuals } = compared;
+  const p = fitted(residuals, beginnings(names, compared.nuisances));
   if (!p)
     return { ok: false, sentence: 'The recording and the model do not come together. Check the plate and what is driven, then record another run.' };
   const spread = spreadOf(residuals, p);
-  const end = residuals(p);
-  const rms = (from: number, scale: number) => {
-    let sum = 0;
-    for (let i = from; i < from + n; i++) sum += (end[i]! / weight) ** 2;
-    return Math.sqrt(sum / n) * scale;
-  };
-  const left = {
-    current: rms(0, sigma.current),
-    busVoltage: rms(n, sigma.bus),
-    torque: rms(2 * n, sigma.torque),
-    process: record.process ? rms(3 * n, sigma.process) : 0,
-  };
-  const disbelieved = disbelieve(names, p, left, ratedCurrent);
+  const { left, wider } = compared.leftOver(residuals(p));
+  const disbelieved = disbelieve(names, p, left, estimate.drive.motorCurrent);
   if (disbelieved) return { ok: false, sentence: disbelieved };
-  // what the model cannot say counts against every value: left-overs larger than a sample's worth widen them all
-  const wider = Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * n * channels)));
-  const learned = learnedFrom(p);
+  const learned = learnedFrom(estimate, names, p);
   names.forEach((name, i) => (learned[name]!.spread = Math.min(usualSpread[name], spread[i]! * wider)));
   const { inertia } = learned;
   const measured = names.filter((name) => learned[name] && isMeasured(name, learned[name]));
@@ -267,63 +288,6 @@ export function learnFromRecord(estimate: MachineSpec, full: DriveRecord, o: Lea
   };
 }
 
-/**
- * Steps of the fit at most, how strongly the first is damped, by how much that changes and up to where, how far a value may go in one step, and the
- * share of the sum below which nothing is gained any more.
- */
-const fitting = { steps: 30, damping: 10, change: 8, least: 1e-3, most: 1e7, reach: 0.6, enough: 1e-3 };
-
-/**
- * Levenberg–Marquardt, a step at a time, so that one that makes things worse is taken back and damped more (Nocedal, Wright, *Numerical
- * Optimization*, ch. 10). Null when no step can be taken.
- * @param residuals in standard deviations
- * @param from values to begin with; the nearest is taken
- */
-function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: number[][], total: number): number[] | null {
-  const index = Array.from({ length: total }, (_, i) => i);
-  const data = { x: index, y: new Array<number>(total).fill(0) };
-  const sumOf = (p: ArrayLike<number>) => residuals(p).reduce((sum, r) => sum + r * r, 0);
-  const sums = from.map(sumOf);
-  let sum = Math.min(...sums);
-  let p = from[sums.indexOf(sum)]!;
-  let { damping } = fitting;
-  for (let i = 0; i < fitting.steps && damping < fitting.most; i++) {
-    let next: number[];
-    try {
-      next = levenbergMarquardt(
-        data,
-        (q: number[]) => {
-          const r = residuals(q);
-          return (k: number) => r[k]!;
-        },
-        {
-          // it works on what it is given
-          initialValues: [...p],
-          minValues: p.map((x) => x - fitting.reach),
-          maxValues: p.map((x) => x + fitting.reach),
-          damping,
-          gradientDifference: 0.004,
-          maxIterations: 1,
-          errorTolerance: 1e-9,
-        },
-      ).parameterValues;
-    } catch {
-      return null;
-    }
-    const after = sumOf(next);
-    if (!(after < sum)) {
-      damping *= fitting.change;
-      continue;
-    }
-    damping = Math.max(fitting.least, damping / fitting.change);
-    p = next;
-    const gained = sum - after;
-    sum = after;
-    if (gained < fitting.enough * sum) break;
-  }
-  return p;
-}
-
 /** How far taps or dampers may be shut: a log, from where the fit begins too, since what it is downhill to from open taps is another pump. */
 const shutTaps = -0.75;
 
@@ -332,25 +296,4 @@ function beginnings(names: readonly Learnable[], nuisances: number): number[][] 
   const estimate = new Array<number>(names.length + nuisances).fill(0);
   const demand = names.indexOf('processDemand');
   return demand < 0 ? [estimate] : [estimate, estimate.with(demand, shutTaps)];
-}
-
-/** One standard deviation of each parameter, √diag((JᵀJ)⁻¹), the residuals being in standard deviations already. */
-function spreadOf(residuals: (p: ArrayLike<number>) => Float64Array, p: number[]): number[] {
-  const d = 0.004;
-  const base = residuals(p);
-  const columns = p.map((_, k) => {
-    const moved = residuals(p.map((v, i) => (i === k ? v + d : v)));
-    return moved.map((v, i) => (v - base[i]!) / d);
-  });
-  const normal = new Matrix(p.length, p.length);
-  for (let a = 0; a < p.length; a++) {
-    for (let b = a; b < p.length; b++) {
-      let sum = 0;
-      for (let i = 0; i < base.length; i++) sum += columns[a]![i]! * columns[b]![i]!;
-      normal.set(a, b, sum);
-      normal.set(b, a, sum);
-    }
-  }
-  const covariance = inverse(normal);
-  return p.map((_, k) => Math.sqrt(Math.max(0, covariance.get(k, k))));
 }

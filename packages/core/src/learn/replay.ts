@@ -25,7 +25,8 @@ export interface Replayed {
   busVoltage: Float64Array;
   /** N·m, as the drive works it out of its power: see {@link replay} */
   torque: Float64Array;
-  pressure: Float64Array;
+  /** Pa */
+  process: Float64Array;
 }
 
 /** s; a long record is replayed in longer steps, which its slow machine allows. */
@@ -99,7 +100,7 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
   // what was left in the pipe from before the run
   if (record.process && n > 0) m.loadState.pressure = Math.max(0, record.process[0]!);
   const atEnd = emptyOperation();
-  const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), pressure: new Float64Array(n) };
+  const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), process: new Float64Array(n) };
   const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
   const rest = busAtRest(m.spec.supply);
   let current = 0;
@@ -133,7 +134,7 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
     out.busVoltage[i] = m.bus.voltage;
     if (m.bus.voltage > rest || record.busVoltage[i]! > rest) m.bus.voltage += busCorrection * (record.busVoltage[i]! - m.bus.voltage);
     out.torque[i] = torque + settled;
-    out.pressure[i] = pressure;
+    out.process[i] = pressure;
   }
   return out;
 }

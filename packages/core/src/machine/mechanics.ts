@@ -1,5 +1,5 @@
 import { stepLoad } from '../load';
-import { bearingFriction, windage } from '../motor';
+import { bearingFriction, coastingWindage, windage } from '../motor';
 import type { Machine } from './state';
 
 /** The brake follows its command with its own lag; told to open by nobody it stays shut. */
@@ -21,12 +21,13 @@ export function stepMechanics(m: Machine, dt: number): number {
   const before = m.speed;
   const load = m.loadState;
   stepLoad(load, m.spec.load, coupled ? before : 0, dt);
+  const drag = m.motor.current > 0 ? windage(circuit) : coastingWindage(circuit);
   const friction = bearingFriction(circuit) + (coupled ? load.friction : 0) + m.conditions.jam + brakeFriction(m, dt);
-  const rest = m.motor.torque - windage(circuit) * before - (coupled ? load.torque : 0);
+  const rest = m.motor.torque - drag * before - (coupled ? load.torque : 0);
   if (before === 0 && rest <= friction && rest >= -friction) return 0;
   const direction = before > 0 || (before === 0 && rest > 0) ? 1 : -1;
   const inertia = coupled ? m.spec.inertia + load.inertia : m.spec.rotorInertia;
-  const against = (coupled ? load.slope : 0) + windage(circuit);
+  const against = (coupled ? load.slope : 0) + drag;
   let change = (dt * (rest - direction * friction)) / (inertia + dt * (against - m.slope));
   // friction alone never turns a shaft round
   if (before !== 0 && (before + change) * before < 0 && rest * direction <= friction) change = -before;

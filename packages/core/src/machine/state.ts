@@ -295,7 +295,6 @@ export function createMachine(spec: MachineSpec, conditions: Conditions = soundC
 export function warmCircuit(m: Machine): void {
   const { circuit } = m.spec;
   const { winding } = m.temperature;
-  Object.assign(m.warm, circuit);
   m.warm.r1 = circuit.r1 * copperAt(winding);
   m.warm.r2 = circuit.r2 * cageAt(winding);
 }
