@@ -63,7 +63,7 @@ The machine that is judged against is another model than the application's, in c
 deep bars and heat, diodes one by one, a firmware that estimates what it cannot measure, loads of other shape than the handbook's. Its constants
 are drawn as far from the plate's as the application itself says they may lie. On one day a run with the stop that the screens offer from the plate
 alone, about twice the shortest foreseen, is recorded through the drive's registers, rounded and late, and learned from; where that tells little of the
-inertia, as the screen says then, another run with the stop that is offered after the first is learned from in its place. The motor is measured at
+inertia, as the screen says then, another run is made with the stop that is offered then, and both are learned from together. The motor is measured at
 standstill where its drive can. On **another day**, with other mains, air, water and load, other runs are judged: other ramps, another top speed, a
 stop anywhere from far too fast to far too slow. Nobody sets a stop below a second on such machines and none is offered: a shortest stop below it
 counts as a second. What flows while a drive looks for a spinning shaft is not counted to the run-up, and neither is its stop.

@@ -1,7 +1,7 @@
 import { TextDecoder } from 'node:util';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import { recordingFrom } from '@yare/commissioning/recording';
-import { present, type LearnResult } from '@yare/core';
+import { present, type DriveRecord, type LearnResult, type MachineSpec } from '@yare/core';
 import type { Arming, RecorderStatus, RecordingData, RecordingImport, RecordingMeta, TripNew } from '@yare/contract';
 import { router } from 'expo-router';
 import { useArmings } from '../src/data/recorder';
@@ -34,9 +34,13 @@ const mockWork = {
 jest.mock('../src/data/recordingWorker', () => ({ recordingWorker: () => mockWork }));
 // what a fit would give, in place of seconds of fitting
 let mockFit: LearnResult;
+let mockFittedTo = 0;
 jest.mock('../src/data/lookAhead', () => ({
   ...jest.requireActual<typeof import('../src/data/lookAhead')>('../src/data/lookAhead'),
-  learnInWorker: async () => mockFit,
+  learnInWorker: async (_: MachineSpec, records: readonly DriveRecord[]) => {
+    mockFittedTo = records.length;
+    return mockFit;
+  },
 }));
 
 // every browser has it, this DOM does not
@@ -110,7 +114,8 @@ describe('the model fitted to a run', () => {
     inertia: { measured: true, value: 0.05, spread: 0.05 * spread },
     left: { current: 0.2, busVoltage: 1.5, torque: 1.6, process: 0 },
   });
-  const keeps = async () => {
+  /** Run 4 with a current, which a fit needs. */
+  const charted = () => {
     const of = present(runs[0]);
     const channels = [...of.meta.channels, { key: 'motorCurrent', name: 'Motor', unit: 'A', decimals: 1 }];
     const recording = { ...of, meta: { ...of.meta, channels }, data: { ...of.data, motorCurrent: of.time.map(() => 5) } };
@@ -118,6 +123,9 @@ describe('the model fitted to a run', () => {
       if (path === '/recordings/4') return { status: 200, body: recording };
       return method === 'PUT' && path === '/machines/P-11/learned' ? { status: 200, body: {} } : undefined;
     });
+  };
+  const keeps = async () => {
+    charted();
     await open(<RecordingScreen />);
     await tapRow('learn');
     await screen.findByTestId('learned-inertia');
@@ -140,6 +148,46 @@ describe('the model fitted to a run', () => {
     expect(await keeps()).toContain('This run tells the inertia to ±\u00a014\u00a0% only.');
     await touchText('Go to Motion');
     expect(router.navigate).toHaveBeenCalledWith('/m/P-11/motion');
+  });
+
+  const inUse = (recordingId: number) => {
+    const { machine } = server.of('P-11');
+    const values = { inertia: { times: 1, spread: 0.07 } };
+    machine.learned = { revision: 1, values, recordingId, alsoRecordingId: null, author: 'Ines Calder', at: '2026-01-02T03:04:00Z' };
+  };
+  const kept = () => server.bodies('PUT', '/machines/P-11/learned')[0];
+
+  test('a second run is fitted together with the one the model in use came from, and both are named', async () => {
+    inUse(3);
+    mockFit = fitted(0.05);
+    const told = await keeps();
+    expect(told).toContain('Both runs together tell the inertia to ±\u00a010\u00a0% only.');
+    expect(told).toContain('recordings 3 and 4:');
+    expect(mockFittedTo).toBe(2);
+    expect(kept()).toMatchObject({ recordingId: 4, alsoRecordingId: 3 });
+  });
+
+  test('what does not fit both can be fitted to this run alone', async () => {
+    inUse(3);
+    mockFit = { ok: false, sentence: 'Model and recording stay 4.0 A and 31 % torque apart.' };
+    charted();
+    await open(<RecordingScreen />);
+    expect(text()).toContain('from this run and recording 3 together');
+    await tapRow('learn');
+    expect(await screen.findByText(/stay 4.0 A/)).toBeTruthy();
+    mockFit = fitted(0.03);
+    await tapRow('learn-alone');
+    await screen.findByTestId('learned-inertia');
+    expect(mockFittedTo).toBe(1);
+  });
+
+  test('an earlier run that cannot be fetched is told, and this one can be fitted alone', async () => {
+    inUse(77);
+    charted();
+    await open(<RecordingScreen />);
+    await tapRow('learn');
+    expect(await screen.findByText(/^The fit to both failed: /, {}, { timeout: 10_000 })).toBeTruthy();
+    expect(screen.getByTestId('learn-alone')).toBeTruthy();
   });
 });
 

@@ -288,6 +288,16 @@ describe('Motion and Protection', () => {
     expect(alerts().join()).not.toMatch(/trips and the motor coasts/);
   });
 
+  test('a fitted run that tells little of the inertia is said to, with the way to another', async () => {
+    const values = { inertia: { times: 1, spread: 0.07 } };
+    const { machine } = server.of('P-11');
+    machine.learned = { revision: 1, values, recordingId: 3, alsoRecordingId: null, author: 'Ines Calder', at: '2026-01-02T03:04:00Z' };
+    await open(<MotionScreen />);
+    expect(await screen.findByText(/tells the inertia to ±\s14\s% only/)).toBeTruthy();
+    await touch(screen.getByRole('button', { name: /Go to Test run/ }));
+    expect(router.navigate).toHaveBeenLastCalledWith('/m/P-11/turn');
+  });
+
   test('the same figures are looked ahead once for all screens', async () => {
     await open(<MotionScreen />);
     await screen.findByText(/the DC bus reaches its trip level/, {}, { timeout: 20_000 });

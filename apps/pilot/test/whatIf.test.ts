@@ -1,4 +1,4 @@
-import { planFor, type MachineModel } from '@yare/commissioning';
+import { planFor, unsureInertia, type MachineModel } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import type { MachineDetail, RecordingData } from '@yare/contract';
 import { lookAheadRun, whatIf, whatIfs, present } from '@yare/core';
@@ -30,12 +30,20 @@ test.each(demoPlant.map((m) => m.tag))('%s: every family gives a model, and ever
 
 test('what was learned changes the look-ahead, and the estimate it was learned against does not move', () => {
   const values = { inertia: { times: 2, spread: 0.05 } };
-  const learned = modelOf('P-11', { revision: 1, values, recordingId: 3, author: 'Ines Calder', at: 'x' });
+  const learned = modelOf('P-11', { revision: 1, values, recordingId: 3, alsoRecordingId: null, author: 'Ines Calder', at: 'x' });
   const plain = modelOf('P-11');
   expect(specOf(learned).inertia).toBeCloseTo(2 * specOf(plain).inertia, 12);
   expect(learned.inDriveEstimate).toEqual(plain.inDriveEstimate);
-  const aside = modelOf('P-11', { revision: 2, values: null, recordingId: null, author: 'Ines Calder', at: 'x' });
+  const aside = modelOf('P-11', { revision: 2, values: null, recordingId: null, alsoRecordingId: null, author: 'Ines Calder', at: 'x' });
   expect(specOf(aside)).toEqual(specOf(plain));
+});
+
+test('a fit that tells little of the inertia says how little; a better one and none say nothing of it', () => {
+  const fitted = (spread: number) =>
+    modelOf('P-11', { revision: 1, values: { inertia: { times: 1, spread } }, recordingId: 3, alsoRecordingId: null, author: 'x', at: 'x' });
+  expect(unsureInertia(fitted(0.07))).toBeCloseTo(13.72, 1);
+  expect(unsureInertia(fitted(0.03))).toBeNull();
+  expect(unsureInertia(modelOf('P-11'))).toBeNull();
 });
 
 test('an estimate carries its band, in the unit of the figure', () => {

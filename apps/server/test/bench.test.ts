@@ -69,13 +69,14 @@ describe('what was learned', () => {
   test('is kept as revisions with author and recording, and put aside again', async () => {
     expect((await detail()).learned).toBeNull();
     const values = { inertia: { times: 1.2, spread: 0.03 } };
-    expect((await put({ recordingId: null, values })).json()).toMatchObject({ revision: 1, values, author });
+    expect((await put({ recordingId: null, values })).json()).toMatchObject({ revision: 1, values, alsoRecordingId: null, author });
     expect((await detail()).learned).toMatchObject({ revision: 1, values });
     expect((await put({ recordingId: null, values: null })).json()).toMatchObject({ revision: 2, values: null });
     await expect(stack.db('learned_revisions').update({ author: 'somebody else' })).rejects.toThrow('history');
   });
   test('needs a recording of this machine, and figures that can be', async () => {
     expect((await put({ recordingId: 4711, values: null })).statusCode).toBe(404);
+    expect((await put({ recordingId: null, alsoRecordingId: 4711, values: null })).statusCode).toBe(404);
     expect((await put({ recordingId: null, values: { inertia: { times: -1, spread: 0 } } })).statusCode).toBe(400);
   });
 });

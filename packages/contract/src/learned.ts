@@ -23,6 +23,8 @@ export const LearnedRevision = Type.Object(
       Type.Null(),
     ]),
     recordingId: orNull(Type.Integer()),
+    /** the earlier run it was fitted to together with that one */
+    alsoRecordingId: orNull(Type.Integer()),
     author: Type.String(),
     at: Type.String(),
   },
@@ -31,7 +33,7 @@ export const LearnedRevision = Type.Object(
 export type LearnedRevision = Static<typeof LearnedRevision>;
 
 export const LearnedEdit = Type.Object(
-  { author: Author, recordingId: orNull(Id), values: LearnedRevision.properties.values },
+  { author: Author, recordingId: orNull(Id), alsoRecordingId: Type.Optional(orNull(Id)), values: LearnedRevision.properties.values },
   { additionalProperties: false },
 );
 export type LearnedEdit = Static<typeof LearnedEdit>;

@@ -1,6 +1,6 @@
 import { replay } from '@yare/core/replay';
 import { present } from '../src/present';
-import { learnFromRecord } from '@yare/core/learn';
+import { learnFromRecord, learnFromRecords } from '@yare/core/learn';
 import {
   applyLearned,
   isMeasured,
@@ -102,6 +102,24 @@ test('a recorded run-up and run-down tell inertia, load and what else they can, 
   expect(present(l.leakage).spread).toBeGreaterThan(0.05);
   expect(result.inertia.value).toBeCloseTo(estimate.inertia * present(l.inertia).times, 9);
   expect(result.left.busVoltage).toBeLessThan(3);
+});
+
+test('two runs together tell the inertia more surely than either alone, and each of them has to fit', () => {
+  const quicker = record({ ...truth, drive: { ...truth.drive, decelerationTime: 2.5 } }, 45, 2);
+  const alone = learnFromRecord(estimate, quicker, options);
+  const both = learnFromRecords(estimate, [record(truth, 45, 1), quicker], options);
+  if (!first.ok || !alone.ok || !both.ok) throw new Error('refused');
+  expect(both.inertia.spread).toBeLessThan(0.95 * Math.min(first.inertia.spread, alone.inertia.spread));
+  expect(Math.abs(both.inertia.value / (1.6 * estimate.inertia) - 1)).toBeLessThan(0.04);
+  expect(both.left.torque).toBeLessThan(1.2 * Math.max(first.left.torque, alone.left.torque));
+  // half the inertia in the other run: no one value fits both, and what is left over says so
+  const lighter = applyLearned(truth, { inertia: { times: 0.5, spread: 0 } });
+  const apart = learnFromRecords(estimate, [record(truth, 45, 1), record(lighter, 45, 2)], options);
+  if (!apart.ok) throw new Error(apart.sentence);
+  expect(apart.left.torque).toBeGreaterThan(2 * both.left.torque);
+  expect(apart.inertia.spread).toBeGreaterThan(2 * both.inertia.spread);
+  const [turned] = [record(truth, 45, 1)].map((r) => ({ ...r, torque: Array.from(r.torque, (x) => -x) }));
+  expect(learnFromRecords(estimate, [quicker, present(turned)], options)).toMatchObject({ ok: false });
 });
 
 test('neither a filter of the drive on its feedback nor a transmitter that tells late spoils what is learned of the process', () => {

@@ -17,6 +17,7 @@ import { api } from './api';
 import { authorNow } from './device';
 import { learnInWorker } from './lookAhead';
 import { keys, queryClient } from './client';
+import { recorded } from './recordings';
 
 /** Pa for 0 and 100 % of the pressure sensor; null where none is wired. */
 function pressureRange(model: MachineModel): { low: number; span: number } | null {
@@ -58,13 +59,18 @@ function learnOptions(model: MachineModel): LearnOptions {
   };
 }
 
-/** Learns from a recording in the worker; nothing is kept by it. */
+/** Learns from a recording, and an earlier one together with it where that is named, in the worker; nothing is kept by it. */
 export const useLearn = (model: MachineModel) =>
   useMutation({
-    mutationFn: async (recording: RecordingData): Promise<LearnResult> => {
+    // a fit needs no server, and a run that cannot be fetched is told at once
+    networkMode: 'always',
+    mutationFn: async ({ recording, also }: { recording: RecordingData; also: number | null }): Promise<LearnResult> => {
       if (!model.inDriveEstimate)
         return { ok: false, sentence: 'The drive was not read yet, or the plate does not fit: there is nothing to compare the recording with.' };
-      return learnInWorker(model.inDriveEstimate, driveRecord(model, recording), learnOptions(model));
+      const earlier =
+        also === null ? [] : [await queryClient.fetchQuery({ queryKey: keys.recording(also), queryFn: () => recorded(also), networkMode: 'always' })];
+      const records = [...earlier, recording].map((r) => driveRecord(model, r));
+      return learnInWorker(model.inDriveEstimate, records, learnOptions(model));
     },
   });
 

@@ -114,6 +114,6 @@ export function useWhatIf(spec: MachineSpec | null, power: number): WhatIfState 
   return useDeferredValue(state);
 }
 
-/** Learns from a record off the main thread. */
-export const learnInWorker = (spec: MachineSpec, record: DriveRecord, options: LearnOptions): Promise<LearnResult> =>
-  lookAheadWorker().learn(spec, record, options);
+/** Learns from records off the main thread. */
+export const learnInWorker = (spec: MachineSpec, records: readonly DriveRecord[], options: LearnOptions): Promise<LearnResult> =>
+  lookAheadWorker().learn(spec, records, options);

@@ -4,7 +4,8 @@ import { recordingFrom } from '@yare/commissioning/recordingSamples';
 import { api, apiBytes } from './api';
 import { keys, queryClient, send } from './client';
 
-async function recorded(id: number): Promise<RecordingData> {
+/** A recording, whole. */
+export async function recorded(id: number): Promise<RecordingData> {
   const [meta, packed] = await Promise.all([api<RecordingMeta>(`/recordings/${id}`), apiBytes(`/recordings/${id}/samples`)]);
   return recordingFrom(meta, packed);
 }

@@ -1,4 +1,4 @@
-import { learnFromRecord } from '@yare/core/learn';
+import { learnFromRecords } from '@yare/core/learn';
 import { expose, transfer } from 'comlink';
 import {
   lookAheadRun,
@@ -27,7 +27,7 @@ const work = {
   stopping: (spec: MachineSpec, reference: number, every: number): StoppingOptions => stoppingOptions(spec, reference, every),
   whatIf: (spec: MachineSpec, reference: number, power: number): Array<{ question: WhatIf; ahead: LookAhead }> =>
     whatIfs.map((question) => ({ question, ahead: whatIf(spec, question, reference, power) })),
-  learn: (spec: MachineSpec, record: DriveRecord, options: LearnOptions): LearnResult => learnFromRecord(spec, record, options),
+  learn: (spec: MachineSpec, records: readonly DriveRecord[], options: LearnOptions): LearnResult => learnFromRecords(spec, records, options),
 };
 export type LookAheadWork = typeof work;
 

@@ -90,6 +90,7 @@ export interface SheetRow extends RevisionOfMachine {
 export interface LearnedRow extends RevisionOfMachine {
   values: LearnedRevision['values'];
   recording_id: number | null;
+  also_recording_id: number | null;
 }
 
 export interface ProofRow extends OfMachine, Signed, Omit<Proof, 'id' | 'author' | 'at'> {}

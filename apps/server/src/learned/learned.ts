@@ -4,5 +4,7 @@ import type { Db } from '../db/connect';
 /** The newest of what was learned; null when nothing was yet. */
 export async function learnedOf(db: Db, machineId: number): Promise<LearnedRevision | null> {
   const row = await db('learned_revisions').where({ machine_id: machineId }).orderBy('revision', 'desc').first();
-  return row ? { revision: row.revision, values: row.values, recordingId: row.recording_id, author: row.author, at: row.at.toISOString() } : null;
+  if (!row) return null;
+  const { revision, values, recording_id: recordingId, also_recording_id: alsoRecordingId, author, at } = row;
+  return { revision, values, recordingId, alsoRecordingId, author, at: at.toISOString() };
 }

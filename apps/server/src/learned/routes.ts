@@ -16,15 +16,20 @@ export const learnedRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { d
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       const author = authorOf(body);
-      const { recordingId, values } = body;
+      const { recordingId, alsoRecordingId = null, values } = body;
       return db.transaction(async (trx) => {
         await lockMachine(trx, m.id);
-        if (recordingId !== null && !(await trx('recordings').where({ id: recordingId, machine_id: m.id }).first('id')))
-          throw notFound(`recording ${recordingId} of ${m.tag}`);
+        for (const id of [recordingId, alsoRecordingId])
+          if (id !== null && !(await trx('recordings').where({ id, machine_id: m.id }).first('id'))) throw notFound(`recording ${id} of ${m.tag}`);
         const before = await learnedOf(trx, m.id);
         const revision = (before?.revision ?? 0) + 1;
-        await trx('learned_revisions').insert({ machine_id: m.id, revision, values: values && json(values), recording_id: recordingId, author });
-        await audit(trx, author, values ? 'learn' : 'put learning aside', m.tag, { recording: recordingId, values });
+        const from = { recording_id: recordingId, also_recording_id: alsoRecordingId };
+        await trx('learned_revisions').insert({ machine_id: m.id, revision, values: values && json(values), ...from, author });
+        await audit(trx, author, values ? 'learn' : 'put learning aside', m.tag, {
+          recording: recordingId,
+          ...(alsoRecordingId !== null && { also: alsoRecordingId }),
+          values,
+        });
         const now = await learnedOf(trx, m.id);
         if (!now) throw notFound('such learning');
         return now;

@@ -1,4 +1,5 @@
-import type { Driven } from '@yare/core';
+import { tellsLittle, toldSpread, totalInertia, type Driven } from '@yare/core';
+import type { MachineModel } from '../model';
 import figures from '../../data/accuracy.json';
 
 export type BandQuantity = 'peak bus' | 'stop time' | 'peak current' | 'settled speed' | 'settled pressure';
@@ -10,6 +11,17 @@ export type BandQuantity = 'peak bus' | 'stop time' | 'peak current' | 'settled 
 export function lookAheadBand(kind: Driven['kind'], learned: boolean, quantity: string): number | null {
   const ofKind = (figures as Partial<Record<Driven['kind'], Record<'estimate' | 'learned', Partial<Record<string, number>>>>>)[kind];
   return (learned ? ofKind?.learned : ofKind?.estimate)?.[quantity] ?? null;
+}
+
+/**
+ * ± in % to which the fitted model knows the inertia, where that is so much that another run is worth making: the bands after learning are then of
+ * better runs than the one it stands on. Null where it knows it well, or nothing was fitted.
+ */
+export function unsureInertia({ machine, draftSpec }: Pick<MachineModel, 'machine' | 'draftSpec'>): number | null {
+  const fitted = machine.learned?.values?.inertia;
+  if (!fitted || !draftSpec.ok) return null;
+  const told = { value: totalInertia(draftSpec.spec), spread: draftSpec.spec.inertia * fitted.spread };
+  return tellsLittle(told) ? (100 * toldSpread(told.spread)) / told.value : null;
 }
 
 const kinds = Object.keys(figures) as Array<Driven['kind']>;

@@ -58,23 +58,28 @@ export function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: 
   return p;
 }
 
-/** One standard deviation of each parameter, √diag((JᵀJ)⁻¹), the residuals being in standard deviations already. */
-export function spreadOf(residuals: (p: ArrayLike<number>) => Float64Array, p: number[]): number[] {
+/**
+ * One standard deviation of each parameter: √diag((JᵀJ)⁻¹), the residuals being in standard deviations already. Where runs are fitted together,
+ * what each of them would move a value by counts too, so that runs that contradict one another tell a value badly (variance clustered by runs:
+ * K.-Y. Liang, S. L. Zeger, Biometrika 73, 1986).
+ * @param ends where the residuals of each run end; what comes after the last is common to all
+ */
+export function spreadOf(residuals: (p: ArrayLike<number>) => Float64Array, p: number[], ends: readonly number[]): number[] {
   const d = 0.004;
   const base = residuals(p);
   const columns = p.map((_, k) => {
     const moved = residuals(p.map((v, i) => (i === k ? v + d : v)));
     return moved.map((v, i) => (v - base[i]!) / d);
   });
-  const normal = new Matrix(p.length, p.length);
-  for (let a = 0; a < p.length; a++) {
-    for (let b = a; b < p.length; b++) {
-      let sum = 0;
-      for (let i = 0; i < base.length; i++) sum += columns[a]![i]! * columns[b]![i]!;
-      normal.set(a, b, sum);
-      normal.set(b, a, sum);
-    }
-  }
-  const covariance = inverse(normal);
-  return p.map((_, k) => Math.sqrt(Math.max(0, covariance.get(k, k))));
+  const product = (a: Float64Array, b: Float64Array, from = 0, to = b.length) => {
+    let sum = 0;
+    for (let i = from; i < to; i++) sum += a[i]! * b[i]!;
+    return sum;
+  };
+  const covariance = inverse(new Matrix(columns.map((a) => columns.map((b) => product(a, b)))));
+  const pulls = ends.map((end, run) => covariance.mmul(Matrix.columnVector(columns.map((c) => product(c, base, ends[run - 1] ?? 0, end)))));
+  return p.map((_, k) => {
+    const apart = ends.length > 1 ? pulls.reduce((sum, pull) => sum + pull.get(k, 0) ** 2, 0) : 0;
+    return Math.sqrt(Math.max(0, covariance.get(k, k)) + apart);
+  });
 }

@@ -240,7 +240,8 @@ function compare(estimate: MachineSpec, records: readonly DriveRecord[], o: Lear
       wider: Math.sqrt(Math.max(1, end.reduce((sum, r) => sum + r * r, 0) / (weight * weight * samples))),
     };
   };
-  return { residuals, nuisances, leftOver };
+  const ends = records.map((_, run) => stretches.reduce((end, s) => (s.run === run ? s.from + s.told.length : end), 0));
+  return { residuals, nuisances, ends, leftOver };
 }
 
 /**
@@ -266,7 +267,7 @@ export function learnFromRecords(estimate: MachineSpec, all: readonly DriveRecor
   const p = fitted(residuals, beginnings(names, compared.nuisances));
   if (!p)
     return { ok: false, sentence: 'The recording and the model do not come together. Check the plate and what is driven, then record another run.' };
-  const spread = spreadOf(residuals, p);
+  const spread = spreadOf(residuals, p, compared.ends);
   const { left, wider } = compared.leftOver(residuals(p));
   const disbelieved = disbelieve(names, p, left, estimate.drive.motorCurrent);
   if (disbelieved) return { ok: false, sentence: disbelieved };

@@ -1,6 +1,7 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useAudit } from '../../data/audit';
 import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
+import type { LearnedRevision } from '@yare/contract';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { formatFigure, toldSpread, totalInertia, typedFigure } from '@yare/core';
@@ -82,6 +83,10 @@ function PlanSheet({ model }: { model: MachineModel }) {
   );
 }
 
+/** The recordings a model was fitted to, as they are said. */
+const fittedTo = ({ recordingId, alsoRecordingId }: LearnedRevision): string =>
+  alsoRecordingId === null ? `${recordingId ?? '–'}` : `${alsoRecordingId} and ${recordingId ?? '–'}`;
+
 /** What was learned from a recording, and how to put it aside. */
 function LearnedRows({ model }: { model: MachineModel }) {
   const { tag, learned } = model.machine;
@@ -92,7 +97,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
     <>
       <SheetRow
         label="Model fitted to a run"
-        second={`recording ${learned.recordingId ?? '–'} · ${learned.author} · ${when(learned.at)}`}
+        second={`recording ${fittedTo(learned)} · ${learned.author} · ${when(learned.at)}`}
         text="in use"
         mark="M"
       />

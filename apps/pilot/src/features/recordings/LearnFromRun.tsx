@@ -5,7 +5,7 @@ import type { RecordingData } from '@yare/contract';
 import { formatFigure, tellsLittle, toldSpread } from '@yare/core';
 import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
-import { Strong } from '../../ui/text';
+import { Second, Strong } from '../../ui/text';
 import { Refusal } from '../../ui/Answer';
 import { go } from '../../ui/go';
 
@@ -14,28 +14,42 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
   const { tag, learned } = model.machine;
   const learn = useLearn(model);
   const keep = useKeepLearned(tag);
-  const kept = learned?.values && learned.recordingId === recording.meta.id;
+  const { id } = recording.meta;
+  const kept = Boolean(learned?.values) && [learned?.recordingId, learned?.alsoRecordingId].includes(id);
+  const earlier = learned?.values && !kept ? learned.recordingId : null;
   const result = learn.data;
+  // what the fit on the sheet was made from
+  const also = learn.variables?.also ?? null;
   return (
     <>
       <SectionHead right={kept ? 'in use' : undefined}>Fit the model to this run</SectionHead>
-      {!result && (
-        <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-          <View width={42} borderRightWidth={1} borderColor="$plum" />
-          <Pressable
-            role="button"
-            testID="learn"
-            disabled={learn.isPending}
-            onPress={() => learn.mutate(recording)}
-            style={{ minHeight: 56, justifyContent: 'center', paddingHorizontal: 10 }}
-          >
-            <Strong color={learn.isPending ? '$soft' : '$plum'}>
-              {learn.isPending ? 'Fitting… a few seconds' : 'Find inertia, friction and motor values'}
-            </Strong>
-          </Pressable>
-        </View>
+      {!result?.ok && (
+        <FitRow
+          testID="learn"
+          text="Find inertia, friction and motor values"
+          {...(earlier !== null && { second: `from this run and recording ${earlier} together: the model in use was fitted to that` })}
+          pending={learn.isPending}
+          onPress={() => learn.mutate({ recording, also: earlier })}
+        />
       )}
-      {learn.error && <Finding severity="error" sentence="The fit failed. The recording is unchanged; try another run." />}
+      {!result?.ok && !learn.isPending && earlier !== null && (
+        <FitRow
+          testID="learn-alone"
+          text="Find them from this run alone"
+          second="after a change of motor or load"
+          onPress={() => learn.mutate({ recording, also: null })}
+        />
+      )}
+      {learn.error && (
+        <Finding
+          severity="error"
+          sentence={
+            also === null
+              ? 'The fit failed. The recording is unchanged; try another run.'
+              : `The fit to both failed: ${learn.error.message} The recordings are unchanged.`
+          }
+        />
+      )}
       {result && !result.ok && <Finding severity="warning" sentence={result.sentence} />}
       {result?.ok && (
         <>
@@ -60,11 +74,11 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
               />
             ))}
           <Note>
-            {`Difference left between model and recording: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
+            {`Difference left between model and ${also === null ? 'recording' : `recordings ${also} and ${id}`}: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
           </Note>
           {tellsLittle(result.inertia) && (
             <Note>
-              {`This run tells the inertia to ±\u00a0${formatFigure(toldSpread((100 * result.inertia.spread) / result.inertia.value), 0)}\u00a0% only. Use it, set the stop that Motion offers then, and fit the model to a run with that: the bands under Motion are those of such a run.`}
+              {`${also === null ? 'This run tells' : 'Both runs together tell'} the inertia to ±\u00a0${formatFigure(toldSpread((100 * result.inertia.spread) / result.inertia.value), 0)}\u00a0% only. Use it, make a run with the stop that Motion offers then, and fit the model to that one too: the bands under Motion are those of such runs.`}
             </Note>
           )}
           <Refusal of={keep.error} />
@@ -80,12 +94,47 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
               sentence="Use these values in every look-ahead of this machine?"
               act="Use the fitted model"
               onAct={() =>
-                keep.mutate({ recordingId: recording.meta.id, values: result.learned as Record<string, { times: number; spread: number }> })
+                keep.mutate({
+                  recordingId: id,
+                  alsoRecordingId: also,
+                  values: result.learned as Record<string, { times: number; spread: number }>,
+                })
               }
             />
           )}
         </>
       )}
     </>
+  );
+}
+
+/** A line that is touched to begin a fit; while one is made it says so and does nothing. */
+function FitRow({
+  testID,
+  text,
+  second,
+  pending = false,
+  onPress,
+}: {
+  testID: string;
+  text: string;
+  second?: string;
+  pending?: boolean;
+  onPress: () => void;
+}) {
+  return (
+    <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
+      <View width={42} borderRightWidth={1} borderColor="$plum" />
+      <Pressable
+        role="button"
+        testID={testID}
+        disabled={pending}
+        onPress={onPress}
+        style={{ flex: 1, minHeight: 56, justifyContent: 'center', paddingHorizontal: 10, paddingVertical: 6 }}
+      >
+        <Strong color={pending ? '$soft' : '$plum'}>{pending ? 'Fitting… a few seconds' : text}</Strong>
+        {second && !pending && <Second>{second}</Second>}
+      </Pressable>
+    </View>
   );
 }

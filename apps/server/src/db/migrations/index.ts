@@ -9,6 +9,7 @@ import * as unitId from './007_unit_id';
 import * as wiring from './008_wiring';
 import * as trips from './009_trips';
 import * as recorder from './010_recorder';
+import * as fittedTogether from './011_fitted_together';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -22,4 +23,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '008_wiring': wiring,
   '009_trips': trips,
   '010_recorder': recorder,
+  '011_fitted_together': fittedTogether,
 };
