@@ -105,7 +105,9 @@ test('a recorded run-up and run-down tell inertia, load and what else they can, 
 });
 
 test('two runs together tell the inertia more surely than either alone, and each of them has to fit', () => {
-  const quicker = record({ ...truth, drive: { ...truth.drive, decelerationTime: 2.5 } }, 45, 2);
+  // on another day, with mains of its own and more taps open
+  const day = applyLearned(truth, { supply: { times: 0.975, spread: 0 }, processDemand: { times: 1.3, spread: 0 } });
+  const quicker = record({ ...day, drive: { ...truth.drive, decelerationTime: 2.5 } }, 45, 2);
   const alone = learnFromRecord(estimate, quicker, options);
   const both = learnFromRecords(estimate, [record(truth, 45, 1), quicker], options);
   if (!first.ok || !alone.ok || !both.ok) throw new Error('refused');

@@ -19,7 +19,6 @@ import {
   type Load,
   type Machine,
   type MachineSpec,
-  totalInertia,
 } from '../src';
 import { f32 } from './plates';
 import { machine as spec, noLoad, pumpDrive as drive } from './specs';
@@ -183,21 +182,6 @@ test('coasting gives nothing back to the bus', () => {
   const { summary } = lookAheadRun(spec({ stopMode: 1 }, undefined, 0.15), { reference: 50, runTime: 2, longest: 60 });
   expect(summary.peakBus).toBeLessThan(570);
   expect(summary.trip).toBeNull();
-});
-
-// bearings at any speed and a fan with it: J dω/dt = −(T + B ω), solved by hand; stray load goes with the current, and there is none
-test('a motor that coasts is held back by its bearings and its fan alone', () => {
-  const s = spec({ stopMode: 1 }, { kind: 'torque', constant: 0, viscous: 0, quadratic: 0 });
-  const { rotationalLoss, ratedSpeed, strayShare = 0 } = s.circuit;
-  expect(strayShare).toBeGreaterThan(0.2);
-  const m = running(s, 50, 3);
-  const begin = m.speed;
-  for (let i = 0; i < 2000; i++) stepMachine(m, ControlWord.switchOn, 0, 0.001);
-  const bearings = (0.2 * rotationalLoss) / ratedSpeed;
-  const fan = ((0.8 - strayShare) * rotationalLoss) / ratedSpeed ** 2;
-  const coasted = (begin + bearings / fan) * Math.exp((-2 * fan) / totalInertia(s)) - bearings / fan;
-  expect(begin - coasted).toBeGreaterThan(0.5);
-  expect(Math.abs((begin - m.speed) / (begin - coasted) - 1)).toBeLessThan(0.01);
 });
 
 test('an overloaded motor trips on overload, not before its class allows', () => {

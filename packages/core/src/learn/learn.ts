@@ -149,6 +149,14 @@ const readingSpread = 1;
 /** s by which a transmitter tells its process late, and the log it may be off (common practice). */
 const usualLateness = 0.2;
 const latenessSpread = 1;
+/** Log by which one run lies off another of the same machine: mains of its own, taps and dampers as they stood, the load of the day (common practice). */
+const ofTheDay: Partial<Record<Learnable, number>> = { supply: 0.015, processDemand: 0.2, loadTorque: 0.1, friction: 0.1 };
+
+/** What each of several runs has of its own. */
+function ownOf(names: readonly Learnable[], kind: MachineSpec['load']['kind']): Learnable[] {
+  const load: Learnable = names.includes('processDemand') ? 'processDemand' : kind === 'conveyor' ? 'friction' : 'loadTorque';
+  return ['supply', load];
+}
 /** A multiplier, from its log; nothing is further off than this. */
 const timesOf = (log: number): number => Math.exp(Math.max(-2, Math.min(2, log)));
 
@@ -208,12 +216,16 @@ function compare(estimate: MachineSpec, records: readonly DriveRecord[], o: Lear
   const toldCopper = estimate.drive.statorResistance || estimate.circuit.r1;
   // and how late the transmitter is, beside the filter that is known
   const late = reading + 1;
-  const nuisances = sensed ? 2 : 1;
+  const own = records.length > 1 ? ownOf(names, estimate.load.kind) : [];
+  const firstOwn = sensed ? late + 1 : late;
+  const nuisances = firstOwn - reading + records.length * own.length;
+  const onTheDay = (spec: MachineSpec, run: number, p: ArrayLike<number>): MachineSpec =>
+    applyLearned(spec, Object.fromEntries(own.map((name, i) => [name, { times: timesOf(p[firstOwn + run * own.length + i]!), spread: 0 }])));
   const residuals = (p: ArrayLike<number>): Float64Array => {
     const spec = applyLearned(estimate, learnedFrom(estimate, names, p));
     const copper = toldCopper * timesOf(p[reading]!);
     const processLag = (o.processLag ?? 0) + (sensed ? usualLateness * timesOf(p[late]!) : 0);
-    const seen = records.map((record) => replay(spec, record, o.readOutLag, copper, processLag));
+    const seen = records.map((record, run) => replay(onTheDay(spec, run, p), record, o.readOutLag, copper, processLag));
     const r = new Float64Array(samples + names.length + nuisances);
     for (const { run, channel, told, from } of stretches) {
       const made = seen[run]![channel];
@@ -224,6 +236,7 @@ function compare(estimate: MachineSpec, records: readonly DriveRecord[], o: Lear
     names.forEach((name, i) => (r[samples + i] = p[i]! / usualSpread[name]));
     r[samples + reading] = p[reading]! / readingSpread;
     if (sensed) r[samples + late] = p[late]! / latenessSpread;
+    for (let i = firstOwn; i < r.length - samples; i++) r[samples + i] = p[i]! / ofTheDay[own[(i - firstOwn) % own.length]!]!;
     return r;
   };
   /** Root mean square of each channel at the end of a fit, each in its own unit, and by how much that widens every value. */

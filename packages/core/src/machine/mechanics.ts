@@ -1,5 +1,5 @@
 import { stepLoad } from '../load';
-import { bearingFriction, coastingWindage, windage } from '../motor';
+import { bearingFriction, windage } from '../motor';
 import type { Machine } from './state';
 
 /** The brake follows its command with its own lag; told to open by nobody it stays shut. */
@@ -21,7 +21,7 @@ export function stepMechanics(m: Machine, dt: number): number {
   const before = m.speed;
   const load = m.loadState;
   stepLoad(load, m.spec.load, coupled ? before : 0, dt);
-  const drag = m.motor.current > 0 ? windage(circuit) : coastingWindage(circuit);
+  const drag = windage(circuit);
   const friction = bearingFriction(circuit) + (coupled ? load.friction : 0) + m.conditions.jam + brakeFriction(m, dt);
   const rest = m.motor.torque - drag * before - (coupled ? load.torque : 0);
   if (before === 0 && rest <= friction && rest >= -friction) return 0;

@@ -17,8 +17,6 @@ export interface Circuit {
   rFe: number;
   /** friction, windage and stray-load loss at rated speed, W */
   rotationalLoss: number;
-  /** share of `rotationalLoss` that is stray load, which goes with the current; absent: none of it */
-  strayShare?: number;
   /** Hz */
   ratedFrequency: number;
   /** rad/s, mechanical, at rated load */
@@ -79,9 +77,6 @@ export const bearingFriction = (c: Circuit): number => (bearingShare * c.rotatio
 
 /** N·m per rad/s of windage and stray load; their loss power falls with the square of speed (common practice). */
 export const windage = (c: Circuit): number => ((1 - bearingShare) * c.rotationalLoss) / (c.ratedSpeed * c.ratedSpeed);
-
-/** N·m per rad/s of windage alone: what holds a motor back that carries no current. */
-export const coastingWindage = (c: Circuit): number => windage(c) * Math.max(0, 1 - (c.strayShare ?? 0) / (1 - bearingShare));
 
 /** Torque in N·m that friction, windage and stray loss take at a mechanical speed in rad/s. */
 export const rotationalTorque = (c: Circuit, speed: number): number =>

@@ -13,8 +13,6 @@ export interface CircuitAssumptions {
   coreLoss: number;
   /** W, friction, windage and stray load together */
   rotationalLoss: number;
-  /** share of that which is stray load */
-  strayShare: number;
   /** W, what is left of the losses for the stator winding */
   statorCopperLoss: number;
 }
@@ -144,7 +142,6 @@ function assume(plate: Plate): CircuitAssumptions | CircuitRefusal {
     breakdownRatio: usualBreakdownRatio(plate.power, plate.poles),
     coreLoss: core,
     rotationalLoss: windage + stray,
-    strayShare: stray / (windage + stray),
     statorCopperLoss: stator,
   };
 }
@@ -167,7 +164,6 @@ function solve(plate: Plate, a: CircuitAssumptions, start: number[] | null): { c
       r2: Math.exp(present(p[3])),
       rFe: Math.exp(present(p[4])),
       rotationalLoss: a.rotationalLoss,
-      strayShare: a.strayShare,
       ratedFrequency: plate.frequency,
       ratedSpeed,
       poles: plate.poles,
