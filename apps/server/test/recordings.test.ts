@@ -1,5 +1,5 @@
 import { readComtrade, toBase64 } from '@yare/commissioning/recording';
-import type { Arming, RecorderStatus, RecordingMeta, RecordingPage, TripDetail } from '@yare/contract';
+import type { Arming, MachineDetail, RecorderStatus, RecordingMeta, RecordingPage, TripDetail } from '@yare/contract';
 import { present, tripMachine } from '@yare/core';
 import { ArmedRecorders } from '../src/recordings/armed';
 import { recorded, startStack, until, type Stack } from './stack';
@@ -133,5 +133,15 @@ describe('a recording of another instrument', () => {
     expect(made).toMatchObject({ entry: { source: 'recording', at: '2026-03-14T07:00:04.200Z' }, trendId: meta.id, trendTrippedAt: 4.2 });
     const elsewhere = await ask('POST', '/machines/P-41/trips', told);
     expect(elsewhere.statusCode).toBe(422);
+  });
+
+  test('a model fitted to two of them is kept with both, and with none of another machine', async () => {
+    const taken = async () => (await ask('POST', '/machines/P-42/recordings', file())).json<RecordingMeta>();
+    const a = await taken();
+    const b = await taken();
+    const kept = { recordingId: b.id, alsoRecordingId: a.id, values: { inertia: { times: 1.1, spread: 0.03 } } };
+    expect((await ask('PUT', '/machines/P-42/learned', kept)).json()).toMatchObject({ recordingId: b.id, alsoRecordingId: a.id });
+    expect(await get<MachineDetail>('/machines/P-42')).toMatchObject({ learned: { recordingId: b.id, alsoRecordingId: a.id } });
+    expect((await ask('PUT', '/machines/P-41/learned', kept)).statusCode).toBe(404);
   });
 });

@@ -85,7 +85,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
 
 /** The recordings a model was fitted to, as they are said. */
 const fittedTo = ({ recordingId, alsoRecordingId }: LearnedRevision): string =>
-  alsoRecordingId === null ? `${recordingId ?? '–'}` : `${alsoRecordingId} and ${recordingId ?? '–'}`;
+  alsoRecordingId === null ? `recording ${recordingId ?? '–'}` : `recordings ${alsoRecordingId} and ${recordingId ?? '–'}`;
 
 /** What was learned from a recording, and how to put it aside. */
 function LearnedRows({ model }: { model: MachineModel }) {
@@ -95,12 +95,7 @@ function LearnedRows({ model }: { model: MachineModel }) {
   const inertia = learned.values.inertia;
   return (
     <>
-      <SheetRow
-        label="Model fitted to a run"
-        second={`recording ${fittedTo(learned)} · ${learned.author} · ${when(learned.at)}`}
-        text="in use"
-        mark="M"
-      />
+      <SheetRow label="Model fitted to a run" second={`${fittedTo(learned)} · ${learned.author} · ${when(learned.at)}`} text="in use" mark="M" />
       {inertia && model.draftSpec.ok && (
         <SheetRow
           label="Total inertia"
