@@ -11,7 +11,7 @@ beforeAll(async () => {
 afterAll(() => stack.stop(), 20_000);
 
 const author = 'Ines Calder';
-const ask = async (method: 'GET' | 'POST', path: string, payload?: object) =>
+const ask = async (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>
   stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload: { author, ...payload } }) });
 const get = async <T>(path: string): Promise<T> => (await ask('GET', path)).json();
 const recorder = (tag: string) => get<RecorderStatus>(`/machines/${tag}/recorder`);
