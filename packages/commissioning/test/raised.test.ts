@@ -1,5 +1,15 @@
-import { drivenFromMotor, lookAheadRun, present, ReversePermit, Switch, type Driven, type MachineSpec, type StampedPlate } from '@yare/core';
-import { motionFindings, safeStop, specOf, stageFindings, templateChanges, type Checked } from '@yare/commissioning';
+import {
+  drivenFromMotor,
+  formatFigure,
+  lookAheadRun,
+  present,
+  ReversePermit,
+  Switch,
+  type Driven,
+  type MachineSpec,
+  type StampedPlate,
+} from '@yare/core';
+import { motionFindings, safeStop, specOf, stageFindings, templateChanges, whileItRuns, type Checked } from '@yare/commissioning';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 
 /** C-07's motor stamped 230/400 V and linked in delta, on its 400 V drive. */
@@ -90,6 +100,27 @@ describe('what a look-ahead says of its run-up and of a load that drives', () =>
       severity: 'error',
       sentence: expect.stringMatching(/^The load drives the motor: at 50\.0 Hz it gives back \d\.\d+ kW .* between \d+ and \d+ Ω/),
     });
+    // what is fitted is held against what comes back for ever, however long the look-ahead: 100 W burn in it, 600 W after it
+    const fitted = (brakeResistance: number, resistorPower: number) => {
+      const braked = { ...spec.spec, drive: { ...spec.spec.drive, chopper: Switch.on, brakeResistance, resistorPower } };
+      return motionFindings(braked, lookAheadRun(braked, { reference: 45, runTime: 20, longest: 60 }));
+    };
+    for (const watts of [100, 600]) {
+      const [told, ...others] = fitted(200, watts);
+      expect(told).toMatchObject({ id: 'overhauling', severity: 'error', sentence: expect.stringContaining('the resistor gets too hot') });
+      expect(others.map((f) => f.id)).not.toContain('start trips');
+    }
+    expect(fitted(900, 3000)[0]).toMatchObject({ severity: 'error', sentence: expect.stringContaining('the DC bus trips whatever the ramps') });
+    const [carried, stop] = fitted(200, 3000);
+    expect(carried).toMatchObject({ id: 'overhauling', severity: 'good' });
+    expect(stop?.sentence).toMatch(/the load drives the motor faster than it may turn .* only a brake holds it then\.$/);
+    const runs = present(whileItRuns(spec.spec));
+    expect(first?.sentence).toContain(`gives back ${formatFigure(runs.power / 1000, 2)} kW`);
+    // P = U²/R: at the most it may have, it takes just that
+    const { drive, rating } = spec.spec;
+    const level = drive.chopper === Switch.on ? drive.chopperLevel : rating.overvoltageTrip - 25;
+    expect(level ** 2 / runs.mostResistance).toBeCloseTo(runs.power, 6);
+    expect(whileItRuns(f32())).toBeNull();
     expect(specOf({ supply: m.supply, driven: { ...belt, slope: 2 } }, m.plate, demoDraft(m))).toMatchObject({ ok: false });
   });
 

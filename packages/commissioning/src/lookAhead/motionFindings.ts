@@ -1,5 +1,6 @@
 import type { BandQuantity } from './band';
-import { formatFigure, givenBackAt, hardestStopFrom, Switch, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { formatFigure, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { drivingLoad } from './drivingLoad';
 
 /** A sentence about the look-ahead, under the row it belongs to. */
 /** What a look-ahead found, by code. */
@@ -37,6 +38,7 @@ const tripText: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
   driveOverload: () => 'the drive overload trips',
   stall: () => 'the motor stands at the current limit',
   brakeResistor: () => 'the brake resistor is too hot',
+  overspeed: () => 'the load drives the motor faster than it may turn',
   driveTemperature: () => 'the drive is too hot',
   lowLoad: () => 'the underload protection trips',
   noFlow: () => 'the no-flow protection trips',
@@ -70,53 +72,6 @@ const wayOut: Record<HeldBy, string> = {
 /** V to the trip level below which a peak is close, share of the current limit above which it is, and share of an overload that a run-up may take. */
 const least = { room: 25, limitShare: 0.97, startHeat: 0.9 };
 
-const kilowatts = (watts: number): string => `${formatFigure(watts / 1000, 2)} kW`;
-
-/** Ω at most with which a resistor takes so many W, and in words what then has to be fitted. */
-function resistorFor(spec: MachineSpec, watts: number): { most: number; fits: string } {
-  const level = spec.drive.chopper === Switch.on ? spec.drive.chopperLevel : spec.rating.overvoltageTrip - least.room;
-  const most = (level * level) / watts;
-  const fits =
-    most >= spec.rating.leastResistance
-      ? `a brake resistor between ${formatFigure(spec.rating.leastResistance, 0)} and ${formatFigure(most, 0)} Ω that carries ${kilowatts(watts)} for ever`
-      : `a larger drive: this one may not have less than ${formatFigure(spec.rating.leastResistance, 0)} Ω, and ${formatFigure(most, 0)} Ω would be wanted`;
-  return { most, fits };
-}
-
-/** What lowering gives back, and whether what is fitted takes it for as long as it lasts; none where nothing is lowered. */
-function lowering(spec: MachineSpec, top: number): MotionFinding[] {
-  const down = hardestStopFrom(spec, top);
-  if (down > 0) return [];
-  const watts = givenBackAt(spec, down);
-  if (watts <= 0) return [];
-  const { chopper, brakeResistance, resistorPower } = spec.drive;
-  const { most, fits } = resistorFor(spec, watts);
-  const back = `Lowering the load at ${formatFigure(top, 1)} Hz gives back ${kilowatts(watts)} for as long as it goes down`;
-  const taken = chopper === Switch.on && brakeResistance <= most && resistorPower >= watts;
-  return [
-    {
-      id: 'lowering',
-      row: 'decelerationTime',
-      severity: taken ? 'good' : 'error',
-      sentence: taken
-        ? `${back}; the brake resistor of ${formatFigure(brakeResistance, 0)} Ω carries ${kilowatts(resistorPower)}.`
-        : `${back}, and ${chopper === Switch.on ? `${formatFigure(brakeResistance, 0)} Ω with ${kilowatts(resistorPower)} does not take that` : 'nothing takes that'}: the DC bus trips and the holding brake has to catch the load. It wants ${fits}.`,
-    },
-  ];
-}
-
-/** A load that drives its motor gives back for as long as it runs: no ramp helps, only a resistor that carries it for ever. */
-function overhauling(spec: MachineSpec, top: number): MotionFinding {
-  const watts = givenBackAt(spec, top);
-  const { fits } = resistorFor(spec, watts);
-  return {
-    id: 'overhauling',
-    row: 'decelerationTime',
-    severity: 'error',
-    sentence: `The load drives the motor: at ${formatFigure(top, 1)} Hz it gives back ${kilowatts(watts)} for as long as it runs, and the DC bus trips whatever the ramps. It wants ${fits}.`,
-  };
-}
-
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
   const within = (value: number, quantity: BandQuantity, text: (x: number) => string): string => {
@@ -128,19 +83,18 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
   const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));
   const { summary: r } = ahead;
   const { accelerationTime: up, decelerationTime: down, maximumFrequency: top } = spec.drive;
-  const out: MotionFinding[] = lowering(spec, top);
+  const driving = drivingLoad(spec, top);
+  const out: MotionFinding[] = driving ? [driving] : [];
   const stopping = r.trip !== null && r.startTime !== null && r.trip.time > r.stopAt;
   if (r.trip && stopping) {
     out.push({
       id: 'stop trips',
       row: 'decelerationTime',
       severity: 'error',
-      ...(r.trip.cause === 'overvoltage' && { offer: 'Use the shortest safe' }),
-      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive switches off and the motor coasts.`,
+      ...(r.trip.cause === 'overvoltage' && !driving && { offer: 'Use the shortest safe' }),
+      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive switches off and ${driving?.id === 'overhauling' ? 'the load drives the motor on: only a brake holds it then' : 'the motor coasts'}.`,
     });
-  } else if (r.trip?.cause === 'overvoltage' && givenBackAt(spec, top) > 0) {
-    out.push(overhauling(spec, top));
-  } else if (r.trip) {
+  } else if (r.trip && !(driving?.severity === 'error' && (r.trip.cause === 'overvoltage' || r.trip.cause === 'brakeResistor'))) {
     out.push({
       id: 'start trips',
       row: 'accelerationTime',

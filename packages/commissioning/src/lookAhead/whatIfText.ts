@@ -1,4 +1,5 @@
 import { dip, formatFigure, loadStepShare, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
+import { kilowatts, type whileItRuns } from './drivingLoad';
 import { tripClause } from './motionFindings';
 
 export interface Answer {
@@ -65,9 +66,16 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
   };
 }
 
-/** What a brake resistor for the set stop must be. */
-export function resistorText(sizing: ResistorSizing | null, time: number, every: number): string {
+/**
+ * What a brake resistor for the set stop must be.
+ * @param every s between stops
+ * @param runs what comes back for as long as the machine runs: a stop is the least of it then
+ */
+export function resistorText(sizing: ResistorSizing | null, time: number, every: number, runs: ReturnType<typeof whileItRuns> = null): string {
   if (!sizing) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
-  if (sizing.energy < 1) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
-  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(sizing.mostResistance, 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min.`;
+  if (sizing.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
+  const carried = runs
+    ? `and ${kilowatts(runs.power)} for as long as the load drives, which it has to carry for ever`
+    : `${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min`;
+  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(Math.min(sizing.mostResistance, runs?.mostResistance ?? Infinity), 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${carried}.`;
 }

@@ -1,4 +1,5 @@
-import { answerOf, resistorText, usualCycle, type Answer, type MachineModel } from '@yare/commissioning';
+import { answerOf, resistorText, usualCycle, whileItRuns, type Answer, type MachineModel } from '@yare/commissioning';
+import { useMemo } from 'react';
 import { stampedPower, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
 import { useWhatIf, type LookAheadState } from '../../data/lookAhead';
 import { SectionHead, SheetRow } from '../../ui/sheet';
@@ -19,6 +20,7 @@ export function WhatIfRows({
   onShow: (question: WhatIf | null, ahead: LookAhead | null) => void;
 }) {
   const { answers, busy } = useWhatIf(spec, stampedPower(model.plate));
+  const runs = useMemo(() => whileItRuns(spec), [spec]);
   return (
     <>
       <SectionHead right={busy ? 'computing…' : 'touch a line to draw it'}>What if</SectionHead>
@@ -33,7 +35,11 @@ export function WhatIfRows({
         />
       ))}
       {state.stopping && (
-        <SheetRow label="Brake resistor" second={resistorText(state.stopping.resistor, spec.drive.decelerationTime, usualCycle)} testID="resistor" />
+        <SheetRow
+          label="Brake resistor"
+          second={resistorText(state.stopping.resistor, spec.drive.decelerationTime, usualCycle, runs)}
+          testID="resistor"
+        />
       )}
     </>
   );
