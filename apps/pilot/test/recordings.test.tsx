@@ -181,6 +181,37 @@ describe('the model fitted to a run', () => {
     expect(mockFittedTo).toBe(1);
   });
 
+  /** The rated speed, written at an instant. */
+  const speedWritten = (at: string) => {
+    const { sheets } = server.of('P-11');
+    const inDrive = present(sheets.inDrive);
+    sheets.inDrive = { ...inDrive, values: { ...inDrive.values, '1e': { ...present(inDrive.values['1e']), value: 2925, at } } };
+  };
+
+  test('a run from before the drive was told another motor is said to be, and not fitted together with one after it', async () => {
+    inUse(3);
+    mockFit = fitted(0.03);
+    mockFittedTo = 0;
+    speedWritten('2026-01-02T03:00:00Z');
+    charted();
+    const before = { ...present(runs[1]), meta: { ...present(runs[1]).meta, startedAt: '2026-01-02T02:00:00Z' } };
+    server.special.unshift(({ path }) => (path === '/recordings/3' ? { status: 200, body: before } : undefined));
+    await open(<RecordingScreen />);
+    expect(text()).not.toContain('changed in the drive');
+    await tapRow('learn');
+    expect(
+      await screen.findByText('Recording 3 was made before Rated speed changed in the drive, so it does not fit together with this run.'),
+    ).toBeTruthy();
+    expect(mockFittedTo).toBe(0);
+  });
+
+  test('a run older than what the drive holds now says so before it is fitted', async () => {
+    speedWritten('2026-01-02T05:00:00Z');
+    charted();
+    await open(<RecordingScreen />);
+    expect(text()).toContain('Rated speed changed in the drive after this run.');
+  });
+
   test('an earlier run that cannot be fetched is told, and this one can be fitted alone', async () => {
     inUse(77);
     charted();

@@ -5,6 +5,7 @@ export * from './copy';
 export * from './driven';
 export * from './keypad';
 export * from './lookAhead/band';
+export * from './lookAhead/changedSinceRun';
 export { whileItRuns } from './lookAhead/drivingLoad';
 export * from './lookAhead/motionFindings';
 export * from './lookAhead/plan';

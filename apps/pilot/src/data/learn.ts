@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
-import type { MachineModel } from '@yare/commissioning';
+import type { Setting } from '@yare/books';
+import { changedSinceRun, type MachineModel } from '@yare/commissioning';
 import type { LearnedEdit, LearnedRevision, RecordingData } from '@yare/contract';
 import {
   isMeasured,
@@ -59,6 +60,10 @@ function learnOptions(model: MachineModel): LearnOptions {
   };
 }
 
+const list = new Intl.ListFormat('en', { type: 'conjunction' });
+/** Settings by name, as they are said. */
+export const namesOf = (settings: readonly Setting[]): string => list.format(settings.map((s) => s.name));
+
 /** Learns from a recording, and an earlier one together with it where that is named, in the worker; nothing is kept by it. */
 export const useLearn = (model: MachineModel) =>
   useMutation({
@@ -67,10 +72,17 @@ export const useLearn = (model: MachineModel) =>
     mutationFn: async ({ recording, also }: { recording: RecordingData; also: number | null }): Promise<LearnResult> => {
       if (!model.inDriveEstimate)
         return { ok: false, sentence: 'The drive was not read yet, or the plate does not fit: there is nothing to compare the recording with.' };
-      const earlier =
-        also === null ? [] : [await queryClient.fetchQuery({ queryKey: keys.recording(also), queryFn: () => recorded(also), networkMode: 'always' })];
-      const records = [...earlier, recording].map((r) => driveRecord(model, r));
-      return learnInWorker(model.inDriveEstimate, records, learnOptions(model));
+      const options = learnOptions(model);
+      if (also === null) return learnInWorker(model.inDriveEstimate, [driveRecord(model, recording)], options);
+      const earlier = await queryClient.fetchQuery({ queryKey: keys.recording(also), queryFn: () => recorded(also), networkMode: 'always' });
+      const changed = changedSinceRun(model, earlier.meta.startedAt);
+      if (changed.length > 0)
+        return {
+          ok: false,
+          sentence: `Recording ${also} was made before ${namesOf(changed)} changed in the drive, so it does not fit together with this run.`,
+        };
+      const records = [earlier, recording].map((r) => driveRecord(model, r));
+      return learnInWorker(model.inDriveEstimate, records, options);
     },
   });
 

@@ -1,9 +1,9 @@
-import type { MachineModel } from '@yare/commissioning';
+import { changedSinceRun, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure, tellsLittle, toldSpread } from '@yare/core';
-import { learnedRows, useKeepLearned, useLearn } from '../../data/learn';
+import { learnedRows, namesOf, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second, Strong } from '../../ui/text';
 import { Refusal } from '../../ui/Answer';
@@ -17,12 +17,19 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
   const { id } = recording.meta;
   const kept = Boolean(learned?.values) && [learned?.recordingId, learned?.alsoRecordingId].includes(id);
   const earlier = learned?.values && !kept ? learned.recordingId : null;
+  const changed = changedSinceRun(model, recording.meta.startedAt);
   const result = learn.data;
   // what the fit on the sheet was made from
   const also = learn.variables?.also ?? null;
   return (
     <>
       <SectionHead right={kept ? 'in use' : undefined}>Fit the model to this run</SectionHead>
+      {changed.length > 0 && (
+        <Finding
+          severity="warning"
+          sentence={`${namesOf(changed)} changed in the drive after this run. The fit takes the drive as it is now: make another run.`}
+        />
+      )}
       {!result?.ok && (
         <FitRow
           testID="learn"
