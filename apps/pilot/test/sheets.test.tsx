@@ -294,7 +294,17 @@ describe('Motion and Protection', () => {
     machine.learned = { revision: 1, values, recordingId: 3, alsoRecordingId: null, author: 'Ines Calder', at: '2026-01-02T03:04:00Z' };
     await open(<MotionScreen />);
     expect(await screen.findByText(/tells the inertia to ±\s14\s% only/)).toBeTruthy();
-    await touch(screen.getByRole('button', { name: /Go to Test run/ }));
+    // its stop is set, then written, then run
+    await touch(await screen.findByRole('button', { name: /^Set the stop to \d+\.\d s/ }, { timeout: 20_000 }));
+    expect(present(server.of('P-11').sheets.draft.values['3b']).value).toBeGreaterThan(3);
+    await touch(await screen.findByRole('button', { name: /Go to Write$/ }, { timeout: 20_000 }));
+    expect(router.navigate).toHaveBeenLastCalledWith('/m/P-11/write');
+    cleanup();
+    const { draft } = server.of('P-11').sheets;
+    server.of('P-11').sheets.inDrive = demoSheet('P-11', 'in drive', Object.fromEntries(Object.entries(draft.values).map(([c, v]) => [c, v.value])));
+    await queryClient.invalidateQueries();
+    await open(<MotionScreen />);
+    await touch(await screen.findByRole('button', { name: /Go to Test run/ }, { timeout: 20_000 }));
     expect(router.navigate).toHaveBeenLastCalledWith('/m/P-11/turn');
   });
 

@@ -1,11 +1,11 @@
-import { storedValue, type Setting } from '@yare/books';
-import { safeStop, type MachineModel, type MotionFinding } from '@yare/commissioning';
+import type { Setting } from '@yare/books';
+import type { MachineModel, MotionFinding } from '@yare/commissioning';
 import { completePlate, formatFigure, longestStopSearched, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
-import { editDraft } from '../../data/edits';
 import type { LookAheadState } from '../../data/lookAhead';
 import { SettingRow } from '../../machine/SettingRow';
 import { StageFindings } from '../../machine/StageFindings';
 import { Finding } from '../../ui/sheet';
+import { longerStopOffer } from './safeStopOffer';
 
 /** A setting of Motion with what the look-ahead says about it. */
 export function MotionRow({
@@ -21,16 +21,7 @@ export function MotionRow({
   ahead: LookAheadState;
   findings: readonly MotionFinding[];
 }) {
-  const { tag } = model.machine;
-  const { driven, learned } = model.machine;
-  const shortest = ahead.stopping ? safeStop(driven.kind, Boolean(learned?.values), ahead.stopping.without) : null;
-  // the next step the drive can hold, never a shorter stop
-  const offered = shortest === null || shortest <= model.draftOf(setting.code).value ? null : Math.ceil(shortest / setting.step) * setting.step;
-  const takeShortest = () => {
-    if (offered === null) return;
-    const value = Math.min(setting.max, storedValue(setting, offered));
-    editDraft(tag, { [setting.code]: { value, source: 'worked out' } }, { [setting.code]: model.draftOf(setting.code) });
-  };
+  const offered = role === 'decelerationTime' ? longerStopOffer(model, setting, ahead) : null;
   return (
     <SettingRow model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
       {findings
@@ -40,9 +31,7 @@ export function MotionRow({
             key={f.sentence}
             severity={ahead.busy ? 'past' : f.severity}
             sentence={f.sentence}
-            {...(f.offer &&
-              !ahead.busy &&
-              offered !== null && { act: `${f.offer}: ${formatFigure(offered, setting.decimals)} s`, onAct: takeShortest })}
+            {...(f.offer && !ahead.busy && offered && { act: `${f.offer}: ${formatFigure(offered.value, setting.decimals)} s`, onAct: offered.take })}
           />
         ))}
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'motion' && f.code === setting.code)} />

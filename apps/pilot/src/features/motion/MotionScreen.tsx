@@ -1,7 +1,7 @@
 import { View } from '@tamagui/core';
 import { useEffect, useMemo, useState } from 'react';
-import { lookAheadBand, motionFindings, motionStage, unsureInertia, type BandQuantity, type MachineModel, type Section } from '@yare/commissioning';
-import { formatFigure, type LookAhead, type WhatIf } from '@yare/core';
+import { lookAheadBand, motionFindings, motionStage, type BandQuantity, type MachineModel, type Section } from '@yare/commissioning';
+import type { LookAhead, WhatIf } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
 import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -15,6 +15,7 @@ import { useWide } from '../../ui/theme';
 import { AheadChart } from './AheadChart';
 import { MotionRow } from './MotionRow';
 import { StopArithmetic } from './StopArithmetic';
+import { UnsureFit } from './UnsureFit';
 import { WhatIfRows } from './WhatIf';
 
 const { sections = [] } = motionStage;
@@ -44,7 +45,6 @@ function MotionSheet({ model }: { model: MachineModel }) {
 
   // a question's answer is drawn only as long as the figures it was asked with stand
   const chart = <AheadChart state={drawn ? { ...ahead, draft: drawn.ahead, inDrive: null } : ahead} spec={spec} />;
-  const unsure = unsureInertia(model);
   const source = learned ? 'learned from a recording' : 'estimate from the plate';
   return (
     <MachineFrame
@@ -76,14 +76,7 @@ function MotionSheet({ model }: { model: MachineModel }) {
           {chart}
         </>
       )}
-      {unsure !== null && (
-        <Finding
-          severity="warning"
-          sentence={`The fitted run tells the inertia to ±\u00a0${formatFigure(unsure, 0)}\u00a0% only, and each ± here is that of better runs. Make one with the stop that is offered below, then fit the model to both.`}
-          act="Go to Test run"
-          onAct={() => go(`/m/${tag}/turn`)}
-        />
-      )}
+      <UnsureFit model={model} ahead={ahead} />
       {sections
         .filter((section) => section.roles.some((role) => settings.some((s) => s.role === role)))
         .map((section) => (

@@ -1,0 +1,29 @@
+import { unsureInertia, type MachineModel } from '@yare/commissioning';
+import { formatFigure } from '@yare/core';
+import type { LookAheadState } from '../../data/lookAhead';
+import { go } from '../../ui/go';
+import { Finding } from '../../ui/sheet';
+import { safeStopOffer } from './safeStopOffer';
+
+/** A fitted model that knows its inertia badly, and what comes next: the stop of another run is set, then written, then held. */
+export function UnsureFit({ model, ahead }: { model: MachineModel; ahead: LookAheadState }) {
+  const percent = unsureInertia(model);
+  const setting = model.drafted.find('decelerationTime');
+  if (percent === null || !setting) return null;
+  const { tag } = model.machine;
+  const offer = safeStopOffer(model, setting, ahead);
+  const seconds = (x: number) => `${formatFigure(x, setting.decimals)} s`;
+  const written = !model.differing.some((s) => s.code === setting.code);
+  const next = offer
+    ? { act: `Set the stop to ${seconds(offer.value)}`, onAct: offer.take }
+    : written
+      ? { act: 'Go to Test run', onAct: () => go(`/m/${tag}/turn`) }
+      : { act: 'Go to Write', onAct: () => go(`/m/${tag}/write`) };
+  return (
+    <Finding
+      severity="warning"
+      sentence={`The fitted run tells the inertia to ±\u00a0${formatFigure(percent, 0)}\u00a0% only, and each ± here is that of better runs. Make one that stops in ${seconds(offer?.value ?? model.draftOf(setting.code).value)}, then fit the model to both.`}
+      {...(!ahead.busy && next)}
+    />
+  );
+}
