@@ -206,10 +206,12 @@ describe('the model fitted to a run', () => {
   });
 
   test('a run older than what the drive holds now says so before it is fitted', async () => {
+    inUse(3);
     speedWritten('2026-01-02T05:00:00Z');
     charted();
     await open(<RecordingScreen />);
     expect(text()).toContain('Rated speed changed in the drive after this run.');
+    expect(text()).not.toContain('recording 3 together');
   });
 
   test('an earlier run that cannot be fetched is told, and this one can be fitted alone', async () => {

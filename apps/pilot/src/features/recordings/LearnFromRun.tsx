@@ -16,8 +16,9 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
   const keep = useKeepLearned(tag);
   const { id } = recording.meta;
   const kept = Boolean(learned?.values) && [learned?.recordingId, learned?.alsoRecordingId].includes(id);
-  const earlier = learned?.values && !kept ? learned.recordingId : null;
   const changed = changedSinceRun(model, recording.meta.startedAt);
+  // a run from before the drive was told other figures goes together with none after it
+  const earlier = learned?.values && !kept && changed.length === 0 ? learned.recordingId : null;
   const result = learn.data;
   // what the fit on the sheet was made from
   const also = learn.variables?.also ?? null;
