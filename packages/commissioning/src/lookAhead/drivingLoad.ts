@@ -3,11 +3,17 @@ import type { MotionFinding } from './motionFindings';
 
 export const kilowatts = (watts: number): string => `${formatFigure(watts / 1000, 2)} kW`;
 
-/** V below its trip level to which a bus without a chopper's own level may be held. */
-const room = 25;
+/** V to the trip level below which a bus is close to it. */
+export const room = 25;
 
-/** What a load that drives its motor, or one that is lowered, gives back for as long as it runs: W, and Ω at most that take it; null where none does. */
-export function whileItRuns(spec: MachineSpec): { power: number; mostResistance: number } | null {
+/** What comes back for as long as a machine runs: W, and Ω at most that take it. */
+export interface GivenBack {
+  power: number;
+  mostResistance: number;
+}
+
+/** What a load that drives its motor, or one that is lowered, gives back; null where nothing comes back. */
+export function whileItRuns(spec: MachineSpec): GivenBack | null {
   // water and air drive nothing that turns at the speed it is asked for
   if (spec.load.kind === 'pump' || spec.load.kind === 'fan') return null;
   const power = givenBackAt(spec, hardestStopFrom(spec, spec.drive.maximumFrequency));
@@ -17,7 +23,7 @@ export function whileItRuns(spec: MachineSpec): { power: number; mostResistance:
 }
 
 /** What then has to be fitted, in words. */
-function wanted({ rating }: MachineSpec, { power, mostResistance }: { power: number; mostResistance: number }): string {
+function wanted({ rating }: MachineSpec, { power, mostResistance }: GivenBack): string {
   const ohms = (x: number) => formatFigure(x, 0);
   return mostResistance >= rating.leastResistance
     ? `a brake resistor between ${ohms(rating.leastResistance)} and ${ohms(mostResistance)} Ω that carries ${kilowatts(power)} for ever`

@@ -1,8 +1,7 @@
 import type { BandQuantity } from './band';
 import { formatFigure, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
-import { drivingLoad } from './drivingLoad';
+import { drivingLoad, room } from './drivingLoad';
 
-/** A sentence about the look-ahead, under the row it belongs to. */
 /** What a look-ahead found, by code. */
 export type MotionFindingId =
   | 'stop trips'
@@ -17,6 +16,7 @@ export type MotionFindingId =
   | 'bus peak'
   | 'current peak';
 
+/** A sentence about the look-ahead, under the row it belongs to. */
 export interface MotionFinding {
   id: MotionFindingId;
   row: 'accelerationTime' | 'decelerationTime' | 'currentLimit';
@@ -69,8 +69,8 @@ const wayOut: Record<HeldBy, string> = {
   'high bus': 'Allow more time',
 };
 
-/** V to the trip level below which a peak is close, share of the current limit above which it is, and share of an overload that a run-up may take. */
-const least = { room: 25, limitShare: 0.97, startHeat: 0.9 };
+/** Share of the current limit above which a peak is close to it, and share of an overload that a run-up may take. */
+const least = { limitShare: 0.97, startHeat: 0.9 };
 
 /** What the look-ahead of a draft says, as sentences with margins. */
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
@@ -152,7 +152,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     const trip = spec.rating.overvoltageTrip;
     // while the ramp waits for the bus the peak is the regulator's: what the model is off by changes the time, not the volts
     const regulated = r.heldStopping === 'high bus';
-    const close = trip - r.peakBus < least.room || (!regulated && most(r.peakBus, 'peak bus') >= trip);
+    const close = trip - r.peakBus < room || (!regulated && most(r.peakBus, 'peak bus') >= trip);
     if (!regulated || r.stopTime === null)
       out.push({
         id: 'bus peak',

@@ -1,5 +1,5 @@
 import { dip, formatFigure, loadStepShare, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
-import { kilowatts, type whileItRuns } from './drivingLoad';
+import { kilowatts, type GivenBack } from './drivingLoad';
 import { tripClause } from './motionFindings';
 
 export interface Answer {
@@ -71,7 +71,7 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
  * @param every s between stops
  * @param runs what comes back for as long as the machine runs: a stop is the least of it then
  */
-export function resistorText(sizing: ResistorSizing | null, time: number, every: number, runs: ReturnType<typeof whileItRuns> = null): string {
+export function resistorText(sizing: ResistorSizing | null, time: number, every: number, runs: GivenBack | null = null): string {
   if (!sizing) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
   if (sizing.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   const carried = runs

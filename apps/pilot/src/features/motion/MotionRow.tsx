@@ -5,7 +5,7 @@ import type { LookAheadState } from '../../data/lookAhead';
 import { SettingRow } from '../../machine/SettingRow';
 import { StageFindings } from '../../machine/StageFindings';
 import { Finding } from '../../ui/sheet';
-import { longerStopOffer } from './safeStopOffer';
+import { safeStopOffer } from './safeStopOffer';
 
 /** A setting of Motion with what the look-ahead says about it. */
 export function MotionRow({
@@ -21,7 +21,7 @@ export function MotionRow({
   ahead: LookAheadState;
   findings: readonly MotionFinding[];
 }) {
-  const offered = role === 'decelerationTime' ? longerStopOffer(model, setting, ahead) : null;
+  const offered = role === 'decelerationTime' ? safeStopOffer(model, setting, ahead) : null;
   return (
     <SettingRow model={model} setting={setting} stage="motion" second={secondLine(role, model, ahead)}>
       {findings

@@ -40,8 +40,11 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
   useEffect(() => setDrawn(null), [ahead.draft]);
   const learned = Boolean(model.machine.learned?.values);
-  const band = (quantity: BandQuantity) => lookAheadBand(model.machine.driven.kind, learned, quantity);
-  const findings = spec && ahead.draft ? motionFindings(spec, ahead.draft, band) : [];
+  const { kind } = model.machine.driven;
+  const findings = useMemo(
+    () => (spec && ahead.draft ? motionFindings(spec, ahead.draft, (quantity: BandQuantity) => lookAheadBand(kind, learned, quantity)) : []),
+    [spec, ahead.draft, kind, learned],
+  );
 
   // a question's answer is drawn only as long as the figures it was asked with stand
   const chart = <AheadChart state={drawn ? { ...ahead, draft: drawn.ahead, inDrive: null } : ahead} spec={spec} />;

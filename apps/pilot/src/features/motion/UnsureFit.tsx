@@ -5,13 +5,16 @@ import { go } from '../../ui/go';
 import { Finding } from '../../ui/sheet';
 import { safeStopOffer } from './safeStopOffer';
 
+/** Times the shortest safe stop from which on a stop is so gentle that a quicker one tells noticeably more. */
+const gentle = 1.1;
+
 /** A fitted model that knows its inertia badly, and what comes next: the stop of another run is set, then written, then held. */
 export function UnsureFit({ model, ahead }: { model: MachineModel; ahead: LookAheadState }) {
   const percent = unsureInertia(model);
   const setting = model.drafted.find('decelerationTime');
   if (percent === null || !setting) return null;
   const { tag } = model.machine;
-  const offer = safeStopOffer(model, setting, ahead);
+  const offer = safeStopOffer(model, setting, ahead, gentle);
   const seconds = (x: number) => `${formatFigure(x, setting.decimals)} s`;
   const written = !model.differing.some((s) => s.code === setting.code);
   const next = offer
