@@ -2,6 +2,7 @@ import { planFor, unsureInertia, type MachineModel } from '@yare/commissioning';
 import { demoPlant } from '@yare/demo-plant';
 import type { MachineDetail, RecordingData } from '@yare/contract';
 import { lookAheadRun, whatIf, whatIfs, present } from '@yare/core';
+import { searchedStop } from '../src/features/motion/searchedStop';
 import { driveRecord, learnedRows } from '../src/data/learn';
 import { motionFindings } from '@yare/commissioning';
 import { demoModel } from './demoModel';
@@ -101,6 +102,11 @@ test('a recording becomes what the core learns from, its feedback in pascals', (
   expect(learnedRows({ inertia: { times: 1.25, spread: 0.04 }, capacitance: { times: 1, spread: 0.08 } })).toEqual([
     { key: 'inertia', label: 'Total inertia', percent: 125, spread: 9.8 },
   ]);
+});
+
+test('a stop that was not found is not told as the end of the search', () => {
+  expect(searchedStop(600)).toBe('over 600 s');
+  expect(searchedStop(4.25)).toMatch(/^4\.[23] s$/);
 });
 
 test('a resistor in words', () => {

@@ -6,6 +6,7 @@ import { SettingRow } from '../../machine/SettingRow';
 import { StageFindings } from '../../machine/StageFindings';
 import { Finding } from '../../ui/sheet';
 import { safeStopOffer } from './safeStopOffer';
+import { searchedStop } from './searchedStop';
 
 /** A setting of Motion with what the look-ahead says about it. */
 export function MotionRow({
@@ -43,8 +44,7 @@ export function MotionRow({
 function shortestText({ without, withResistor }: { without: number; withResistor: number }): string {
   const none = (time: number) => time >= longestStopSearched;
   if (none(without) && none(withResistor)) return `no ramp up to ${longestStopSearched} s does without ramp hold or a trip`;
-  const time = (t: number) => (none(t) ? `over ${longestStopSearched} s` : `${formatFigure(t, 1)} s`);
-  return `shortest without ramp hold ${time(without)}, with a resistor ${time(withResistor)}`;
+  return `shortest without ramp hold ${searchedStop(without)}, with a resistor ${searchedStop(withResistor)}`;
 }
 
 /** The quiet line under a row: what it counts between, what is worked out about it. */

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { busAtRest, formatFigure, totalInertia, type LookAhead, type MachineSpec } from '@yare/core';
 import { Mono, Second, Strong } from '../../ui/text';
+import { searchedStop } from './searchedStop';
 
 /** Where the energy of the stop goes, with the figures of this machine. */
 export function StopArithmetic({
@@ -35,7 +36,7 @@ export function StopArithmetic({
         losses and load must take the rest
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : `${formatFigure(shortest, 1)} s`}</Strong>
+        by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : searchedStop(shortest)}</Strong>
       </Mono>
       <Second>
         Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V.{' '}
