@@ -3,6 +3,7 @@ import { auditRoutes } from './audit/routes';
 import { PlantClient, type PlantAddress } from './bench/plantSide';
 import { benchRoutes } from './bench/routes';
 import type { Context } from './context';
+import { onlyPaired } from './door/door';
 import { deviceRoutes } from './devices/routes';
 import { driveRoutes } from './drive/routes';
 import { learnedRoutes } from './learned/routes';
@@ -38,6 +39,7 @@ export interface ApiOptions extends Context {
 export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, ...of }) => {
   const { db, fleet, holdToRun, claims, devices, space, recorders, now } = of;
   const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, now };
+  onlyPaired(app, devices);
   app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
     const database = await db.raw('select 1').then(
       () => true,

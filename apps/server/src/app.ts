@@ -18,7 +18,7 @@ import { Fleet } from './link/fleet';
 import { Sockets } from './live/sockets';
 import { machineByTag } from './machines/machines';
 import { linked } from './machines/routes';
-import { notFound, problemDocuments } from './problem';
+import { notFound, problemDocuments, unreadable, brokenOff } from './problem';
 import { recordedRuns } from './recordings/recordedRuns';
 import { ArmedRecorders } from './recordings/armed';
 import { closeInterrupted } from './recordings/recordings';
@@ -82,14 +82,20 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const { plant, staticFolder, logger = false, names = [], trustLoopback = true, serverFactory } = options;
-  const app = Fastify({ logger, forceCloseConnections: true, ...(serverFactory && { serverFactory }) });
+  const app = Fastify({
+    logger,
+    forceCloseConnections: true,
+    frameworkErrors: unreadable,
+    clientErrorHandler: brokenOff,
+    ...(serverFactory && { serverFactory }),
+  });
   app.setValidatorCompiler<object>(({ schema, httpPart }) => (httpPart === 'body' ? ofBody : ofAddress).compile(schema));
   problemDocuments(app);
   const { context, sockets, runs, trips, still } = await foundations(options, app.log);
 
   // before the door: a refused upgrade is then closed too
   await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
-  await app.register(door, { names, trustLoopback, devices: context.devices });
+  await app.register(door, { names, trustLoopback });
   await app.register(contentPolicy);
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
   await app.register(api, { ...context, sockets, plant, still, prefix: '/api/v1' });
@@ -97,8 +103,12 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders, preCompressed: true });
   app.setNotFoundHandler((request, reply) => {
     const [path = ''] = request.url.split('?');
-    if (request.method === 'GET' && !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path) && staticFolder) return reply.sendFile('index.html');
-    return reply.status(404).type('application/problem+json').send(notFound(path).problem);
+    const reads = request.method === 'GET' && staticFolder !== undefined;
+    if (reads && isPage(path)) return reply.sendFile('index.html');
+    reply.status(404);
+    // the application tells a reader by itself what it does not know
+    if (reads && String(request.headers.accept).includes('text/html')) return reply.sendFile('index.html');
+    return reply.type('application/problem+json').send(notFound(path).problem);
   });
   app.addHook('preClose', async () => {
     await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop()]);
@@ -106,6 +116,10 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   app.addHook('onClose', () => context.fleet.stop());
   return app;
 }
+
+/** Addresses of the application's pages, as its routes name them. */
+const pages = /^\/(new|pair|trips|devices|m\/[^/]+(\/.*)?)?$/;
+const isPage = (path: string): boolean => pages.test(path) && new URL(path, 'http://page').pathname === path;
 
 /** Hashed names never change; the page itself is asked for anew each time. */
 const cacheHeaders = (reply: { setHeader(name: string, value: string): unknown }, path: string): void => {

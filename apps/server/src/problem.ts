@@ -1,4 +1,4 @@
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyReply, FastifyRequest, FastifyServerOptions } from 'fastify';
 import type { Problem } from '@yare/contract';
 
 /** An error with its RFC 9457 document. `detail` is the sentence a person reads. */
@@ -21,6 +21,27 @@ export function isDatabaseAway(error: unknown): boolean {
     /^(Connection terminated|Connection ended|Client has encountered a connection error)/.test(message ?? '')
   );
 }
+
+/** An address the router cannot read is nowhere: it reaches no route, and no hook either, so what would have been a socket ends here. */
+export const unreadable = (_error: unknown, { raw }: FastifyRequest, reply: FastifyReply): void => {
+  if (raw.headers.upgrade) reply.raw.once('finish', () => raw.socket.end());
+  void reply.status(404).type('application/problem+json').send(notFound('such address').problem);
+};
+
+/** Statuses of what is no request, by the parser's codes; any other is a bad request. */
+const broken: Readonly<Record<string, string>> = {
+  HPE_INVALID_URL: '404 Not Found',
+  HPE_HEADER_OVERFLOW: '431 Request Header Fields Too Large',
+  ERR_HTTP_REQUEST_TIMEOUT: '408 Request Timeout',
+};
+
+/** What cannot be read as a request, or was not ended in time: its connection ends. */
+export const brokenOff: NonNullable<FastifyServerOptions['clientErrorHandler']> = ({ code }, socket) => {
+  if (code === 'ECONNRESET' || socket.destroyed) return;
+  const answer = `HTTP/1.1 ${broken[code] ?? '400 Bad Request'}\r\ncontent-length: 0\r\nconnection: close\r\n\r\n`;
+  if (socket.writable) socket.write(answer);
+  socket.destroy();
+};
 
 /** Every error leaves as `application/problem+json`; what nobody foresaw is logged and told without its inside. */
 export function problemDocuments(app: FastifyInstance): void {

@@ -70,6 +70,17 @@ describe('from which page', () => {
     expect(answer.headers['content-type']).toContain('application/problem+json');
   });
 
+  test.each([
+    ['cross-site', 403],
+    ['same-site', 403],
+    ['same-origin', 200],
+    ['none', 200],
+  ])('what a %s page loads as a picture or a download gets %i', async (site, status) => {
+    const cookie = asCookie(await paired(`Phone, ${site}`));
+    expect((await inject('GET', '/machines', { headers: { cookie, 'sec-fetch-site': site } })).statusCode).toBe(status);
+    expect((await inject('GET', '/machines', { headers: { cookie, origin: 'http://evil.example' } })).statusCode).toBe(403);
+  });
+
   test('the page may connect to nothing but its own server', async () => {
     const policy = String((await inject('GET', '/devices/here')).headers['content-security-policy']);
     expect(policy).toContain("connect-src 'self' ws://pilot.example;");

@@ -11,18 +11,27 @@ const year = 365 * 24 * 3600;
 
 /** Which devices may use this server. */
 export const deviceRoutes: FastifyPluginAsyncTypebox<Context & { online: (device: number) => boolean }> = async (app, { db, devices, online }) => {
-  app.get('/devices/here', { schema: { tags: ['devices'], response: { 200: Here } } }, async ({ local, actor }): Promise<Here> => ({
-    allowed: local || actor.device !== null,
-    local,
-    device: actor.device?.name ?? null,
-  }));
+  app.get(
+    '/devices/here',
+    { config: { openToAll: true }, schema: { tags: ['devices'], response: { 200: Here } } },
+    async ({ local, actor }): Promise<Here> => ({
+      allowed: local || actor.device !== null,
+      local,
+      device: actor.device?.name ?? null,
+    }),
+  );
 
   app.post(
     '/devices/pair',
-    { schema: { tags: ['devices'], body: PairRequest, response: { 200: Here, 400: Problem, 403: Problem, 410: Problem } } },
+    {
+      config: { openToAll: true },
+      schema: { tags: ['devices'], body: PairRequest, response: { 200: Here, 400: Problem, 403: Problem, 410: Problem } },
+    },
     async (request, reply): Promise<Here> => {
       const { address } = request.actor;
       const { device, token } = await devices.pair(request.body.code, request.body.name.trim() || 'Unnamed device', address);
+      // from here on it is that device which acts
+      request.actor.device = device;
       await audit(db, device.name, 'pair device', null, { device: device.id });
       void reply.setCookie(deviceCookie, token, { path: '/', httpOnly: true, secure: true, sameSite: 'strict', maxAge: year });
       return { allowed: true, local: request.local, device: device.name };
