@@ -6,6 +6,7 @@ import swagger from '@fastify/swagger';
 import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify';
 import { api } from './api';
+import { Aside } from './aside/aside';
 import type { PlantAddress } from './bench/plantSide';
 import { Claims } from './claims';
 import type { Context } from './context';
@@ -75,7 +76,7 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const trips = new TripWatch(db, fleet, (error) => log.error({ error }, 'what a drive remembers of a trip could not be read'));
   const recorders = new ArmedRecorders(db, fleet, space, (error, what) => log.error({ error }, what));
   await recorders.restore();
-  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, recorders, now };
+  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, recorders, aside: new Aside(), now };
   return { context, sockets, runs, trips, still: new Still(fleet, claims, stillClock) };
 }
 
@@ -113,7 +114,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   app.addHook('preClose', async () => {
     await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop()]);
   });
-  app.addHook('onClose', () => context.fleet.stop());
+  app.addHook('onClose', () => Promise.all([context.fleet.stop(), context.aside.stop()]));
   return app;
 }
 

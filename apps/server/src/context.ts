@@ -1,4 +1,5 @@
 import { allBooks, bookById } from '@yare/books';
+import type { Aside } from './aside/aside';
 import type { Claims } from './claims';
 import type { Db } from './db/connect';
 import type { MachineRow } from './db/tables';
@@ -19,6 +20,7 @@ export interface Context {
   devices: Devices;
   space: Space;
   recorders: ArmedRecorders;
+  aside: Aside;
   /** the time of day, ms */
   now: () => number;
 }

@@ -6,11 +6,26 @@ export class ProblemError extends Error {
   readonly problem: Problem;
   constructor(status: number, title: string, detail: string, more: { field?: string; current?: unknown; claim?: Problem['claim'] } = {}) {
     super(detail);
-    this.problem = { type: `urn:yare:problem:${title.toLowerCase().replace(/[^a-z]+/g, '-')}`, title, status, detail, ...more };
+    this.problem = ProblemError.document(status, title, detail, more);
+  }
+
+  /** A problem as it came from elsewhere. */
+  static of(problem: Problem): ProblemError {
+    return Object.assign(new ProblemError(problem.status, problem.title, problem.detail), { problem });
+  }
+
+  private static document(status: number, title: string, detail: string, more: object): Problem {
+    return { type: `urn:yare:problem:${title.toLowerCase().replace(/[^a-z]+/g, '-')}`, title, status, detail, ...more };
   }
 }
 
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'Not found', `There is no ${what}.`);
+
+/** What a schema did not let pass, by the first of its complaints. */
+export function badInput([first]: ReadonlyArray<{ instancePath: string; message?: string }>): ProblemError {
+  const field = first?.instancePath.split('/').filter(Boolean).join('.') || undefined;
+  return new ProblemError(400, 'Bad input', `${field ?? 'The request'} ${first?.message ?? 'is not right'}.`, field ? { field } : {});
+}
 
 /** PostgreSQL is away, starting or stopping (its error classes 08 and 57P, 55000 while it lets nobody in), or its pool has no connection to give. */
 export function isDatabaseAway(error: unknown): boolean {
@@ -49,15 +64,7 @@ export function problemDocuments(app: FastifyInstance): void {
     let problem: Problem;
     if (error instanceof ProblemError) problem = error.problem;
     else if (error.validation) {
-      const first = error.validation[0];
-      const field = first?.instancePath.split('/').filter(Boolean).join('.') || undefined;
-      problem = {
-        type: 'urn:yare:problem:bad-input',
-        title: 'Bad input',
-        status: 400,
-        detail: `${field ?? 'The request'} ${first?.message ?? 'is not right'}.`,
-        ...(field && { field }),
-      };
+      problem = badInput(error.validation).problem;
     } else if (error.statusCode && error.statusCode < 500) {
       problem = { type: 'urn:yare:problem:bad-request', title: 'Bad request', status: error.statusCode, detail: error.message };
     } else if (isDatabaseAway(error)) {

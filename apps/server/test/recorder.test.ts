@@ -77,7 +77,7 @@ test('lists are paged, newest first', async () => {
 });
 
 test('CSV: a mark with a comma, a quote and a line break survives, several marks share a row', () => {
-  const csv = recordingCsv({
+  const file = recordingCsv({
     meta: {
       id: 1,
       tag: 'P-11',
@@ -98,6 +98,7 @@ test('CSV: a mark with a comma, a quote and a line break survives, several marks
     time: [0, 0.1],
     data: { f: [1, 2.5] },
   });
+  const csv = [...file].join('').slice(1);
   expect(csv.split('\r\n')[0]).toBe('Time (s),Output (Hz),Mark');
   expect(csv).toContain('0.000,1.00,"Noise, ""loud"" | two\nlines"');
   expect(csv).toContain('0.100,2.50,after the end');

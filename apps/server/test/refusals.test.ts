@@ -250,7 +250,7 @@ test('words that a spreadsheet would take for a formula are harmless in a CSV, a
     channels: [{ key: 'torque', name: 'Torque', unit: '%', decimals: 1 }],
     marks: [{ time: 0, label: '=HYPERLINK("http://evil.example")' }],
   };
-  const csv = recordingCsv({ meta, time: [0, 1], data: { torque: [-3.2, 4] } } as never);
+  const csv = [...recordingCsv({ meta, time: [0, 1], data: { torque: [-3.2, 4] } } as never)].join('');
   expect(csv.split('\r\n').slice(1)).toEqual([`0.000,-3.2,"'=HYPERLINK(""http://evil.example"")"`, '1.000,4.0,']);
 });
 

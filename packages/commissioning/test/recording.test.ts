@@ -213,6 +213,28 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
       ],
       /Line 3 of the configuration: the multiplier should be a figure and is "half"/,
     ],
+    // counts no file of this size can hold: nothing is made of them
+    [
+      [
+        { name: 'a.cfg', bytes: bytes(cfg.replace('3,2A,1D', '50000001,1A,50000000D')) },
+        { name: 'a.dat', bytes: bytes('1,0,2') },
+      ],
+      /has 50000000 digital channels; 4096 at most/,
+    ],
+    [
+      [
+        { name: 'a.cfg', bytes: bytes(cfg.replace('3,2A,1D', '4001,1A,4000D')) },
+        { name: 'a.dat', bytes: bytes('1,0,2') },
+      ],
+      /counts 4001 channels, and the file has \d+ lines. It is cut off/,
+    ],
+    [
+      [
+        { name: 'a.cfg', bytes: bytes(cfg.replace('2\r\n1000,2', '50000000\r\n1000,2')) },
+        { name: 'a.dat', bytes: bytes('1,0,2,4,0') },
+      ],
+      /counts 50000000 rates, and the file has \d+ lines/,
+    ],
   ])('a bad file says where it is bad (%#)', (files, sentence) => {
     const read = readComtrade(files);
     expect(read.ok ? '' : read.sentence).toMatch(sentence);

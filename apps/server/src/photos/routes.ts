@@ -44,7 +44,11 @@ async function refuseTooMany(trx: Db, m: { id: number; tag: string }): Promise<v
 
 /** Photos of plates and machines. */
 export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
-  app.addContentTypeParser(['image/jpeg', 'image/png'], { parseAs: 'buffer', bodyLimit: largestPhoto }, (_request, body, done) => done(null, body));
+  app.addContentTypeParser(
+    ['image/jpeg', 'image/png', 'image/webp', 'image/heic', 'image/heif'],
+    { parseAs: 'buffer', bodyLimit: largestPhoto },
+    (_request, body, done) => done(null, body),
+  );
 
   app.get(
     '/machines/:tag/photos',

@@ -1,10 +1,11 @@
+import { inflateSync } from 'node:zlib';
 import { recordingFrom } from '@yare/commissioning/recording';
 import type { RecordingData, RecordingMeta } from '@yare/contract';
 import type { RecordingChannel, RecordingMark } from '@yare/core';
 import type { Db } from '../db/connect';
 import { json, type RecordingRow } from '../db/tables';
 import { notFound } from '../problem';
-import { bytesOf, pack } from './packing';
+import { pack } from './packing';
 
 type TaggedRow = RecordingRow & { tag: string };
 
@@ -42,19 +43,22 @@ export async function recordingMeta(db: Db, id: number): Promise<RecordingMeta> 
   return meta;
 }
 
-/** Its samples packed: all times as doubles, then every channel's values as floats, little end first. @throws ProblemError 404 */
-export async function recordingSamples(db: Db, meta: Pick<RecordingMeta, 'id' | 'channels'>): Promise<Buffer> {
-  const rows = await db('recording_chunks').where({ recording_id: meta.id }).orderBy('sequence');
-  const of = (channel: string) => bytesOf(rows.filter((r) => r.channel === channel).map((r) => r.data));
-  return Buffer.concat([of('time'), ...meta.channels.map((c) => of(c.key))]);
+/** Its samples packed, piece by piece: all times as doubles, then every channel's values as floats, little end first. */
+export async function* samplePieces(db: Db, meta: Pick<RecordingMeta, 'id' | 'channels'>): AsyncGenerator<Buffer> {
+  for (const channel of ['time', ...meta.channels.map((c) => c.key)])
+    for (const { data } of await db('recording_chunks').where({ recording_id: meta.id, channel }).orderBy('sequence').select('data'))
+      yield inflateSync(data);
 }
 
-/** @throws ProblemError 404 */
+/** A whole recording, in memory and unpacked: for threads that serve nobody. @throws ProblemError 404 */
 export async function recordingData(db: Db, id: number): Promise<RecordingData> {
   const meta = await recordingMeta(db, id);
-  const { buffer, byteOffset, byteLength } = await recordingSamples(db, meta);
-  return recordingFrom(meta, buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer);
+  const pieces: Buffer[] = [];
+  for await (const piece of samplePieces(db, meta)) pieces.push(piece);
+  return recordingFrom(meta, new Uint8Array(Buffer.concat(pieces)).buffer);
 }
+
+type Samples = Parameters<typeof pack>[0];
 
 /** Samples that are all there at once. `startedAt` in ms since 1970, `time` in s from 0. */
 export interface WholeRecording {
@@ -63,30 +67,28 @@ export interface WholeRecording {
   author: string;
   startedAt: number;
   channels: readonly RecordingChannel[];
-  time: readonly number[];
+  time: Samples;
   /** a row for each channel */
-  values: ReadonlyArray<readonly number[]>;
+  values: readonly Samples[];
   marks: readonly RecordingMark[];
 }
 
-/** Stores a recording that is whole and gives its number. */
-export async function storeRecording(db: Db, machineId: number, r: WholeRecording): Promise<number> {
-  return db.transaction(async (trx) => {
-    const [row] = await trx('recordings')
-      .insert({
-        ...{ machine_id: machineId, kind: r.kind, title: r.title, author: r.author, started_at: new Date(r.startedAt), channels: json(r.channels) },
-        ...{ duration: r.time.at(-1) ?? 0, samples: r.time.length, complete: true },
-      })
-      .returning('id');
-    if (!row) throw new Error('The database stored no recording.');
-    const chunks = [
-      { channel: 'time', data: pack(r.time, true) },
-      ...r.channels.map((c, i) => ({ channel: c.key, data: pack(r.values[i] ?? [], false) })),
-    ];
-    await trx('recording_chunks').insert(chunks.map((c) => ({ ...c, recording_id: row.id, sequence: 0 })));
-    if (r.marks.length > 0) await trx('recording_marks').insert(r.marks.map((m) => ({ ...m, recording_id: row.id, author: r.author })));
-    return row.id;
-  });
+/** Stores a recording that is whole inside a transaction and gives its number. */
+export async function storeRecording(trx: Db, machineId: number, r: WholeRecording): Promise<number> {
+  const [row] = await trx('recordings')
+    .insert({
+      ...{ machine_id: machineId, kind: r.kind, title: r.title, author: r.author, started_at: new Date(r.startedAt), channels: json(r.channels) },
+      ...{ duration: r.time[r.time.length - 1] ?? 0, samples: r.time.length, complete: true },
+    })
+    .returning('id');
+  if (!row) throw new Error('The database stored no recording.');
+  const chunks = [
+    { channel: 'time', data: pack(r.time, true) },
+    ...r.channels.map((c, i) => ({ channel: c.key, data: pack(r.values[i] ?? [], false) })),
+  ];
+  await trx('recording_chunks').insert(chunks.map((c) => ({ ...c, recording_id: row.id, sequence: 0 })));
+  if (r.marks.length > 0) await trx('recording_marks').insert(r.marks.map((m) => ({ ...m, recording_id: row.id, author: r.author })));
+  return row.id;
 }
 
 /** A recording the last process did not finish is closed and says so. */

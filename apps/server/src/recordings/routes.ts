@@ -1,36 +1,25 @@
 import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { comtradeFile, linkChannel, type ComtradeForm } from '@yare/commissioning/recording';
-import {
-  ArmRequest,
-  AuthorOnly,
-  Id,
-  literals,
-  MarkRequest,
-  Problem,
-  RecorderStatus,
-  RecordingImport,
-  RecordingMeta,
-  RecordingPage,
-  TagParams,
-} from '@yare/contract';
+import { linkChannel } from '@yare/commissioning/recording';
+import { ArmRequest, AuthorOnly, Id, literals, MarkRequest, Problem, RecorderStatus, RecordingMeta, RecordingPage, TagParams } from '@yare/contract';
+import { begun } from '../aside/aside';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
+import { urlOf } from '../db/connect';
 import { machineByTag } from '../machines/machines';
 import { ProblemError } from '../problem';
-import { recordingCsv } from './csv';
-import { importRecording } from './imported';
-import { listRecordings, recordingData, recordingMeta, recordingSamples } from './recordings';
+import { listRecordings, recordingMeta } from './recordings';
+import { takingIn } from './takingIn';
 
 const IdParams = Type.Object({ id: Id });
 const pageSize = 20;
-/** Bytes a recording of another instrument may be sent with: hours of several channels. */
-const largestFile = 48 * 1024 * 1024;
 
 const fileName = (meta: RecordingMeta, end: string): string => `${meta.tag}-${meta.startedAt.slice(0, 19).replace(/:/g, '')}.${end}`;
 
 /** Recordings of runs, of armed recorders and of other instruments, and marks people put on them. */
-export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, recorders }) => {
+export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, context) => {
+  const { db, recorders, aside } = context;
+  const database = urlOf(db);
   app.get(
     '/machines/:tag/recordings',
     {
@@ -53,47 +42,34 @@ export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, {
     recordingMeta(db, params.id),
   );
 
-  app.get('/recordings/:id/samples', { schema: { tags: ['recordings'], params: IdParams } }, async ({ params }, reply) =>
-    reply.type('application/octet-stream').send(await recordingSamples(db, await recordingMeta(db, params.id))),
-  );
+  app.get('/recordings/:id/samples', { schema: { tags: ['recordings'], params: IdParams } }, async ({ params }, reply) => {
+    const { id } = await recordingMeta(db, params.id);
+    return reply.type('application/octet-stream').send(await begun(aside.make('samples', { database, id })));
+  });
 
   app.get('/recordings/:id/csv', { schema: { tags: ['recordings'], params: IdParams } }, async ({ params }, reply) => {
-    const recording = await recordingData(db, params.id);
+    const meta = await recordingMeta(db, params.id);
+    const file = await begun(aside.make('csv', { database, id: meta.id }));
     return reply
       .type('text/csv; charset=utf-8')
-      .header('content-disposition', `attachment; filename="${fileName(recording.meta, 'csv')}"`)
-      .send(`\ufeff${recordingCsv(recording)}`);
+      .header('content-disposition', `attachment; filename="${fileName(meta, 'csv')}"`)
+      .send(file);
   });
 
   app.get(
     '/recordings/:id/comtrade',
     { schema: { tags: ['recordings'], params: IdParams, querystring: Type.Object({ form: literals(['ASCII', 'BINARY']) }) } },
     async ({ params, query }, reply) => {
-      const { meta, time, data } = await recordingData(db, params.id);
-      const form: ComtradeForm = query.form;
-      const { title, channels, marks } = meta;
-      const recorded = { title, channels, marks, time, values: channels.map((c) => data[c.key] ?? []), startedAt: Date.parse(meta.startedAt) };
+      const meta = await recordingMeta(db, params.id);
+      const file = await begun(aside.make('comtrade', { database, id: meta.id, form: query.form }));
       return reply
         .type('application/octet-stream')
         .header('content-disposition', `attachment; filename="${fileName(meta, 'cff')}"`)
-        .send(Buffer.from(comtradeFile(recorded, meta.tag, form)));
+        .send(file);
     },
   );
 
-  app.post(
-    '/machines/:tag/recordings',
-    {
-      bodyLimit: largestFile,
-      schema: { tags: ['recordings'], params: TagParams, body: RecordingImport, response: { 200: RecordingMeta, 404: Problem, 422: Problem } },
-    },
-    async ({ params, body }) => {
-      const m = await machineByTag(db, params.tag);
-      const author = authorOf(body);
-      const id = await importRecording(db, m.id, author, body);
-      await audit(db, author, 'recording taken in', m.tag, { recording: id, title: body.title });
-      return recordingMeta(db, id);
-    },
-  );
+  await app.register(takingIn, context);
 
   app.get(
     '/machines/:tag/recorder',

@@ -8,7 +8,7 @@ import type { Fleet } from '../link/fleet';
 import { machineByTag } from '../machines/machines';
 import { linkChannel, runChannels } from '@yare/commissioning/recording';
 import { present } from '@yare/core';
-import { storeRecording } from '../recordings/recordings';
+import { storeRecording, type WholeRecording } from '../recordings/recordings';
 import { Ring } from './ring';
 import { storeTrip } from './trips';
 
@@ -31,6 +31,8 @@ const traceNames: Record<TraceWord, { name: string; unit: string; decimals: numb
   outputVoltage: { name: 'Motor voltage', unit: 'V', decimals: 0 },
 };
 
+const storeWhole = (db: Db, machineId: number, r: WholeRecording): Promise<number> => db.transaction((trx) => storeRecording(trx, machineId, r));
+
 /** What the link told before a trip, as a recording; null where it told nothing. */
 async function storeTrend(db: Db, m: MachineRow, ring: Ring, at: number, name: string): Promise<number | null> {
   const samples = ring.before(at).filter((s) => at - s.at < trendKept * 1000);
@@ -39,7 +41,7 @@ async function storeTrend(db: Db, m: MachineRow, ring: Ring, at: number, name: s
   const channels = [...runChannels, present(linkChannel('reference'))];
   const time = samples.map((s) => (s.at - first.at) / 1000);
   const values = channels.map(({ key }) => samples.map((s) => s[key]));
-  return storeRecording(db, m.id, {
+  return storeWhole(db, m.id, {
     ...{ kind: 'trip' as const, title: `Before the trip: ${name}`, author: byItself, startedAt: first.at, channels, time, values },
     marks: [{ time: time.at(-1) ?? 0, label: `Last sample before the trip: ${name}` }],
   });
@@ -51,7 +53,7 @@ async function storeTrace(db: Db, m: MachineRow, trace: RememberedTrace, at: num
   if (first === undefined || last === undefined || trace.time.length < 10) return null;
   const keys = Object.keys(trace.channels) as TraceWord[];
   const time = trace.time.map((t) => t - first);
-  return storeRecording(db, m.id, {
+  return storeWhole(db, m.id, {
     ...{ kind: 'trip' as const, title: `Drive’s last ${(last - first).toFixed(0)} s: ${name}`, author: byItself, startedAt: at + 1000 * first, time },
     channels: keys.map((key) => ({ key, ...traceNames[key] })),
     values: keys.map((key) => trace.channels[key] ?? []),

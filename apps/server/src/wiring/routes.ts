@@ -1,17 +1,16 @@
 import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
-import { bookById, DriveSettings } from '@yare/books';
 import { emptyWiring, figuresOf } from '@yare/commissioning';
 import { orNull, Problem, TagParams, WiringEdit, WiringRevision } from '@yare/contract';
+import { begun } from '../aside/aside';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
 import { revise } from '../documents/documents';
 import { machineByTag } from '../machines/machines';
 import { latestSheet } from '../sheets/sheets';
 import { wiringOf, wiringDocument } from './wiring';
-import { wiringList } from './wiringList';
 
 /** What is wired to a drive, and the list of it on paper. */
-export const wiringRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, now }) => {
+export const wiringRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, aside, now }) => {
   app.get(
     '/machines/:tag/wiring',
     { schema: { tags: ['wiring'], params: TagParams, response: { 200: orNull(WiringRevision), 404: Problem } } },
@@ -30,9 +29,10 @@ export const wiringRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db
   app.get('/machines/:tag/wiring-list.pdf', { schema: { tags: ['wiring'], params: TagParams } }, async ({ params }, reply) => {
     const m = await machineByTag(db, params.tag);
     const draft = await latestSheet(db, m, 'draft');
-    const settings = new DriveSettings(bookById(m.book_id), m.size, figuresOf(draft?.values ?? {}), m.region);
     const wiring = (await wiringOf(db, m.id))?.wiring ?? emptyWiring;
-    const pdf = await wiringList({ tag: m.tag, name: m.name, site: m.site, area: m.area }, settings, wiring, new Date(now()));
+    const { tag, name, site, area, book_id: bookId, size, region } = m;
+    const input = { machine: { tag, name, site, area }, bookId, size, region, values: figuresOf(draft?.values ?? {}), wiring, at: now() };
+    const pdf = await begun(aside.make('wiringList', input));
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${m.tag}-wiring.pdf"`)

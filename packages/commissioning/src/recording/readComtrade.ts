@@ -4,6 +4,11 @@ import type { Recorded } from './channels';
 /** A file that was read, or why it was not: where, and what is wrong there. */
 export type ReadFile = { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string };
 
+/** Digital channels that are taken in at most: marks, and a relay has tens of them. */
+const mostDigitals = 4096;
+/** Rates one recording may go through. */
+const mostRates = 100;
+
 class Unreadable extends Error {}
 const unless = (good: boolean, sentence: string): void => {
   if (!good) throw new Unreadable(sentence);
@@ -63,6 +68,9 @@ function configurationOf(text: string): Configuration {
   const [, total, a, d] = (counted ?? []).map(Number) as [number, number, number, number];
   unless(total === a + d, `Line 2 of the configuration counts ${total} channels, and ${a} and ${d} of them.`);
   unless(a > 0 && a <= 64, `The file has ${a} measured channels; 1 to 64 can be taken in.`);
+  // a count is held against what is there, before anything is made of it: every channel has a line of its own
+  unless(d <= mostDigitals, `The file has ${d} digital channels; ${mostDigitals} at most can be taken in.`);
+  unless(total <= lines.length - 2, `Line 2 of the configuration counts ${total} channels, and the file has ${lines.length} lines. It is cut off.`);
   const analogues = Array.from({ length: a }, (_, k): Analogue => {
     const [, name = '', , key = '', unit = '', factor, offset] = cells(2 + k);
     const scale = figure(factor, 3 + k, 'the multiplier');
@@ -73,6 +81,10 @@ function configurationOf(text: string): Configuration {
   const digitals = Array.from({ length: d }, (_, k) => cells(2 + a + k)[1] || `Digital ${k + 1}`);
   let at = 2 + a + d + 1;
   const count = figure(lines[at], at + 1, 'the number of rates');
+  unless(
+    Number.isInteger(count) && count >= 0 && count <= Math.min(mostRates, lines.length - at),
+    `Line ${at + 1} of the configuration counts ${count} rates, and the file has ${lines.length} lines; ${mostRates} can be taken in.`,
+  );
   const rates = Array.from({ length: Math.max(1, count) }, (_, k) => {
     const [rate, end] = cells(at + 1 + k);
     return { rate: figure(rate, at + 2 + k, 'the rate'), end: figure(end, at + 2 + k, 'the last sample') };
