@@ -3,7 +3,6 @@
  * their process, and have had faults: here they take neither from the server, and whoever starts this ends it when it takes too long.
  */
 import { setPriority } from 'node:os';
-import heic from 'heic-decode';
 import sharp, { type Sharp } from 'sharp';
 import { kindOf, longestSide, mostPixels } from './kinds';
 
@@ -12,6 +11,8 @@ sharp.concurrency(1);
 
 async function decoded(file: Buffer): Promise<Sharp> {
   if (kindOf(file) !== 'image/heic') return sharp(file, { failOn: 'truncated', limitInputPixels: mostPixels });
+  // a large decoder that few pictures want
+  const { default: heic } = await import('heic-decode');
   const images = await heic.all({ buffer: file });
   const [first] = images;
   if (!first || first.width * first.height > mostPixels) throw new Error('no picture of a size that is taken');
