@@ -37,8 +37,8 @@ export interface ApiOptions extends Context {
 
 /** Every resource below /api/v1, each a plugin of its own. */
 export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, ...of }) => {
-  const { db, fleet, holdToRun, claims, devices, space, recorders, aside, now } = of;
-  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, now };
+  const { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady } = of;
+  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady };
   onlyPaired(app, devices);
   app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
     const database = await db.raw('select 1').then(

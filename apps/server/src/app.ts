@@ -8,7 +8,7 @@ import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastif
 import { api } from './api';
 import { Aside } from './aside/aside';
 import type { PlantAddress } from './bench/plantSide';
-import { Claims } from './claims';
+import { Claims, notAlone } from './claims';
 import type { Context } from './context';
 import type { Db } from './db/connect';
 import type { DatabaseWatch } from './db/watch';
@@ -53,8 +53,8 @@ export interface AppOptions {
   timing?: HoldTiming;
   /** the time of day, ms; the computer's own unless given */
   now?: () => number;
-  /** the clock that says how long nobody has asked for a machine to be kept still, ms; the process's own unless given */
-  stillClock?: () => number;
+  /** the clock that pauses are measured by, which nobody sets, ms; the process's own unless given */
+  steady?: () => number;
 }
 
 /** Words of an address are text and are read as figures; in a body a null stays a null and a text a text. */
@@ -62,10 +62,13 @@ const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: fal
 const ofBody = new Ajv({ useDefaults: true, strict: false });
 
 /** What everything else stands on: links to the drives, claims, runs with their records. */
-async function foundations({ db, drives, watch, freeSpace, timing, now = Date.now, stillClock }: AppOptions, log: FastifyInstance['log']) {
+async function foundations(
+  { db, drives, watch, freeSpace, timing, now = Date.now, steady = () => performance.now() }: AppOptions,
+  log: FastifyInstance['log'],
+) {
   await closeInterrupted(db);
   const machines = await db('machines').orderBy('id');
-  const claims = new Claims();
+  const claims = new Claims(() => (watch?.away ? notAlone() : null));
   const fleet = new Fleet(drives, machines.map(linked), claims, async (tag, values) => {
     await noteInDrive(db, await machineByTag(db, tag), 'Link', values);
   });
@@ -76,8 +79,24 @@ async function foundations({ db, drives, watch, freeSpace, timing, now = Date.no
   const trips = new TripWatch(db, fleet, (error) => log.error({ error }, 'what a drive remembers of a trip could not be read'));
   const recorders = new ArmedRecorders(db, fleet, space, (error, what) => log.error({ error }, what));
   await recorders.restore();
-  const context: Context = { db, fleet, holdToRun: runs.holdToRun, claims, devices: new Devices(db), space, recorders, aside: new Aside(), now };
-  return { context, sockets, runs, trips, still: new Still(fleet, claims, stillClock) };
+  const context: Context = {
+    db,
+    fleet,
+    holdToRun: runs.holdToRun,
+    claims,
+    devices: new Devices(db),
+    space,
+    recorders,
+    aside: new Aside(),
+    now,
+    steady,
+  };
+  const still = new Still(fleet, claims, steady);
+  watch?.onLost(() => {
+    claims.loseAll();
+    void still.stop();
+  });
+  return { context, sockets, runs, trips, still };
 }
 
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */

@@ -1,4 +1,5 @@
 import type { Purpose } from '@yare/contract';
+import { refuseWhenGone } from './door/actor';
 import { ProblemError } from './problem';
 
 export interface Claim {
@@ -6,6 +7,8 @@ export interface Claim {
   /** the person who holds it */
   who: string;
   purpose: Purpose;
+  /** the server is no longer sure to be alone: what goes on step by step ends with this one */
+  lost?: boolean;
 }
 
 const doing: Record<Purpose, (c: Claim) => string> = {
@@ -29,6 +32,14 @@ export class Claimed extends ProblemError {
   }
 }
 
+/** The server is not sure to be the only one. */
+export const notAlone = (): ProblemError =>
+  new ProblemError(
+    503,
+    'Database away',
+    'The server’s database does not answer, or another server may have taken it. Nothing acts on a machine until it answers again. Nothing was done.',
+  );
+
 /**
  * One claim on a machine at a time, for whatever acts on it: a run, a measurement, a write, keeping, reading, another drive, another
  * address. Taken at once or refused at once; nobody queues for a machine.
@@ -37,8 +48,14 @@ export class Claims {
   private readonly held = new Map<string, Claim>();
   private readonly counts = new Map<string, number>();
 
-  /** @returns what gives it back. @throws Claimed with who holds it and for what */
+  /** @param refuse why nothing may act on any machine at this moment; null when it may */
+  constructor(private readonly refuse: () => ProblemError | null = () => null) {}
+
+  /** @returns what gives it back. @throws Claimed with who holds it and for what, ProblemError when nothing may act at all */
   take(tag: string, who: string, purpose: Purpose): () => void {
+    const why = this.refuse();
+    if (why) throw why;
+    refuseWhenGone();
     const other = this.held.get(tag);
     if (other) throw new Claimed(other);
     const claim: Claim = { tag, who, purpose };
@@ -57,6 +74,11 @@ export class Claims {
     } finally {
       giveBack();
     }
+  }
+
+  /** Whatever is being done to any machine ends with its next step. */
+  loseAll(): void {
+    for (const claim of this.held.values()) claim.lost = true;
   }
 
   of(tag: string): Claim | undefined {

@@ -23,6 +23,8 @@ export interface Context {
   aside: Aside;
   /** the time of day, ms */
   now: () => number;
+  /** ms of a clock that nobody sets */
+  steady: () => number;
 }
 
 type Linked = Pick<MachineRow, 'tag' | 'book_id' | 'size' | 'unit_id'>;

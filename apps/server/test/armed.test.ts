@@ -76,10 +76,10 @@ test('what is asked more often for another reason is thinned to what was wanted;
   hand.give(1, undefined, 1000);
   await hand.over();
   const { time, meta } = await recordingData(db, present(hand.status.lastId));
-  // two seconds of a sample every 80 to 100 ms, and the one of the change with the one after it
+  // two seconds of a sample every 100 ms, and the one of the change with the one after it
   expect(time.length).toBeGreaterThan(20);
   expect(time.length).toBeLessThan(32);
-  expect(meta.marks.map((m) => m.label)).toEqual(['Trigger']);
+  expect(meta.marks.map((m) => m.label)).toEqual(['Trigger', 'No sample for 1.02 s']);
 });
 
 test('a link that is lost and found again, and a trip, are marked; what the link did not tell is not made up', async () => {
@@ -93,7 +93,7 @@ test('a link that is lost and found again, and a trip, are marked; what the link
   hand.give(1, undefined, 4000);
   await hand.over();
   const { time, meta } = await recordingData(db, present(hand.status.lastId));
-  expect(meta.marks.map((m) => m.label)).toEqual(['Trigger', 'Link lost', 'Link back', 'Trip: Bus overvoltage']);
+  expect(meta.marks.map((m) => m.label)).toEqual(['Trigger', 'Link lost', 'Link back', 'Trip: Bus overvoltage', 'No sample for 4.00 s']);
   const gaps = time.slice(1).map((t, i) => t - present(time[i]));
   expect(gaps.filter((g) => g > 0.3)).toHaveLength(2);
   expect(gaps.find((g) => g > 0.3)).toBeCloseTo(0.42, 2);

@@ -1,4 +1,5 @@
 import { bookById, DriveSettings } from '@yare/books';
+import type { LiveSample } from '@yare/contract';
 import { DriveState, statusWord, present } from '@yare/core';
 import { startBench } from '../../bench/src/bench';
 import getPort from 'get-port';
@@ -164,6 +165,57 @@ describe('drives that come, go and are changed by others', () => {
     giveBack();
     await until(() => read.at(-1) === 45);
     stop();
+  }, 20_000);
+
+  test('a database that does not answer keeps no drive from being asked', async () => {
+    const bench = await start();
+    let asked = 0;
+    // as with a database that is stopped and not gone: it never answers
+    const fleet = new Fleet(
+      { host: '127.0.0.1', port },
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unitId: 1 }],
+      new Claims(),
+      () => new Promise(() => void (asked += 1)),
+      50,
+    );
+    ends.push(() => fleet.stop());
+    const seen: number[] = [];
+    fleet.onSample((s) => seen.push(s.busVoltage));
+    fleet.watch(['P-11'], 1);
+    await until(() => asked > 0, 10_000);
+    const before = seen.length;
+    present(bench.drives.get(1)).set('3a', 44);
+    await until(() => seen.length > before + 30, 20_000);
+    expect(fleet.stationOf('P-11').latest.link).toBe('up');
+    expect(asked).toBe(1);
+  }, 40_000);
+
+  test('a drive that cannot be asked is told as old within two seconds, and not as it was', async () => {
+    await start();
+    const fleet = new Fleet(
+      { host: '127.0.0.1', port },
+      [{ tag: 'P-11', bookId: book.id, size: 'G7.5', region: 50, unitId: 1 }],
+      new Claims(),
+      async () => undefined,
+    );
+    ends.push(() => fleet.stop());
+    fleet.watch(['P-11'], 1);
+    await until(() => fleet.stationOf('P-11').latest.link === 'up', 10_000);
+    const { link } = fleet.stationOf('P-11');
+    const told: LiveSample[] = [];
+    // whatever keeps it: from here on no question is answered, nor given up
+    jest.spyOn(link, 'readLive').mockImplementation(() => new Promise(() => undefined));
+    fleet.onSample((s) => told.push(s));
+    const from = performance.now();
+    await until(() => told.some((s) => s.link === 'down'), 10_000);
+    expect(performance.now() - from).toBeGreaterThan(500);
+    expect(told.at(-1)).toMatchObject({
+      state: 'no link',
+      outputFrequency: 0,
+      command: 'The server has heard nothing from the drive for two seconds',
+    });
+    ends.pop();
+    void fleet.stop();
   }, 20_000);
 
   test('the fleet says no link, then up, and hands the settings on when a drive appears', async () => {

@@ -200,8 +200,8 @@ test('a lost database ends the run in order; what was recorded is kept and store
   // without it nothing is started, and why is said
   await until(() => ines.live('P-11')?.state === 'ready');
   const blind = ines.hold('P-11', 10);
-  await until(() => ines.ended(blind) !== undefined, 15_000);
-  expect(ines.ended(blind)).toMatchObject({ cause: 'database' });
+  await until(() => ines.refused(blind) !== undefined, 15_000);
+  expect(ines.refused(blind)).toMatchObject({ code: 'not alone', sentence: expect.stringContaining('database does not answer') });
   ines.letGo(blind);
   expect(pump().machine.frequency).toBe(0);
   expect((await stack.app.inject({ url: '/api/v1/machines' })).statusCode).toBe(503);

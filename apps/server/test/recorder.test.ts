@@ -1,6 +1,7 @@
 import { runChannels } from '@yare/commissioning/recording';
 import type { LiveSample } from '@yare/contract';
 import { present } from '@yare/core';
+import { steadyNow } from '../src/clock';
 import { recordingCsv } from '../src/recordings/csv';
 import { Recorder } from '../src/recordings/recorder';
 import { closeInterrupted, listRecordings, recordingData } from '../src/recordings/recordings';
@@ -31,6 +32,7 @@ async function record(count: number, more?: (i: number) => Partial<LiveSample>):
     author: 'Ines Calder',
     channels: runChannels,
     startedAt: start,
+    every: 50,
   });
   for (let i = 0; i < count; i++) r.add(sample(start + i * 50, more?.(i)));
   return r;
@@ -46,6 +48,44 @@ test('what goes in comes out, to the decimals of its channel', async () => {
   expect(data.outputFrequency).toEqual(Array.from({ length: 40 }, (_, i) => i / 4));
   expect(present(data.busVoltage)[39]).toBe(599);
   expect(present(data.torque)[0]).toBe(-3.2);
+});
+
+test('what is missing is said where it is missing, and what is too much to be said singly, at the end', async () => {
+  const start = Date.now();
+  const made = await record(0);
+  const at = (i: number) => start + i * 50;
+  // on time, 30 ms late, then a gap of 0.4 s, then on time again
+  for (const t of [at(0), at(1), at(2) + 30, at(10), at(11)]) made.add(sample(t));
+  await made.end();
+  expect((await recordingData(db, made.id)).meta.marks.map((m) => m.label)).toEqual(['No sample for 0.37 s']);
+  const poor = await record(60, () => ({}));
+  for (let i = 0; i < 30; i++) poor.add(sample(start + 10_000 + i * 200));
+  await poor.end();
+  const labels = (await recordingData(db, poor.id)).meta.marks.map((m) => m.label);
+  expect(labels).toHaveLength(21);
+  expect(labels.at(-1)).toMatch(/^In all 30 gaps, 12\.\d s without a sample$/);
+});
+
+test('a clock that is put forward or back while it records changes nothing of its times', async () => {
+  const clock = jest.spyOn(Date, 'now');
+  const began = steadyNow();
+  const r = await Recorder.begin(db, {
+    ...{ machineId, kind: 'run', title: 't', author: 'Ines', channels: runChannels, every: 50 },
+    startedAt: began,
+  });
+  for (const shift of [0, 3_600_000, -3_600_000]) {
+    clock.mockReturnValue(began + shift);
+    r.add(sample(steadyNow()));
+    r.mark(`Clock ${shift}`);
+    const until = performance.now() + 5;
+    while (performance.now() < until);
+  }
+  clock.mockRestore();
+  await r.end();
+  const { meta, time } = await recordingData(db, r.id);
+  expect(time).toHaveLength(3);
+  expect(meta.duration).toBeLessThan(60);
+  expect(meta.marks.every((m) => m.time < 60)).toBe(true);
 });
 
 test('samples without a link and samples out of order are left out', async () => {

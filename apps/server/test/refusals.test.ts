@@ -15,7 +15,7 @@ let stack: Stack;
 let free = Infinity;
 let clock = Date.now();
 beforeAll(async () => {
-  stack = await startStack({ freeSpace: async () => free, now: () => clock });
+  stack = await startStack({ freeSpace: async () => free, now: () => clock, steady: () => clock });
 }, 30_000);
 afterAll(() => stack.stop(), 20_000);
 

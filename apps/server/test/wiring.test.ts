@@ -8,7 +8,7 @@ let stack: Stack;
 /** how long nobody has asked, on a clock in the test's hand: a busy machine lets nobody's command lapse */
 let now = 0;
 beforeAll(async () => {
-  stack = await startStack({ stillClock: () => now });
+  stack = await startStack({ steady: () => now });
 }, 30_000);
 afterAll(() => stack.stop(), 20_000);
 

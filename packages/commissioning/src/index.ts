@@ -34,6 +34,7 @@ export * from './stages/station';
 export * from './stages/survey';
 export * from './stages/terminals';
 export * from './stages/tune';
+export * from './noLink';
 export * from './standsNow';
 export * from './tasks';
 export * from './templates';

@@ -1,6 +1,6 @@
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
-import { actorNow } from '../door/actor';
+import { actorNow, refuseWhenGone } from '../door/actor';
 
 /** Appends an audit event, with the device and address behind it. They are never changed. */
 export async function audit(db: Db, author: string, action: string, tag: string | null, detail: object): Promise<void> {
@@ -31,6 +31,8 @@ export async function audited<T>(
   await audit(db, author, action, tag, { ...detail, step: 'intended' });
   let result: T;
   try {
+    // the log may have kept it waiting
+    refuseWhenGone();
     result = await work();
   } catch (error) {
     await audit(db, author, action, tag, { ...detail, step: 'failed', why: error instanceof Error ? error.message : String(error) });

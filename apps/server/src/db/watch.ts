@@ -3,9 +3,12 @@ import pg from 'pg';
 
 /** A connection of its own that tells at once when the database goes, and holds the lock that says: one server on a database. */
 const lockKey = 7_310_551;
+/** ms between looks while somebody cares, and otherwise. */
 const askEvery = 200;
-/** A database that has not answered for this long is away, ms. */
+const askSeldom = 1000;
+/** A database that has not answered for this long is away, ms: while somebody cares, and otherwise. */
 const longestSilence = 700;
+const longestIdle = 3000;
 
 export class SecondServer extends Error {
   constructor() {
@@ -13,19 +16,30 @@ export class SecondServer extends Error {
   }
 }
 
+/** A session of the database, and whether it has ended. */
+interface Session {
+  client: pg.Client;
+  ended: boolean;
+  /** the newest answer, on this process's clock, ms */
+  answeredAt: number;
+}
+
+/**
+ * Holds the lock as long as its session lives. The lock is the session's: whoever lost that may no longer be alone, even if the lock is got
+ * again a moment later, and lets go of everything.
+ */
 export class DatabaseWatch {
-  private client: pg.Client | null = null;
+  private session: Session | null;
   private running = true;
-  private answeredAt = performance.now();
   private readonly loop: Promise<void>;
   private readonly asking = new Set<object>();
+  private readonly listeners = new Set<() => void>();
 
   private constructor(
     private readonly url: string,
-    first: pg.Client,
+    first: Session,
   ) {
-    this.client = first;
-    this.listen(first);
+    this.session = this.mind(first);
     this.loop = this.watch();
   }
 
@@ -34,77 +48,117 @@ export class DatabaseWatch {
    * @throws SecondServer when another one holds the database
    */
   static async begin(url: string, patience = 5): Promise<DatabaseWatch> {
-    const client = new pg.Client({ connectionString: url });
-    client.on('error', () => undefined);
-    await client.connect();
+    const session = await DatabaseWatch.open(url);
     for (let i = 0; ; i++) {
-      if (await DatabaseWatch.lock(client)) return new DatabaseWatch(url, client);
+      if (await DatabaseWatch.lock(session)) return new DatabaseWatch(url, session);
       if (i >= 10 * patience) {
-        await client.end();
+        await session.client.end();
         throw new SecondServer();
       }
       await setTimeout(100);
     }
   }
 
-  private static async lock(client: pg.Client): Promise<boolean> {
+  private static async open(url: string): Promise<Session> {
+    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000, query_timeout: longestIdle });
+    const session = { client, ended: false, answeredAt: performance.now() };
+    for (const event of ['error', 'end'] as const) client.on(event, () => (session.ended = true));
+    await client.connect();
+    return session;
+  }
+
+  private static async lock({ client }: Session): Promise<boolean> {
     const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1) as got', [lockKey]);
     return rows[0]?.got === true;
   }
 
-  private listen(client: pg.Client): void {
-    const gone = () => {
-      if (this.client === client) this.client = null;
-    };
-    client.on('error', gone);
-    client.on('end', gone);
+  /** Told when the lock is lost: whatever acts on a machine must be let go of. */
+  onLost(listener: () => void): void {
+    this.listeners.add(listener);
   }
 
-  /** Whether it is away: the connection broke, or it does not answer. Asked often only while somebody cares. */
+  /** From now on the end of this session is the loss of the lock. */
+  private mind(session: Session): Session | null {
+    // it may have ended between its last answer and now
+    if (session.ended) return null;
+    for (const event of ['error', 'end'] as const) session.client.on(event, () => this.lose(session));
+    return session;
+  }
+
+  private lose(session: Session): void {
+    if (this.session !== session) return;
+    this.session = null;
+    for (const listener of this.listeners) listener();
+    // one that hangs is left: the database gives its lock to whoever asks, or to us with the next session
+    void session.client.end().catch(() => undefined);
+    (session.client as unknown as { connection: { stream: { destroy(): void } } }).connection.stream.destroy();
+  }
+
+  /** Whether it is away, or the lock is not ours: the session ended, or does not answer. */
   get away(): boolean {
-    return this.client === null || (this.asking.size > 0 && performance.now() - this.answeredAt > longestSilence);
+    const { session } = this;
+    return session === null || performance.now() - session.answeredAt > (this.asking.size > 0 ? longestSilence : longestIdle);
+  }
+
+  /** Asks whether the session that holds the lock lives at this moment. */
+  async confirm(): Promise<boolean> {
+    const { session } = this;
+    if (!session) return false;
+    const answered = await Promise.race([this.ask(session), setTimeout(longestSilence, false, { ref: false })]);
+    if (!answered) this.lose(session);
+    return answered && this.session === session;
   }
 
   /** From now until what it returns is called, silence is noticed within {@link longestSilence} ms. */
   care(): () => void {
     const one = {};
-    if (this.asking.size === 0) this.answeredAt = performance.now();
+    if (this.asking.size === 0 && this.session) this.session.answeredAt = performance.now();
     this.asking.add(one);
     return () => this.asking.delete(one);
   }
 
+  private ask(session: Session): Promise<boolean> {
+    return session.client.query('select 1').then(
+      () => {
+        session.answeredAt = performance.now();
+        return true;
+      },
+      () => false,
+    );
+  }
+
   private async watch(): Promise<void> {
+    let asked = -Infinity;
     while (this.running) {
-      const { client } = this;
-      if (!client) await this.reconnect();
-      else if (this.asking.size > 0) {
+      const { session } = this;
+      if (!session) await this.again();
+      else if (this.away) this.lose(session);
+      else if (performance.now() - asked >= (this.asking.size > 0 ? askEvery : askSeldom)) {
+        asked = performance.now();
         // not waited for: a database that hangs must not hang this
-        client.query('select 1').then(
-          () => (this.answeredAt = performance.now()),
-          () => undefined,
-        );
+        void this.ask(session);
       }
       await setTimeout(askEvery);
     }
   }
 
-  private async reconnect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 2000 });
-    client.on('error', () => undefined);
+  private async again(): Promise<void> {
+    let session: Session | null = null;
     try {
-      await client.connect();
-      if (!(await DatabaseWatch.lock(client))) throw new SecondServer();
-      this.answeredAt = performance.now();
-      this.client = client;
-      this.listen(client);
+      session = await DatabaseWatch.open(this.url);
+      if (!(await DatabaseWatch.lock(session))) throw new SecondServer();
+      session.answeredAt = performance.now();
+      this.session = this.mind(session);
     } catch {
-      await client.end().catch(() => undefined);
+      await session?.client.end().catch(() => undefined);
     }
   }
 
   async stop(): Promise<void> {
     this.running = false;
     await this.loop;
-    await this.client?.end().catch(() => undefined);
+    const { session } = this;
+    this.session = null;
+    await session?.client.end().catch(() => undefined);
   }
 }

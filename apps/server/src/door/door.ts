@@ -51,7 +51,8 @@ export const door = fp(
     };
 
     app.addHook('onRequest', async (request) => {
-      request.actor = { device: null, address: plainAddress(request.ip) };
+      const { socket } = request.raw;
+      request.actor = { device: null, address: plainAddress(request.ip), gone: () => socket.destroyed };
       refuseWrongHost(request);
       request.local = trustLoopback && isLoopback(request.actor.address);
     });

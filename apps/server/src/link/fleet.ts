@@ -1,8 +1,10 @@
+import { noLink, oldAfter } from '@yare/commissioning';
 import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { AnotherDrive, DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
 import { bookById, doingOf, DriveSettings, toldOf, type Region } from '@yare/books';
 import type { Claims } from '../claims';
+import { steadyNow } from '../clock';
 
 export interface LinkedMachine {
   tag: string;
@@ -15,7 +17,10 @@ export interface LinkedMachine {
 
 const idleEvery = 1000;
 const watchedEvery = 100;
-const fastEvery = 50;
+/** ms between samples of a machine that is held to run. */
+export const fastEvery = 50;
+/** How often it is looked whether a sample has grown old, ms. */
+const lookEvery = 200;
 /** Settings of a watched machine at rest are read again this often, ms, so that a change at its keypad shows. */
 const rereadEvery = 5000;
 /** Settings of a drive nobody watches are read again this often, ms: the plant page tells what was changed at its keypad. */
@@ -28,6 +33,8 @@ export interface Station {
   tag: string;
   link: DriveLink;
   latest: LiveSample;
+  /** when that was, on this process's clock, ms */
+  heardAt: number;
   /** words in front of `command` while the application holds it */
   holder: string | null;
   fast: boolean;
@@ -39,34 +46,6 @@ export interface Station {
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
 }
-
-const noLink = (tag: string): LiveSample => ({
-  tag,
-  at: Date.now(),
-  link: 'down',
-  state: 'no link',
-  outputFrequency: 0,
-  motorCurrent: 0,
-  busVoltage: 0,
-  motorSpeed: 0,
-  torque: 0,
-  reference: 0,
-  motorHeat: 0,
-  power: 0,
-  driveTemperature: 0,
-  feedback: 0,
-  setpoint: 0,
-  trip: null,
-  holder: 'unknown',
-  command: 'Drive does not answer',
-  waits: null,
-  unkept: false,
-  doing: 'nothing',
-  warns: [],
-  pumps: [],
-  words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
-  another: null,
-});
 
 /** What a status word means for whoever looks at the machine. */
 export function stateOf(status: number, reference: number): LiveSample['state'] {
@@ -107,7 +86,10 @@ export class Fleet {
   private readonly listeners = new Set<(sample: LiveSample) => void>();
   private readonly watched = new Map<string, number>();
   private running = true;
+  /** machines whose settings are being put on record */
+  private readonly noting = new Set<string>();
   private readonly loops: Promise<void>[] = [];
+  private readonly ageing: ReturnType<typeof setInterval>;
 
   constructor(
     private readonly plant: Omit<LinkAddress, 'unitId'>,
@@ -117,6 +99,7 @@ export class Fleet {
     private readonly unwatchedEvery = scanEvery,
   ) {
     for (const m of machines) this.add(m);
+    this.ageing = setInterval(() => this.tellOld(), lookEvery);
   }
 
   /** A machine more: its drive is asked from now on. */
@@ -124,7 +107,8 @@ export class Fleet {
     const station: Station = {
       tag: m.tag,
       link: this.linkOf(m),
-      latest: noLink(m.tag),
+      latest: noLink(m.tag, steadyNow()),
+      heardAt: performance.now(),
       holder: null,
       fast: false,
       paced: null,
@@ -158,7 +142,7 @@ export class Fleet {
     station.link.close();
     station.unitId = unitId;
     station.link = this.linkOf({ ...drive, unitId });
-    station.latest = noLink(tag);
+    station.latest = noLink(tag, steadyNow());
     station.settingsReadAt = -Infinity;
   }
 
@@ -173,25 +157,29 @@ export class Fleet {
 
   async stop(): Promise<void> {
     this.running = false;
+    clearInterval(this.ageing);
     await Promise.all(this.loops);
     for (const s of this.stations.values()) s.link.close();
   }
 
   private async loop(station: Station): Promise<void> {
+    let due = performance.now();
     while (this.running) {
       const started = performance.now();
       await this.sample(station);
       const watched = (this.watched.get(station.tag) ?? 0) > 0;
-      const due = started - station.settingsReadAt > (watched ? rereadEvery : this.unwatchedEvery);
-      if (station.latest.link === 'up' && due && !this.claims.of(station.tag)) {
+      const old = started - station.settingsReadAt > (watched && station.paced === null ? rereadEvery : this.unwatchedEvery);
+      if (station.latest.link === 'up' && old && !this.claims.of(station.tag)) {
         station.settingsReadAt = started;
-        await this.reread(station).catch(() => undefined);
+        // beside the samples, which go on between its requests
+        void this.reread(station).catch(() => undefined);
       }
       if (station.latest.link === 'down') station.settingsReadAt = -Infinity;
       const every = this.everyOf(station, watched);
-      const until = started + every;
-      while (this.running && performance.now() < until && this.everyOf(station, watched) >= every) {
-        await new Promise((done) => setTimeout(done, Math.min(50, Math.max(1, until - performance.now()))));
+      // in step with the time, so that what comes late does not move all that follow; one that is behind by a whole step begins anew
+      due = due + every < performance.now() ? Math.max(started + 1, performance.now()) : due + every;
+      while (this.running && performance.now() < due && this.everyOf(station, watched) >= every) {
+        await new Promise((done) => setTimeout(done, Math.min(50, Math.max(1, due - performance.now()))));
       }
     }
   }
@@ -212,7 +200,12 @@ export class Fleet {
     const { link, tag } = station;
     const claims = this.claims.count(tag);
     const values = await link.readSettings();
-    if (station.link === link && this.claims.count(tag) === claims) await this.onSettings(tag, values);
+    if (station.link !== link || this.claims.count(tag) !== claims || this.noting.has(tag)) return;
+    // not waited for: a database that takes its time keeps no drive from being asked
+    this.noting.add(tag);
+    void this.onSettings(tag, values)
+      .catch(() => undefined)
+      .finally(() => this.noting.delete(tag));
   }
 
   /** Asks a drive at once, whatever was last known of it. */
@@ -228,11 +221,22 @@ export class Fleet {
       sample = this.decode(station, await link.readLive());
     } catch (error) {
       if (!(error instanceof LinkDown || error instanceof DriveRefusal)) throw error;
-      sample = { ...noLink(station.tag), ...(error instanceof DriveRefusal && answersOtherwise(station, error)) };
+      sample = { ...noLink(station.tag, steadyNow()), ...(error instanceof DriveRefusal && answersOtherwise(station, error)) };
     }
-    if (station.link !== link) return;
+    if (station.link === link) this.tell(station, sample);
+  }
+
+  private tell(station: Station, sample: LiveSample): void {
     station.latest = sample;
+    station.heardAt = performance.now();
     for (const listener of this.listeners) listener(sample);
+  }
+
+  /** Whatever keeps a drive from being asked: what was last read of it is not shown as what is so now. */
+  private tellOld(): void {
+    for (const station of this.stations.values())
+      if (performance.now() - station.heardAt > oldAfter)
+        this.tell(station, noLink(station.tag, steadyNow(), 'The server has heard nothing from the drive for two seconds'));
   }
 
   /** What a drive that stands says it waits for before a start would start it. */
@@ -251,7 +255,7 @@ export class Fleet {
     const waits = commandOnLink ? null : this.waitsOf(station, w, state);
     return {
       tag: station.tag,
-      at: Date.now(),
+      at: steadyNow(),
       link: 'up',
       state: state === 'stopping' && station.measuring ? 'running' : state === 'ready' && waits ? 'held' : state,
       outputFrequency: w.outputFrequency,

@@ -50,7 +50,9 @@ export const liveRoute: FastifyPluginAsyncTypebox<Context & { sockets: Sockets }
   };
 
   app.get('/live', { websocket: true }, (socket, request) => {
-    const client = sockets.add(socket, request.actor.device?.id ?? null);
+    // a hold is let go by its own rules
+    const { device, address } = request.actor;
+    const client = sockets.add(socket, device?.id ?? null);
     sockets.giveTicket(client);
     const watch = (tags: readonly string[]) => {
       fleet.watch(client.tags, -1);
@@ -79,7 +81,7 @@ export const liveRoute: FastifyPluginAsyncTypebox<Context & { sockets: Sockets }
       } catch {
         return;
       }
-      if (validate(message)) actingFor(request.actor, () => hear(message));
+      if (validate(message)) actingFor({ device, address }, () => hear(message));
     });
     socket.on('error', () => undefined);
     socket.on('close', () => {

@@ -29,11 +29,25 @@ export async function lockSettings(db: Db, m: Locked, author: string, code: stri
 /** Machines somebody tries a code on at this moment. */
 const trying = new Set<number>();
 
+/** When the pause of a machine after so many wrong codes ends, by a clock nobody sets. */
+const pauses = new Map<number, { wrong: number; until: number }>();
+
+/** What is left of the pause after the last wrong code, ms. One that was begun by a server before this one is told by the time of day, and is never longer than it was. */
+function pauseLeft({ machine_id, wrong, not_before }: LockRow, steady: number): number {
+  if (wrong === 0) return 0;
+  const known = pauses.get(machine_id);
+  if (known?.wrong === wrong) return known.until - steady;
+  const left = Math.min((not_before?.getTime() ?? 0) - Date.now(), 1000 * pauseAfter(wrong));
+  pauses.set(machine_id, { wrong, until: steady + left });
+  return left;
+}
+
 /**
  * Opens the lock with its code. One try at a time, and after each wrong one a longer pause.
+ * @param steady ms of a clock that only runs forward
  * @throws ProblemError 403 when the code is wrong, 429 during a try or a pause
  */
-export async function openLock(db: Db, m: Locked, code: string, now: number): Promise<void> {
+export async function openLock(db: Db, m: Locked, code: string, steady: number): Promise<void> {
   const wait = (seconds: number) =>
     new ProblemError(429, 'Too soon', `The next code for ${m.tag} is taken in ${seconds} s. Nothing was tried.`, { field: 'code' });
   if (trying.has(m.id)) throw wait(1);
@@ -41,7 +55,7 @@ export async function openLock(db: Db, m: Locked, code: string, now: number): Pr
   try {
     const lock = await lockOf(db, m.id);
     if (!lock) return;
-    const left = Math.ceil(((lock.not_before?.getTime() ?? 0) - now) / 1000);
+    const left = Math.ceil(pauseLeft(lock, steady) / 1000);
     if (left > 0) throw wait(left);
     if (timingSafeEqual(await hashOf(code, lock.salt), Buffer.from(lock.hash, 'hex'))) {
       await db('settings_locks').where({ machine_id: m.id }).delete();
@@ -51,7 +65,8 @@ export async function openLock(db: Db, m: Locked, code: string, now: number): Pr
     const pause = pauseAfter(wrong);
     await db('settings_locks')
       .where({ machine_id: m.id })
-      .update({ wrong, not_before: new Date(now + 1000 * pause) });
+      .update({ wrong, not_before: new Date(Date.now() + 1000 * pause) });
+    pauses.set(m.id, { wrong, until: steady + 1000 * pause });
     throw new ProblemError(
       403,
       'Wrong code',

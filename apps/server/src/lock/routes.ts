@@ -7,7 +7,7 @@ import { machineByTag } from '../machines/machines';
 import { lockOf, lockSettings, openLock } from './locks';
 
 /** Who may change the settings of a machine. */
-export const lockRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, now }) => {
+export const lockRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, steady }) => {
   app.get(
     '/machines/:tag/lock',
     { schema: { tags: ['settings'], params: TagParams, response: { 200: LockView, 404: Problem } } },
@@ -41,7 +41,7 @@ export const lockRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
     },
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
-      await openLock(db, m, body.code, now());
+      await openLock(db, m, body.code, steady());
       await audit(db, authorOf(body), 'unlock settings', m.tag, {});
       return { open: true };
     },

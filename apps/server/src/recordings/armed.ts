@@ -2,6 +2,7 @@ import { setTimeout } from 'node:timers/promises';
 import { fires, linkChannel, triggerText } from '@yare/commissioning/recording';
 import type { Arming, LiveSample, RecorderStatus } from '@yare/contract';
 import { audit } from '../audit/audit';
+import { timeOfDay } from '../clock';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import type { Fleet } from '../link/fleet';
@@ -12,8 +13,8 @@ import { Recorder } from './recorder';
 const longestClosing = 2000;
 /** Recordings one arming makes before it ends by itself. */
 const most = 50;
-/** A sample that comes this share of its interval early is still taken. */
-const early = 0.75;
+/** A sample that comes by this share of its interval early is still taken. */
+const early = 0.25;
 /** Samples the pace is told from. */
 const paced = 25;
 
@@ -32,6 +33,8 @@ class ArmedRecorder {
   private readonly history: LiveSample[] = [];
   private before: LiveSample | null = null;
   private paces: number[] = [];
+  /** when the next sample is due */
+  private due = -Infinity;
   private recording: Recording | null = null;
   /** a level that is still reached after a recording of it does not begin another */
   private released = true;
@@ -56,7 +59,7 @@ class ArmedRecorder {
     const sorted = [...this.paces].sort((a, b) => a - b);
     return {
       ...this.armed,
-      triggeredAt: this.recording ? new Date(this.recording.at).toISOString() : null,
+      triggeredAt: this.recording ? new Date(timeOfDay(this.recording.at)).toISOString() : null,
       held: first && last ? (last.at - first.at) / 1000 : 0,
       pace: sorted[sorted.length >> 1] ?? null,
       made: this.made,
@@ -66,7 +69,9 @@ class ArmedRecorder {
   add(s: LiveSample): void {
     const { arming } = this.armed;
     const last = this.history.at(-1) ?? null;
-    if (last && s.at - last.at < arming.every * early && s.state === last.state) return;
+    if (s.at < this.due - arming.every * early && s.state === last?.state) return;
+    // in step with the interval: one that comes late does not make the next one count as early
+    this.due = s.at - this.due > arming.every ? s.at + arming.every : this.due + arming.every;
     if (last && s.link === 'up') this.paces = [...this.paces.slice(1 - paced), s.at - last.at];
     const { before } = this;
     this.before = s;
@@ -100,6 +105,7 @@ class ArmedRecorder {
       author,
       channels,
       startedAt: (kept[0] ?? s).at,
+      every: arming.every,
     });
     this.lastId = recorder.id;
     this.made++;

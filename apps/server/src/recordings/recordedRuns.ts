@@ -2,10 +2,11 @@ import { setTimeout } from 'node:timers/promises';
 import type { FastifyBaseLogger } from 'fastify';
 import type { GuidedRun } from '@yare/commissioning';
 import { runChannels } from '@yare/commissioning/recording';
+import { steadyNow } from '../clock';
 import type { Claims } from '../claims';
 import type { Db } from '../db/connect';
 import type { DatabaseWatch } from '../db/watch';
-import type { Fleet } from '../link/fleet';
+import { fastEvery, type Fleet } from '../link/fleet';
 import { lockOf } from '../lock/locks';
 import { audit } from '../audit/audit';
 import { machineByTag } from '../machines/machines';
@@ -75,7 +76,9 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
   };
 
   const beginRecord = async (run: Run): Promise<void> => {
-    if (watch?.away) throw new RunEnded('database', 'the database does not answer, so nothing could be recorded; nothing was started');
+    // asked at each press: a session that ended unheard holds no lock, and another server may
+    if (watch && !(await watch.confirm()))
+      throw new RunEnded('database', 'the database does not answer, so nothing could be recorded; nothing was started');
     if (watch) cares.set(run.id, watch.care());
     const full = await space.full();
     if (full) throw new RunEnded('fault', `${full} Nothing was started`);
@@ -83,7 +86,15 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     if (run.tune && (await lockOf(db, m.id)))
       throw new RunEnded('locked', `the settings of ${run.tag} are locked, and measuring would change some; nothing was started`);
     const recorder = await Recorder.begin(db, {
-      ...{ machineId: m.id, kind: 'run' as const, title: titleOf(run), author: run.author, channels: runChannels, startedAt: Date.now() },
+      ...{
+        machineId: m.id,
+        kind: 'run' as const,
+        title: titleOf(run),
+        author: run.author,
+        channels: runChannels,
+        startedAt: steadyNow(),
+        every: fastEvery,
+      },
     });
     if (over.has(run.id)) {
       // a database that took its time: nobody waits for this record any more
@@ -136,6 +147,7 @@ export function recordedRuns({ db, watch, fleet, claims, space, log, told, timin
     { began, phase, recordLost: () => (watch?.away ? lost : null), fault: (run, err) => log.error({ err, tag: run.tag }, 'run') },
     timing,
   );
+  watch?.onLost(() => holdToRun.letGoOfAll('database', lost));
   return {
     holdToRun,
     /** Ends every run, then closes their records as far as the database lets it. */

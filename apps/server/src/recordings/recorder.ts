@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises';
 import type { LiveSample } from '@yare/contract';
 import type { linkChannels } from '@yare/commissioning/recording';
+import { steadyNow, timeOfDay } from '../clock';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import { pack } from './packing';
@@ -10,9 +11,15 @@ const flushEvery = 5000;
 const tryEvery = 1000;
 const longestTrying = 30 * 60_000;
 
+/** Times its interval, and ms beyond it, from which a wait for a sample is a gap. */
+const gapFrom = 2.5;
+const leastGap = 30;
+/** Gaps that are marked singly. */
+const mostGaps = 20;
+
 export type Recorded = (typeof linkChannels)[number];
 
-/** What a recording is of, and from when on, ms since 1970. */
+/** What a recording is of, from when on by {@link steadyNow}, and how often it is to have a sample, ms. */
 export interface RecordingOf {
   machineId: number;
   kind: 'run' | 'recorder';
@@ -20,6 +27,7 @@ export interface RecordingOf {
   author: string;
   channels: readonly Recorded[];
   startedAt: number;
+  every: number;
 }
 
 interface Mark {
@@ -40,6 +48,10 @@ export class Recorder {
   private lastFlush = performance.now();
   private storing: Promise<void> = Promise.resolve();
   private given = false;
+  /** s of the newest sample; −1 before the first */
+  private last = -1;
+  private away = false;
+  private readonly gaps = { count: 0, length: 0 };
   /** what the last store held, until it is known to be done */
   private attempted: { time: number; marks: number } | null = null;
 
@@ -54,10 +66,19 @@ export class Recorder {
   static async begin(db: Db, of: RecordingOf): Promise<Recorder> {
     const { machineId, kind, title, author, channels, startedAt } = of;
     const [row] = await db('recordings')
-      .insert({ machine_id: machineId, kind, title, author, started_at: new Date(startedAt), channels: json(channels) })
+      .insert({ machine_id: machineId, kind, title, author, started_at: new Date(timeOfDay(startedAt)), channels: json(channels) })
       .returning('id');
     if (!row) throw new Error('The database stored no recording.');
     return new Recorder(db, row.id, of);
+  }
+
+  /** What is missing is said where it is missing; what is too much to be said singly, at the end. */
+  private noteGap(time: number): void {
+    const gap = time - this.last;
+    if (this.last < 0 || gap * 1000 < Math.max(gapFrom * this.of.every, this.of.every + leastGap)) return;
+    this.gaps.count += 1;
+    this.gaps.length += gap;
+    if (this.gaps.count <= mostGaps) this.marks.push({ time: this.last, label: `No sample for ${gap.toFixed(2)} s` });
   }
 
   private elapsed(at: number): number {
@@ -65,16 +86,23 @@ export class Recorder {
   }
 
   add(sample: LiveSample): void {
-    if (sample.link === 'down') return;
+    if (sample.link === 'down') {
+      // a link that is lost is told by itself
+      this.away = true;
+      return;
+    }
     const time = Number(this.elapsed(sample.at).toFixed(3));
-    if (time <= (this.time.at(-1) ?? -1)) return;
+    if (time <= this.last) return;
+    if (!this.away) this.noteGap(time);
+    this.away = false;
+    this.last = time;
     this.time.push(time);
     this.of.channels.forEach((c, i) => this.values[i]?.push(sample[c.key]));
     if (performance.now() - this.lastFlush > flushEvery) void this.flush(false).catch(() => undefined);
   }
 
-  /** @param at ms since 1970 */
-  mark(label: string, at = Date.now()): void {
+  /** @param at by {@link steadyNow} */
+  mark(label: string, at = steadyNow()): void {
     this.marks.push({ time: this.elapsed(at), label });
   }
 
@@ -105,7 +133,6 @@ export class Recorder {
           await trx('recording_chunks').insert(rows.map((r) => ({ ...r, recording_id: this.id, sequence: this.sequence })));
           await trx('recordings')
             .where({ id: this.id })
-
             .update({ duration: time.at(-1), samples: samples + time.length });
         }
         if (marks.length > 0) await trx('recording_marks').insert(marks.map((m) => ({ ...m, recording_id: this.id, author: this.of.author })));
@@ -136,6 +163,9 @@ export class Recorder {
 
   /** Stores the rest and closes the record; while the database is away it tries again. @throws after half an hour, or once {@link giveUp} was called */
   async end(): Promise<void> {
+    if (this.gaps.count > mostGaps)
+      this.marks.push({ time: Math.max(0, this.last), label: `In all ${this.gaps.count} gaps, ${this.gaps.length.toFixed(1)} s without a sample` });
+    this.gaps.count = 0;
     const until = performance.now() + longestTrying;
     for (;;) {
       try {

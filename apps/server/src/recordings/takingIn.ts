@@ -24,8 +24,8 @@ export const takingIn: FastifyPluginAsyncTypebox<Context> = async (app, { db, as
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
       if (Number(request.headers['content-length'] ?? 0) > largestFile) throw tooLarge(largestFile);
-      const { actor } = request;
-      const input = { database: urlOf(db), machine: { id: m.id, tag: m.tag }, actor, largest: largestFile };
+      const { device, address } = request.actor;
+      const input = { database: urlOf(db), machine: { id: m.id, tag: m.tag }, actor: { device, address }, largest: largestFile };
       const id = await aside.take('takeIn', input, request.body as unknown as Readable);
       return recordingMeta(db, id);
     },

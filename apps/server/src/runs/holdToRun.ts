@@ -5,7 +5,7 @@ import { holdLapse, longestLinkTimeout, longestStall, type StopCause, type TuneP
 import { Claimed, type Claims } from '../claims';
 import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
-import { isDatabaseAway } from '../problem';
+import { isDatabaseAway, ProblemError } from '../problem';
 import { leadRun, refuseGuide, type Led } from './leadRun';
 import { HoldRefused, reasons, refusalFor, RunEnded, type HoldTiming, type Press, type Run, type RunEvents } from './run';
 
@@ -51,7 +51,7 @@ export class HoldToRun {
   /** Ends every run if this process stood still since the last beat. */
   private noticeStall(): void {
     const now = performance.now();
-    if (now - this.beat > beatEvery + this.timing.stall) for (const run of this.runs.values()) this.end(run, 'stalled', reasons.stalled);
+    if (now - this.beat > beatEvery + this.timing.stall) this.letGoOfAll('stalled', reasons.stalled);
     this.beat = now;
   }
 
@@ -71,8 +71,8 @@ export class HoldToRun {
     try {
       giveBack = this.claims.take(tag, author, tune ? 'tune' : 'hold');
     } catch (error) {
-      if (!(error instanceof Claimed)) throw error;
-      throw new HoldRefused('claimed', error.message);
+      if (!(error instanceof ProblemError)) throw error;
+      throw new HoldRefused(error instanceof Claimed ? 'claimed' : 'not alone', error.message);
     }
     try {
       const refusal = refusalFor(station, tag);
@@ -131,9 +131,14 @@ export class HoldToRun {
     for (const run of this.runs.values()) if (run.client === client) this.end(run, cause, reasons[cause]);
   }
 
+  /** Lets go of every run at once. */
+  letGoOfAll(cause: StopCause, reason: string): void {
+    for (const run of this.runs.values()) this.end(run, cause, reason);
+  }
+
   /** Stops everything in force and waits for standstill, but not long: past that the drives stop by their own link time-out. */
   async stop(): Promise<void> {
-    for (const run of this.runs.values()) this.end(run, 'server stopping', reasons['server stopping']);
+    this.letGoOfAll('server stopping', reasons['server stopping']);
     await Promise.race([Promise.all(this.loops), setTimeout(longestFarewell)]);
     clearInterval(this.heart);
   }
@@ -186,6 +191,8 @@ export class HoldToRun {
 
   /** Everything that must be so before command is taken. @throws RunEnded when it is not */
   private async prepare(run: Run, station: Station): Promise<void> {
+    // the record wants its samples from the beginning
+    station.fast = true;
     await this.refuseLongTimeout(station);
     await this.beginRecord(run);
     // what was known a moment ago may be a second old
@@ -200,7 +207,6 @@ export class HoldToRun {
     await link.takeCommand();
     station.holder = `${run.author}, ${run.tune ? 'measuring' : 'hold to run'}`;
     station.measuring = run.tune !== null;
-    station.fast = true;
     this.events.phase(run, 'taken');
     for (const word of [ControlWord.shutdown, ControlWord.switchOn]) {
       await link.command(word, 0);

@@ -2,6 +2,7 @@ import { setTimeout } from 'node:timers/promises';
 import type { RememberedTrace } from '@yare/books';
 import type { LiveSample, TraceWord } from '@yare/contract';
 import { noSnapshot } from '@yare/core/trips';
+import { steadyNow, timeOfDay } from '../clock';
 import type { Db } from '../db/connect';
 import { json, type MachineRow } from '../db/tables';
 import type { Fleet } from '../link/fleet';
@@ -42,7 +43,7 @@ async function storeTrend(db: Db, m: MachineRow, ring: Ring, at: number, name: s
   const time = samples.map((s) => (s.at - first.at) / 1000);
   const values = channels.map(({ key }) => samples.map((s) => s[key]));
   return storeWhole(db, m.id, {
-    ...{ kind: 'trip' as const, title: `Before the trip: ${name}`, author: byItself, startedAt: first.at, channels, time, values },
+    ...{ kind: 'trip' as const, title: `Before the trip: ${name}`, author: byItself, startedAt: timeOfDay(first.at), channels, time, values },
     marks: [{ time: time.at(-1) ?? 0, label: `Last sample before the trip: ${name}` }],
   });
 }
@@ -54,7 +55,13 @@ async function storeTrace(db: Db, m: MachineRow, trace: RememberedTrace, at: num
   const keys = Object.keys(trace.channels) as TraceWord[];
   const time = trace.time.map((t) => t - first);
   return storeWhole(db, m.id, {
-    ...{ kind: 'trip' as const, title: `Drive’s last ${(last - first).toFixed(0)} s: ${name}`, author: byItself, startedAt: at + 1000 * first, time },
+    ...{
+      kind: 'trip' as const,
+      title: `Drive’s last ${(last - first).toFixed(0)} s: ${name}`,
+      author: byItself,
+      startedAt: timeOfDay(at) + 1000 * first,
+      time,
+    },
     channels: keys.map((key) => ({ key, ...traceNames[key] })),
     values: keys.map((key) => trace.channels[key] ?? []),
     marks: [{ time: last - first, label: `Trip: ${name}` }],
@@ -166,7 +173,7 @@ export class TripWatch {
           source: 'link',
           code,
           snapshot: { ...noSnapshot(), ...snapshot },
-          at: new Date(at),
+          at: new Date(timeOfDay(at)),
           seen: now.seen && i === 0,
         });
       await trx('machines').where({ id: m.id }).update({ trips_counted: trips });
@@ -192,7 +199,7 @@ export class TripWatch {
       await this.db('trips')
         .where({ id })
         .update({ trace_id: await storeTrace(this.db, m, trace, at, name) });
-    while (!this.ended && Date.now() < at + settled) await setTimeout(lookEvery);
+    while (!this.ended && steadyNow() < at + settled) await setTimeout(lookEvery);
     const { latest } = this.fleet.stationOf(m.tag);
     const up = latest.link === 'up';
     const afterwards = { silent: ring.silentAround(at), busVoltage: up ? latest.busVoltage : null, signal: up ? latest.words.analogue : null };

@@ -86,7 +86,7 @@ export class Writes {
 
   /** Writes under the machine's claim, which the caller holds. */
   private async write(m: MachineRow, author: string, revision: number, asked: Asked[], resumes?: readonly WriteLine[]): Promise<WriteReport> {
-    const { db, fleet } = this.context;
+    const { db, fleet, claims } = this.context;
     await refuseWhileLocked(db, m);
     const going = { stop: false };
     this.busy.set(m.tag, going);
@@ -95,7 +95,7 @@ export class Writes {
       const job = await beginWrite(db, m.id, revision, author);
       const result = await writeToDrive(link, asked, {
         progress: (lines) => noteWrite(db, job, { lines }),
-        stopped: () => going.stop,
+        stopped: () => going.stop || claims.of(m.tag)?.lost === true,
         resumes,
         anotherDrive: (refusal) => anotherDrive(m, refusal),
       });
