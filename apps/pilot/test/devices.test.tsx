@@ -52,14 +52,14 @@ test('a scanned code stands there already; a wrong one is told and cleared, the 
   location.hash = '#abcd2345';
   pairAnswers.push({
     status: 403,
-    body: { type: 'x', title: 'Wrong code', status: 403, detail: 'That is not the code on the server’s screen. 4 tries left.' },
+    body: { type: 'x', title: 'Wrong code', status: 403, detail: 'That is not a code in force. Compare it with the server’s screen.' },
   });
   await open(page);
   const code = row('pair-code') as HTMLInputElement;
   expect(code.value).toBe('ABCD 2345');
   fireEvent.change(row('pair-name'), { target: { value: 'Phone of Ines' } });
   await touchRow('pair');
-  expect(screen.getByText(/4 tries left/)).toBeTruthy();
+  expect(screen.getByText(/not a code in force/)).toBeTruthy();
   expect(code.value).toBe('');
   // rubbish is no code
   fireEvent.change(code, { target: { value: 'zz-!9' } });

@@ -10,6 +10,9 @@ export class FakeSocket {
   static all: FakeSocket[] = [];
   /** a server that has fallen silent answers nothing */
   static silent = false;
+  /** machines a server no longer speaks of, though it is there */
+  static readonly mute = new Set<string>();
+  private readonly told = new Map<string, LiveSample>();
   readyState = 1;
   sent: ClientMessage[] = [];
   onopen?: () => void;
@@ -22,13 +25,18 @@ export class FakeSocket {
     const message = JSON.parse(raw) as ClientMessage;
     this.sent.push(message);
     // at once, so that no time of the machine that runs the tests is taken for silence
-    if (message.kind === 'ping' && !FakeSocket.silent) this.hear({ kind: 'pong', sent: message.sent });
+    if (message.kind !== 'ping' || FakeSocket.silent) return;
+    this.hear({ kind: 'pong', sent: message.sent });
+    // a server that is there goes on telling what it reads of every machine
+    const samples = [...this.told.values()].filter((s) => !FakeSocket.mute.has(s.tag));
+    if (samples.length > 0) this.hear({ kind: 'live', samples });
   }
   close() {
     this.readyState = 3;
     this.onclose?.();
   }
   hear(message: ServerMessage) {
+    if (message.kind === 'live') for (const s of message.samples) this.told.set(s.tag, s);
     this.onmessage?.({ data: JSON.stringify(message) });
   }
 }

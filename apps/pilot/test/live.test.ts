@@ -131,14 +131,29 @@ test('it opens again after a loss and watches what it watched, holding nothing',
   stop();
 });
 
-test('a server that says nothing for two and a half seconds counts as lost', () => {
+test('a machine the server no longer speaks of is told as old within two seconds, and the others stay', () => {
+  const stop = live.watch(['P-11', 'C-07']);
+  now().hear({ kind: 'live', samples: [sample(5000, 20), liveSample('C-07', 5000, { state: 'running', outputFrequency: 30 })] });
+  FakeSocket.mute.add('P-11');
+  jest.advanceTimersByTime(1600);
+  expect(live.samples.get('P-11')).toMatchObject({ link: 'up', outputFrequency: 20 });
+  jest.advanceTimersByTime(400);
+  expect(live.samples.get('P-11')).toMatchObject({ link: 'down', state: 'no link', outputFrequency: 0 });
+  expect(live.samples.get('C-07')).toMatchObject({ link: 'up', outputFrequency: 30 });
+  FakeSocket.mute.clear();
+  jest.advanceTimersByTime(1000);
+  expect(live.samples.get('P-11')).toMatchObject({ link: 'up', outputFrequency: 20 });
+  stop();
+});
+
+test('a server that says nothing for two seconds counts as lost', () => {
   expect(live.connected).toBe(true);
   press();
   jest.advanceTimersByTime(4000);
   // one that answers pings is there however long nothing else is said
   expect(live.isHolding).toBe(true);
   FakeSocket.silent = true;
-  jest.advanceTimersByTime(4000);
+  jest.advanceTimersByTime(2000);
   expect(live.isHolding).toBe(false);
   FakeSocket.silent = false;
 });

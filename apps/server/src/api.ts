@@ -26,7 +26,6 @@ import { wiringRoutes } from './wiring/routes';
 import { writeRoutes } from './write/routes';
 
 const storing = new Set(['POST', 'PUT']);
-const clears = /\/(put-out|unlock|write\/stop|recorder\/end|trip\/reset|still\/end)$/;
 
 export interface ApiOptions extends Context {
   sockets: Sockets;
@@ -51,7 +50,7 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
   app.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
   // what only clears up or stops something needs no room
   app.addHook('preValidation', async (request) => {
-    if (storing.has(request.method) && !clears.test(request.url)) await space.refuseWhenFull();
+    if (storing.has(request.method) && !request.routeOptions.config.needsNoRoom) await space.refuseWhenFull();
   });
   for (const routes of [
     auditRoutes,

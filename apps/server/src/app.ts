@@ -14,6 +14,7 @@ import type { Db } from './db/connect';
 import type { DatabaseWatch } from './db/watch';
 import { Devices } from './devices/devices';
 import { door } from './door/door';
+import { serverPatience, usualPatience } from './door/listen';
 import { contentPolicy } from './door/policy';
 import { Fleet } from './link/fleet';
 import { Sockets } from './live/sockets';
@@ -58,8 +59,8 @@ export interface AppOptions {
 }
 
 /** Words of an address are text and are read as figures; in a body a null stays a null and a text a text. */
-const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false });
-const ofBody = new Ajv({ useDefaults: true, strict: false });
+const ofAddress = new Ajv({ coerceTypes: 'array', useDefaults: true, strict: false, strictNumbers: true });
+const ofBody = new Ajv({ useDefaults: true, strict: false, strictNumbers: true });
 
 /** What everything else stands on: links to the drives, claims, runs with their records. */
 async function foundations(
@@ -102,9 +103,12 @@ async function foundations(
 /** The server on a migrated, seeded database. Listening is the caller's; closing it stops motors first. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const { plant, staticFolder, logger = false, names = [], trustLoopback = true, serverFactory } = options;
+  const { requestTimeout, ...http } = serverPatience(usualPatience);
   const app = Fastify({
     logger,
     forceCloseConnections: true,
+    requestTimeout,
+    http,
     frameworkErrors: unreadable,
     clientErrorHandler: brokenOff,
     ...(serverFactory && { serverFactory }),

@@ -43,10 +43,12 @@ function end(error: unknown): never {
 }
 
 const watch = await DatabaseWatch.begin(database).catch(end);
+const making = connect(database, { patience: 0 });
+await migrate(making);
+await seedDemoPlant(making);
+if (values.history) await seedHistory(making, JSON.parse(readFileSync(values.history, 'utf8')) as DemoHistory);
+await making.destroy();
 const db = connect(database);
-await migrate(db);
-await seedDemoPlant(db);
-if (values.history) await seedHistory(db, JSON.parse(readFileSync(values.history, 'utf8')) as DemoHistory);
 const [host = '127.0.0.1', port = '0'] = values.bench.split(':');
 const [plantHost = '127.0.0.1', plantPort = '0'] = values.plant?.split(':') ?? [];
 const plant = values.plant ? { host: plantHost, port: Number(plantPort) } : undefined;

@@ -32,8 +32,8 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code, name, message } = error as { code?: string; name?: string; message?: string };
   return (
     name === 'KnexTimeoutError' ||
-    /^(08...|57P0[1-5]|53300|55000|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
-    /^(Connection terminated|Connection ended|Client has encountered a connection error)/.test(message ?? '')
+    /^(08...|57P0[1-5]|53300|55000|57014|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
+    /^(Connection terminated|Connection ended|Query read timeout|timeout expired|Client has encountered a connection error)/.test(message ?? '')
   );
 }
 

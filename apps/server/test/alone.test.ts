@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net';
 import pg from 'pg';
 import { present } from '@yare/core';
 import { DatabaseWatch } from '../src/db/watch';
-import { startStack, until, type Stack } from './stack';
+import { freshDatabase, startStack, until, type Stack } from './stack';
 
 /** One server on a database: whoever is not sure to be the only one lets go of everything, and takes nothing on. */
 let stack: Stack;
@@ -65,8 +65,8 @@ test('a server whose lock another one took lets its run go, takes no press and w
 
 describe('a session that ended unheard', () => {
   /** A line to the database that can be made silent without a word to either side. */
-  async function line(): Promise<{ url: string; hush: () => void; close: () => void }> {
-    const to = new URL(stack.url);
+  async function line(url: string): Promise<{ url: string; hush: () => void; close: () => void }> {
+    const to = new URL(url);
     const own = Number(to.port);
     let silent = false;
     const sockets = new Set<Socket>();
@@ -97,13 +97,9 @@ describe('a session that ended unheard', () => {
   test.each(['asked at a press', 'by itself'])(
     'is no lock: noticed when %s',
     async (how) => {
-      const other = await Rival.on(stack.url);
-      const name = `alone_${how.replace(/ /g, '_')}`;
-      const admin = new pg.Client({ connectionString: stack.url });
-      await admin.connect();
-      await admin.query(`create database ${name}`);
-      const { url, hush, close } = await line();
-      const watch = await DatabaseWatch.begin(url.replace(/\/[^/]+$/, `/${name}`));
+      const { url: own, drop } = await freshDatabase();
+      const { url, hush, close } = await line(own);
+      const watch = await DatabaseWatch.begin(url);
       let lost = 0;
       watch.onLost(() => (lost += 1));
       expect(await watch.confirm()).toBe(true);
@@ -116,9 +112,7 @@ describe('a session that ended unheard', () => {
       expect(watch.away).toBe(true);
       close();
       await watch.stop();
-      await admin.query(`drop database ${name} with (force)`);
-      await admin.end();
-      await other.end();
+      await drop();
     },
     40_000,
   );

@@ -106,7 +106,7 @@ describe('on which device', () => {
     expect(first.statusCode).toBe(200);
     const set = String(first.headers['set-cookie']);
     for (const part of ['__Host-', 'HttpOnly', 'Secure', 'SameSite=Strict', 'Path=/']) expect(set).toContain(part);
-    expect((await inject('POST', '/devices/pair', { payload: { code, name: 'Second' } })).statusCode).toBe(410);
+    expect((await inject('POST', '/devices/pair', { payload: { code, name: 'Second' } })).statusCode).toBe(403);
     expect((await inject('GET', '/machines', { headers: { cookie: asCookie(set) } })).statusCode).toBe(200);
     const [row] = await stack.db('devices').where({ name: 'Phone of Ines' });
     expect(set).not.toContain(present(row).token_hash);
@@ -116,11 +116,11 @@ describe('on which device', () => {
     const { code } = await newPairingCode(stack.db);
     const wrong = [];
     for (let i = 0; i < 5; i += 1) wrong.push((await inject('POST', '/devices/pair', { payload: { code: 'AAAABBBB', name: 'X' } })).statusCode);
-    expect(wrong).toEqual([403, 403, 403, 403, 410]);
-    expect((await inject('POST', '/devices/pair', { payload: { code, name: 'X' } })).statusCode).toBe(410);
+    expect(wrong).toEqual([403, 403, 403, 403, 403]);
+    expect((await inject('POST', '/devices/pair', { payload: { code, name: 'X' } })).statusCode).toBe(403);
 
     const old = await newPairingCode(stack.db, Date.now() - 10 * 60_000 - 1000);
-    expect((await inject('POST', '/devices/pair', { payload: { code: old.code, name: 'X' } })).statusCode).toBe(410);
+    expect((await inject('POST', '/devices/pair', { payload: { code: old.code, name: 'X' } })).statusCode).toBe(403);
 
     const before = await newPairingCode(stack.db);
     await newPairingCode(stack.db);
@@ -132,8 +132,10 @@ describe('on which device', () => {
     const answers = await Promise.all(
       Array.from({ length: 12 }, () => inject('POST', '/devices/pair', { payload: { code: 'AAAABBBB', name: 'X' } })),
     );
-    expect(answers.filter((a) => a.statusCode === 403)).toHaveLength(4);
-    expect(answers.filter((a) => a.statusCode === 410)).toHaveLength(8);
+    expect(answers.filter((a) => a.statusCode === 403)).toHaveLength(12);
+    expect((await stack.db('pairing_codes').whereNull('used_at')).map((c) => c.tries)).toEqual([5]);
+    // who guesses is not told how near he is, nor whether there is anything to guess
+    expect(new Set(answers.map((a) => a.body)).size).toBe(1);
   });
 });
 

@@ -37,4 +37,5 @@ export type StopCause =
 export type Purpose = 'hold' | 'tune' | 'write' | 'keep' | 'read' | 'drive' | 'address' | 'bench' | 'reset' | 'wires';
 
 /** Why a press was refused before anything was done. */
-export type RefusalCode = 'ticket' | 'late' | 'claimed' | 'not alone' | 'no link' | 'not ready' | 'cannot measure' | 'no frequency' | 'disk' | 'fault';
+export type RefusalCode =
+  'ticket' | 'late' | 'claimed' | 'not alone' | 'no link' | 'not ready' | 'cannot measure' | 'no frequency' | 'disk' | 'fault';

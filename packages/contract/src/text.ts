@@ -1,9 +1,10 @@
 import { Type, type StringOptions, type TSchema } from '@sinclair/typebox';
+import { noWords } from './signs';
 
-/** A line of words: no control character and no half of a character, which the database and other programs do not take. */
-export const line = '^[^\\p{Cc}\\p{Cs}]*$';
+/** A line of words. */
+export const line = `^[^${noWords}]*$`;
 /** The same with line ends and tabs. */
-const lines = '^(?:[\\n\\t]|[^\\p{Cc}\\p{Cs}])*$';
+const lines = `^(?:[\\n\\t]|[^${noWords}])*$`;
 
 /** A line of words people or programs send. */
 export const Text = (maxLength: number, more: StringOptions = {}) => Type.String({ maxLength, pattern: line, ...more });
@@ -11,7 +12,7 @@ export const Text = (maxLength: number, more: StringOptions = {}) => Type.String
 export const Paragraph = (maxLength: number, more: StringOptions = {}) => Type.String({ maxLength, pattern: lines, ...more });
 /** Values by name. */
 export const ByName = <T extends TSchema>(of: T) =>
-  Type.Record(Type.String({ pattern: '^[^\\p{Cc}\\p{Cs}]{1,80}$' }), of, { additionalProperties: false });
+  Type.Record(Type.String({ pattern: `^[^${noWords}]{1,80}$` }), of, { additionalProperties: false });
 
 /** Largest integer the database holds in a column. */
 const largest = 2147483647;

@@ -21,7 +21,10 @@ export async function servePlant(
       return reply.status(422).send({ sentence: error.message });
     }
   };
-  const app = Fastify({ forceCloseConnections: true, ajv: { customOptions: { strict: false, removeAdditional: false, coerceTypes: false } } });
+  const app = Fastify({
+    forceCloseConnections: true,
+    ajv: { customOptions: { strict: false, strictNumbers: true, removeAdditional: false, coerceTypes: false } },
+  });
   // a page whose name was made to lead here must not work the panels
   app.addHook('onRequest', async (request, reply) => {
     const name = hostnameOf(request.headers.host);

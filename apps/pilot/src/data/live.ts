@@ -1,4 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react';
+import { noLink, oldAfter } from '@yare/commissioning';
 import { present } from '@yare/core';
 import type { ClientMessage, LiveSample, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
@@ -38,8 +39,9 @@ interface Trend {
 
 /** s a trend is kept for: a slow loop swings in half a minute. */
 const trendSeconds = 180;
-/** Without any word from the server for this long the figures on screen are old, ms. */
-const silent = 2500;
+/** How often it is looked whether figures on screen have grown old, and how often the server is asked for a word, ms. */
+const lookEvery = 200;
+const pingEvery = 800;
 
 /** The one live channel of the page. */
 class Live {
@@ -57,6 +59,8 @@ class Live {
   /** number of this connection's last run that has ended */
   private before = 0;
   private lastHeard = 0;
+  /** when the newest sample of each machine came */
+  private readonly heardAt = new Map<string, number>();
   private version = 0;
 
   subscribe = (listener: () => void): (() => void) => {
@@ -75,14 +79,14 @@ class Live {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
     const socket = new WebSocket(`${scheme}://${location.host}/api/v1/live`);
     this.socket = socket;
-    this.lastHeard = Date.now();
+    this.lastHeard = performance.now();
     socket.onopen = () => {
       this.connected = true;
       this.sendWatch();
       this.changed();
     };
     socket.onmessage = (event: MessageEvent<string>) => {
-      this.lastHeard = Date.now();
+      this.lastHeard = performance.now();
       this.hear(JSON.parse(event.data) as ServerMessage);
     };
     socket.onclose = () => {
@@ -92,15 +96,30 @@ class Live {
       askWhoWeAre();
       setTimeout(() => this.open(), 1000);
     };
+    let pinged = -Infinity;
     const heart = setInterval(() => {
       if (this.socket !== socket || socket.readyState === WebSocket.CLOSED) return clearInterval(heart);
-      if (socket.readyState === WebSocket.OPEN) this.send({ kind: 'ping', sent: performance.now() });
-      if (Date.now() - this.lastHeard > silent && this.connected) {
+      const now = performance.now();
+      if (socket.readyState === WebSocket.OPEN && now - pinged >= pingEvery) {
+        pinged = now;
+        this.send({ kind: 'ping', sent: now });
+      }
+      // without any word from the server, whatever it would be about
+      if (now - this.lastHeard > oldAfter && this.connected) {
         this.lost();
         socket.close();
         setTimeout(() => this.open(), 200);
-      }
-    }, 800);
+      } else this.tellOld(now);
+    }, lookEvery);
+  }
+
+  /** Of a machine the server no longer speaks of, what it last said is not shown as what is so now. */
+  private tellOld(now: number): void {
+    const old = [...this.samples.values()].filter(
+      (s) => s.link === 'up' && this.watching.has(s.tag) && now - (this.heardAt.get(s.tag) ?? now) > oldAfter,
+    );
+    for (const s of old) this.samples.set(s.tag, noLink(s.tag, s.at, 'The server has said nothing of this drive for two seconds'));
+    if (old.length > 0) this.changed();
   }
 
   private lost(): void {
@@ -145,6 +164,7 @@ class Live {
     else if (message.kind === 'live') {
       for (const s of message.samples) {
         this.samples.set(s.tag, s);
+        this.heardAt.set(s.tag, this.lastHeard);
         this.addToTrend(s);
       }
       this.changed();

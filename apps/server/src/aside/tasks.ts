@@ -17,7 +17,7 @@ interface OfRecording {
 
 /** Runs something against the database on a connection of this thread's own. */
 async function withDatabase<T>(url: string, work: (db: Db) => Promise<T>): Promise<T> {
-  const db = connect(url, 2);
+  const db = connect(url, { most: 2, patience: 60_000 });
   try {
     return await work(db);
   } finally {

@@ -9,7 +9,7 @@ export interface PlantAddress {
 }
 
 const answerWithin = 1500;
-const ajv = new Ajv({ strict: false });
+const ajv = new Ajv({ strict: false, strictNumbers: true });
 const isBenchView = ajv.compile<BenchView>(BenchView);
 const isBenchReading = ajv.compile<BenchReading>(BenchReading);
 

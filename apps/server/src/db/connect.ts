@@ -3,8 +3,24 @@ import { migrations } from './migrations';
 
 export type Db = Knex;
 
-/** A pool on a PostgreSQL URL. Call `migrate` before anything else uses it. */
-export const connect = (url: string, most = 10): Db => knex({ client: 'pg', connection: { connectionString: url }, pool: { min: 0, max: most } });
+/** What a page asks is answered within this, or not at all, ms. */
+const usualPatience = 10_000;
+
+/**
+ * A pool on a PostgreSQL URL. Call `migrate` before anything else uses it.
+ * @param patience ms a question may take, at the database and here, where one that hangs cannot say so; 0 for work that takes its time
+ */
+export const connect = (url: string, { most = 10, patience = usualPatience } = {}): Db =>
+  knex({
+    client: 'pg',
+    connection: {
+      connectionString: url,
+      connectionTimeoutMillis: 5000,
+      ...(patience > 0 && { statement_timeout: patience, query_timeout: patience + 1000 }),
+    },
+    pool: { min: 0, max: most },
+    acquireConnectionTimeout: patience || 60_000,
+  });
 
 /** The URL a pool was made with. */
 export const urlOf = (db: Db): string => (db.client as { config: { connection: { connectionString: string } } }).config.connection.connectionString;

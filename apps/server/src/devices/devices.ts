@@ -10,6 +10,8 @@ const codeLives = 10 * 60_000;
 const mostTries = 5;
 /** When a device was last used is stored at most this often, ms. */
 const noteEvery = 60_000;
+/** A device that was not used for this long is a stranger again, ms. */
+export const unusedFor = 365 * 24 * 3600_000;
 
 const hashed = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 /** A code as typed: case, spaces and dashes do not count. */
@@ -30,7 +32,7 @@ export async function newPairingCode(db: Db, now = Date.now()): Promise<{ code: 
 
 /** Devices that were paired with this server: each has a token of its own, of which only the hash is stored. */
 export class Devices {
-  private readonly known = new Map<string, Device & { noted: number }>();
+  private readonly known = new Map<string, Device & { noted: number; used: number }>();
   private readonly listeners = new Set<(id: number) => void>();
 
   constructor(
@@ -45,14 +47,9 @@ export class Devices {
 
   /**
    * Pairs a device with the code in force.
-   * @throws ProblemError 403 with the tries left when the code is wrong, 410 when none is in force
+   * @throws ProblemError 403, the same for whatever is not right with the code: who guesses is not told whether one is in force
    */
   async pair(code: string, name: string, address: string): Promise<{ device: Device; token: string }> {
-    const noCode = new ProblemError(
-      410,
-      'No code',
-      'There is no code in force: it was used, is older than ten minutes, or was tried wrongly five times. Run “npm run pair” at the server for a new one.',
-    );
     const outcome = await this.db.transaction(async (trx) => {
       const row = await trx('pairing_codes').whereNull('used_at').orderBy('id', 'desc').forUpdate().first();
       if (!row || row.expires.getTime() < this.now() || row.tries >= mostTries) return null;
@@ -60,7 +57,7 @@ export class Devices {
         await trx('pairing_codes')
           .where({ id: row.id })
           .update({ tries: row.tries + 1 });
-        return mostTries - row.tries - 1;
+        return null;
       }
       await trx('pairing_codes')
         .where({ id: row.id })
@@ -71,11 +68,13 @@ export class Devices {
         .returning(['id', 'name']);
       return device ? { device, token } : null;
     });
-    if (outcome === null || outcome === 0) throw noCode;
-    if (typeof outcome === 'number')
-      throw new ProblemError(403, 'Wrong code', `That is not the code on the server’s screen. ${outcome} ${outcome === 1 ? 'try' : 'tries'} left.`, {
-        field: 'code',
-      });
+    if (!outcome)
+      throw new ProblemError(
+        403,
+        'Wrong code',
+        'That is not a code in force. Compare it with the server’s screen. A code is good once, for ten minutes and five tries: run “npm run pair” at the server for a new one.',
+        { field: 'code' },
+      );
     return outcome;
   }
 
@@ -85,11 +84,14 @@ export class Devices {
     const token_hash = hashed(token);
     let device = this.known.get(token_hash);
     if (!device) {
-      const row = await this.db('devices').where({ token_hash }).whereNull('put_out_at').first('id', 'name');
+      const row = await this.db('devices').where({ token_hash }).whereNull('put_out_at').first('id', 'name', 'last_used');
       if (!row) return null;
-      device = { ...row, noted: -Infinity };
+      device = { id: row.id, name: row.name, noted: -Infinity, used: row.last_used.getTime() };
       this.known.set(token_hash, device);
     }
+    // one that lay in a drawer for a year is a stranger again
+    if (this.now() - device.used > unusedFor) return null;
+    device.used = this.now();
     if (this.now() - device.noted > noteEvery) {
       device.noted = this.now();
       // only for the list: nobody waits for it, and a database that is away does not matter here
@@ -102,7 +104,10 @@ export class Devices {
   }
 
   async list(): Promise<DeviceRow[]> {
-    return this.db('devices').whereNull('put_out_at').orderBy('id');
+    return this.db('devices')
+      .whereNull('put_out_at')
+      .where('last_used', '>', new Date(this.now() - unusedFor))
+      .orderBy('id');
   }
 
   /** Puts a device out: its token is void from now on, and whoever listens ends what it holds. Null when there is none. */

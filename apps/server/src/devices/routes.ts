@@ -1,31 +1,33 @@
 import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
 import { AuthorOnly, DeviceView, Here, Id, PairRequest, Problem } from '@yare/contract';
 import type { Context } from '../context';
+import { unusedFor } from './devices';
 import { deviceCookie } from '../door/door';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import { notFound } from '../problem';
 
-/** A paired device stays so for this long, s. */
-const year = 365 * 24 * 3600;
+/** How the cookie of a paired device is set: for this server, its own pages and HTTPS only, as long as it is used now and then. */
+const asCookie = { path: '/', httpOnly: true, secure: true, sameSite: 'strict', maxAge: unusedFor / 1000 } as const;
 
 /** Which devices may use this server. */
 export const deviceRoutes: FastifyPluginAsyncTypebox<Context & { online: (device: number) => boolean }> = async (app, { db, devices, online }) => {
   app.get(
     '/devices/here',
     { config: { openToAll: true }, schema: { tags: ['devices'], response: { 200: Here } } },
-    async ({ local, actor }): Promise<Here> => ({
-      allowed: local || actor.device !== null,
-      local,
-      device: actor.device?.name ?? null,
-    }),
+    async ({ local, actor, cookies }, reply): Promise<Here> => {
+      const token = cookies[deviceCookie];
+      // every start of the page carries it on
+      if (actor.device && token) void reply.setCookie(deviceCookie, token, asCookie);
+      return { allowed: local || actor.device !== null, local, device: actor.device?.name ?? null };
+    },
   );
 
   app.post(
     '/devices/pair',
     {
       config: { openToAll: true },
-      schema: { tags: ['devices'], body: PairRequest, response: { 200: Here, 400: Problem, 403: Problem, 410: Problem } },
+      schema: { tags: ['devices'], body: PairRequest, response: { 200: Here, 400: Problem, 403: Problem } },
     },
     async (request, reply): Promise<Here> => {
       const { address } = request.actor;
@@ -33,7 +35,7 @@ export const deviceRoutes: FastifyPluginAsyncTypebox<Context & { online: (device
       // from here on it is that device which acts
       request.actor.device = device;
       await audit(db, device.name, 'pair device', null, { device: device.id });
-      void reply.setCookie(deviceCookie, token, { path: '/', httpOnly: true, secure: true, sameSite: 'strict', maxAge: year });
+      void reply.setCookie(deviceCookie, token, asCookie);
       return { allowed: true, local: request.local, device: device.name };
     },
   );
@@ -52,7 +54,10 @@ export const deviceRoutes: FastifyPluginAsyncTypebox<Context & { online: (device
 
   app.post(
     '/devices/:id/put-out',
-    { schema: { tags: ['devices'], params: Type.Object({ id: Id }), body: AuthorOnly, response: { 200: Type.Object({}), 404: Problem } } },
+    {
+      config: { needsNoRoom: true },
+      schema: { tags: ['devices'], params: Type.Object({ id: Id }), body: AuthorOnly, response: { 200: Type.Object({}), 404: Problem } },
+    },
     async (request) => {
       const author = authorOf(request.body);
       const device = await devices.putOut(request.params.id, author);

@@ -25,6 +25,8 @@ declare module 'fastify' {
   interface FastifyContextConfig {
     /** whether a stranger is answered here; no route is unless it says so */
     openToAll?: boolean;
+    /** what only clears up or stops something, and is done on a full disk too */
+    needsNoRoom?: boolean;
   }
 }
 

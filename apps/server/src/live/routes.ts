@@ -9,7 +9,11 @@ import { HoldRefused } from '../runs/run';
 import { freshTicket, type Client, type Sockets } from './sockets';
 
 const validate = new Ajv().compile<ClientMessage>(ClientMessageSchema);
+/** A client is sent what is new this often, ms, and so many take turns at it. */
 const sendEvery = 100;
+const turns = 10;
+/** A client that has not answered for this long is gone, whatever its connection says, ms. */
+const sweepEvery = 15_000;
 /** Most messages a client may send in a second. */
 const mostMessages = 500;
 /** A device that was put out has this long to hear it, ms. */
@@ -18,10 +22,13 @@ const farewell = 1000;
 /** The one socket of each client: live values of what it watches, and hold to run. */
 export const liveRoute: FastifyPluginAsyncTypebox<Context & { sockets: Sockets }> = async (app, { fleet, holdToRun, devices, sockets }) => {
   const stopListening = fleet.onSample((s) => sockets.sample(s));
-  const timer = setInterval(() => sockets.flush(), sendEvery);
+  let turn = 0;
+  const timer = setInterval(() => sockets.flush((turn = (turn + 1) % turns), turns), sendEvery / turns);
+  const sweeping = setInterval(() => sockets.sweep(), sweepEvery);
   app.addHook('onClose', async () => {
     stopListening();
     clearInterval(timer);
+    clearInterval(sweeping);
   });
   devices.onPutOut((id) => {
     for (const c of sockets.ofDevice(id)) {

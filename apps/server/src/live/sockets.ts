@@ -19,16 +19,30 @@ export interface Client {
   /** what the next press of this connection spends */
   ticket: string;
   lateness: Lateness;
+  /** it has answered since it was last asked whether it is there */
+  answers: boolean;
 }
 
 /** Every client's socket: samples and run phases are fanned out to them. */
 export class Sockets {
   private readonly clients = new Set<Client>();
   private next = 1;
+  private readonly told = new WeakMap<LiveSample, { number: number; text: string }>();
+  private numbered = 0;
 
   add(socket: WebSocket, device: number | null): Client {
-    const client: Client = { id: `c${this.next++}`, socket, device, tags: new Set(), waiting: new Map(), ticket: '', lateness: new Lateness() };
+    const client: Client = {
+      id: `c${this.next++}`,
+      socket,
+      device,
+      tags: new Set(),
+      waiting: new Map(),
+      ticket: '',
+      lateness: new Lateness(),
+      answers: true,
+    };
     this.clients.add(client);
+    socket.on('pong', () => (client.answers = true));
     return client;
   }
 
@@ -48,11 +62,38 @@ export class Sockets {
     for (const c of this.clients) if (c.tags.has(sample.tag)) c.waiting.set(sample.tag, sample);
   }
 
-  flush(): void {
+  /**
+   * Sends a part of the clients what waits for them, so that a hundred of them never take the thread at once.
+   * @param turn which part, of so many
+   */
+  flush(turn: number, of: number): void {
+    // those who watch the same machines are sent the same text
+    const texts = new Map<string, string>();
+    let n = 0;
     for (const c of this.clients) {
-      if (c.waiting.size === 0 || c.socket.bufferedAmount > slow) continue;
-      this.send(c, { kind: 'live', samples: [...c.waiting.values()] });
+      if (n++ % of !== turn || c.waiting.size === 0 || c.socket.bufferedAmount > slow) continue;
+      const told = [...c.waiting.values()].map((s) => this.toldOnce(s));
       c.waiting.clear();
+      const key = told.map((t) => t.number).join();
+      const text = texts.get(key) ?? `{"kind":"live","samples":[${told.map((t) => t.text).join()}]}`;
+      texts.set(key, text);
+      this.sendText(c, text);
+    }
+  }
+
+  /** A sample as text, made once for whoever is sent it. */
+  private toldOnce(sample: LiveSample): { number: number; text: string } {
+    let told = this.told.get(sample);
+    if (!told) this.told.set(sample, (told = { number: ++this.numbered, text: JSON.stringify(sample) }));
+    return told;
+  }
+
+  /** Ends sockets whose other end no longer answers, and asks the rest whether they do. */
+  sweep(): void {
+    for (const c of this.clients) {
+      if (!c.answers) c.socket.terminate();
+      c.answers = false;
+      c.socket.ping();
     }
   }
 
@@ -82,9 +123,13 @@ export class Sockets {
   }
 
   send(client: Client, message: ServerMessage): void {
-    if (client.socket.readyState !== 1) return;
-    if (client.socket.bufferedAmount > dead) return client.socket.terminate();
-    client.socket.send(JSON.stringify(message));
+    this.sendText(client, JSON.stringify(message));
+  }
+
+  private sendText({ socket }: Client, text: string): void {
+    if (socket.readyState !== 1) return;
+    if (socket.bufferedAmount > dead) return socket.terminate();
+    socket.send(text);
   }
 }
 

@@ -32,6 +32,7 @@ export const lockRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
   app.post(
     '/machines/:tag/unlock',
     {
+      config: { needsNoRoom: true },
       schema: {
         tags: ['settings'],
         params: TagParams,

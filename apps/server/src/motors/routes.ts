@@ -18,13 +18,16 @@ export const motorRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db 
   app.post('/motors', { schema: { tags: ['library'], body: MotorEdit, response: { 200: SavedMotor, 409: Problem } } }, async ({ body }) => {
     const name = body.name.trim();
     const author = authorOf(body);
-    const [row] = await db('motors')
-      .insert({ name, plate: json(body.plate), author })
-      .onConflict('name')
-      .ignore()
-      .returning('*');
+    const row = await db.transaction(async (trx) => {
+      const [saved] = await trx('motors')
+        .insert({ name, plate: json(body.plate), author })
+        .onConflict('name')
+        .ignore()
+        .returning('*');
+      if (saved) await audit(trx, author, 'save motor', null, { name });
+      return saved;
+    });
     if (!row) throw new ProblemError(409, 'Name taken', `A motor called “${name}” is saved already. Give this one another name.`, { field: 'name' });
-    await audit(db, author, 'save motor', null, { name });
     return at(row);
   });
 
@@ -32,9 +35,11 @@ export const motorRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db 
     '/motors/:id',
     { schema: { tags: ['library'], params: Type.Object({ id: Id }), querystring: Type.Object({ author: Author }) } },
     async ({ params, query }) => {
-      const [row] = await db('motors').where({ id: params.id }).delete().returning(['name']);
-      if (!row) throw notFound('saved motor');
-      await audit(db, authorOf(query), 'remove saved motor', null, row);
+      await db.transaction(async (trx) => {
+        const [row] = await trx('motors').where({ id: params.id }).delete().returning(['name']);
+        if (!row) throw notFound('saved motor');
+        await audit(trx, authorOf(query), 'remove saved motor', null, row);
+      });
       return {};
     },
   );

@@ -10,7 +10,7 @@ const refused = (detail: string): never => {
   throw new ProblemError(422, 'Not a recording', `${detail} Nothing was taken in.`);
 };
 
-const fits = new Ajv({ strict: false }).compile<RecordingImport>(RecordingImport);
+const fits = new Ajv({ strict: false, strictNumbers: true }).compile<RecordingImport>(RecordingImport);
 
 /** Figures packed as base64. */
 function figures(text: string, Of: typeof Float32Array | typeof Float64Array): Float32Array | Float64Array {

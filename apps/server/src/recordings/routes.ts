@@ -93,7 +93,10 @@ export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, c
 
   app.post(
     '/machines/:tag/recorder/end',
-    { schema: { tags: ['recordings'], params: TagParams, body: AuthorOnly, response: { 200: RecorderStatus, 404: Problem } } },
+    {
+      config: { needsNoRoom: true },
+      schema: { tags: ['recordings'], params: TagParams, body: AuthorOnly, response: { 200: RecorderStatus, 404: Problem } },
+    },
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       await recorders.end(m, authorOf(body));
@@ -112,8 +115,10 @@ export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, c
         throw new ProblemError(422, 'Outside', `The recording ends at ${meta.duration.toFixed(1)} s; a mark at ${time.toFixed(1)} s lies outside.`, {
           field: 'time',
         });
-      await db('recording_marks').insert({ recording_id: meta.id, time, label, author });
-      await audit(db, author, 'mark recording', meta.tag, { recording: meta.id, time, label });
+      await db.transaction(async (trx) => {
+        await trx('recording_marks').insert({ recording_id: meta.id, time, label, author });
+        await audit(trx, author, 'mark recording', meta.tag, { recording: meta.id, time, label });
+      });
       return recordingMeta(db, meta.id);
     },
   );

@@ -16,7 +16,7 @@ export const stillRoutes: FastifyPluginAsyncTypebox<Context & { still: Still }> 
     return fleet.stationOf(m.tag).latest;
   });
 
-  app.post('/machines/:tag/still/end', { schema }, async ({ params, body }) => {
+  app.post('/machines/:tag/still/end', { config: { needsNoRoom: true }, schema }, async ({ params, body }) => {
     const m = await machineByTag(db, params.tag);
     const author = authorOf(body);
     if (await still.end(m.tag)) await audit(db, author, 'tried wires', m.tag, {});

@@ -83,7 +83,10 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
 
   app.post(
     '/machines/:tag/trip/reset',
-    { schema: { tags: ['trip'], params: TagParams, body: AuthorOnly, response: { 200: LiveSample, 404: Problem, 409: Problem, 424: Problem } } },
+    {
+      config: { needsNoRoom: true },
+      schema: { tags: ['trip'], params: TagParams, body: AuthorOnly, response: { 200: LiveSample, 404: Problem, 409: Problem, 424: Problem } },
+    },
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       const author = authorOf(body);
@@ -133,16 +136,15 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
     { schema: { tags: ['trip'], params: IdParams, body: TripAnswers, response: { 200: TripDetail, 404: Problem } } },
     async ({ params, body }) => {
       const author = authorOf(body);
-      const tag = await db.transaction(async (trx) => {
+      await db.transaction(async (trx) => {
         const row = await tripRow(trx, params.id);
         const { answers: before } = (await trx('trips').where({ id: row.id }).forUpdate().first('answers')) ?? { answers: {} };
         const answers = Object.fromEntries(Object.entries({ ...before, ...body.answers }).filter(([, a]) => a !== null));
         await trx('trips')
           .where({ id: row.id })
           .update({ answers: json(answers) });
-        return row.tag;
+        await audit(trx, author, 'trip answered', row.tag, { trip: params.id, answers: body.answers });
       });
-      await audit(db, author, 'trip answered', tag, { trip: params.id, answers: body.answers });
       return tripDetail(db, params.id);
     },
   );
@@ -155,12 +157,14 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
       const row = await tripRow(db, params.id);
       const { cause, cure, proof } = body;
       const closed = { cause, cure, proof, author, at: new Date().toISOString() };
-      const changed = await db('trips')
-        .where({ id: row.id })
-        .whereNull('closed')
-        .update({ closed: json(closed) });
-      if (changed === 0) throw new ProblemError(409, 'Closed already', `${row.closed?.author ?? 'Somebody'} has closed this case already.`);
-      await audit(db, author, 'trip closed', row.tag, { trip: row.id, cause, cure, proof });
+      await db.transaction(async (trx) => {
+        const changed = await trx('trips')
+          .where({ id: row.id })
+          .whereNull('closed')
+          .update({ closed: json(closed) });
+        if (changed === 0) throw new ProblemError(409, 'Closed already', `${row.closed?.author ?? 'Somebody'} has closed this case already.`);
+        await audit(trx, author, 'trip closed', row.tag, { trip: row.id, cause, cure, proof });
+      });
       return tripDetail(db, row.id);
     },
   );
@@ -170,10 +174,12 @@ export const tripRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, 
     { schema: { tags: ['trip'], params: IdParams, body: AuthorOnly, response: { 200: TripDetail, 404: Problem } } },
     async ({ params, body }) => {
       const row = await tripRow(db, params.id);
-      await db('trips')
-        .where({ id: row.id })
-        .update({ closed: db.raw('null') as never });
-      await audit(db, authorOf(body), 'trip reopened', row.tag, { trip: row.id });
+      await db.transaction(async (trx) => {
+        await trx('trips')
+          .where({ id: row.id })
+          .update({ closed: trx.raw('null') as never });
+        await audit(trx, authorOf(body), 'trip reopened', row.tag, { trip: row.id });
+      });
       return tripDetail(db, row.id);
     },
   );

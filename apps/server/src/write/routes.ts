@@ -35,7 +35,10 @@ export const writeRoutes: FastifyPluginAsyncTypebox<Context> = async (app, conte
 
   app.post(
     '/machines/:tag/write/stop',
-    { schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: Type.Object({ stopping: Type.Boolean() }), 404: Problem } } },
+    {
+      config: { needsNoRoom: true },
+      schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: Type.Object({ stopping: Type.Boolean() }), 404: Problem } },
+    },
     async ({ params }) => ({ stopping: writes.stop((await machineByTag(db, params.tag)).tag) }),
   );
 };
