@@ -201,11 +201,13 @@ for (let round = 0; round < rounds; round++) {
 }
 
 for (const tag of new Set(acknowledged.map((e) => e.tag))) {
-  const rows = await stack.query<{ revision: number; values: Record<string, { value: number }> }>(
-    `select s.revision, s.values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = $1 and s.kind = 'draft'`,
+  type Values = Record<string, { value: number }>;
+  const rows = await stack.query<{ revision: number; values: Values | null; changed: Values | null }>(
+    `select s.revision, s.values, s.changed from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = $1 and s.kind = 'draft' order by s.revision`,
     [tag],
   );
-  const byRevision = new Map(rows.map((r) => [r.revision, r.values]));
+  let sheet: Values = {};
+  const byRevision = new Map(rows.map((r) => [r.revision, (sheet = r.values ?? { ...sheet, ...r.changed })]));
   for (const e of acknowledged.filter((x) => x.tag === tag)) if (byRevision.get(e.revision)?.[e.code]?.value !== e.value) lost += 1;
 }
 belt.close();

@@ -9,7 +9,7 @@ const draftOf = async (stack: Stack): Promise<Draft> =>
   present(
     (
       await stack.query<{ values: Record<string, { value: number; source: string; author: string }> }>(
-        "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
+        "select values from sheets s join machines m on m.id = s.machine_id where m.tag = 'C-21' and kind = 'draft' order by revision desc limit 1",
       )
     )[0],
   ).values;

@@ -4,7 +4,7 @@ import { as, expect, test, typeOnPad, type Stack, holdAct } from './stack';
 /** The acceleration time in the newest draft of a machine. */
 async function draft3a(stack: Stack, tag = 'C-21'): Promise<number> {
   const [newest] = await stack.query<{ values: Record<string, { value: number }> }>(
-    `select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = $1 and kind = 'draft' order by revision desc limit 1`,
+    `select values from sheets s join machines m on m.id = s.machine_id where m.tag = $1 and kind = 'draft' order by revision desc limit 1`,
     [tag],
   );
   return present(present(newest).values['3a']).value;
@@ -61,7 +61,7 @@ test('two people at one draft: the second sees both sides and chooses', async ({
         present(
           (
             await stack.query<{ values: Record<string, { value: number; author: string }> }>(
-              "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'C-07' and kind = 'draft' order by revision desc limit 1",
+              "select values from sheets s join machines m on m.id = s.machine_id where m.tag = 'C-07' and kind = 'draft' order by revision desc limit 1",
             )
           )[0],
         ).values['3a'],

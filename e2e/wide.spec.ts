@@ -32,7 +32,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   await expect(page.getByRole('button', { name: 'Put back what was there' })).toHaveCount(0);
   const stored = () =>
     stack.query<{ values: Record<string, { value: number }> }>(
-      "select values from sheet_revisions s join machines m on m.id = s.machine_id where m.tag = 'P-11' and kind = 'draft' order by revision desc limit 1",
+      "select values from sheets s join machines m on m.id = s.machine_id where m.tag = 'P-11' and kind = 'draft' order by revision desc limit 1",
     );
   await expect.poll(async () => present(present((await stored())[0]).values['3b']).value).toBe(3);
   await page.getByTestId('setting-3b').click();

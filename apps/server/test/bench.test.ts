@@ -82,25 +82,21 @@ describe('what was learned', () => {
 });
 
 test('an older demo plant is brought to the families the bench has now; what people chose is kept where it still exists', async () => {
-  const db = connect(stack.db.client.config.connection as string);
+  const db = connect(stack.url);
   const machine = present(await db('machines').where({ tag: 'F-32' }).first());
-  const old = present(await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first());
+  const old = present(await db('sheets').where({ machine_id: machine.id, kind: 'draft' }).first());
   await db('machines').where({ tag: 'F-32' }).update({ book_id: 'osier-g', size: 'G30' });
   const p11 = present(await db('machines').where({ tag: 'P-11' }).first());
-  await db('sheet_revisions').insert({
-    machine_id: p11.id,
-    kind: 'draft',
-    revision: 900,
-    values: JSON.stringify({ '3a': { value: 8.8, source: 'chosen', author, at: 'x' } }),
-    author,
-  });
+  await db('sheets')
+    .where({ machine_id: p11.id, kind: 'draft' })
+    .update({ values: JSON.stringify({ '3a': { value: 8.8, source: 'chosen', author, at: 'x' } }) });
   await seedDemoPlant(db);
   const now = present(await db('machines').where({ tag: 'F-32' }).first());
   expect(now.book_id).toBe('sallow');
-  const draft = present(await db('sheet_revisions').where({ machine_id: machine.id, kind: 'draft' }).orderBy('revision', 'desc').first());
+  const draft = present(await db('sheets').where({ machine_id: machine.id, kind: 'draft' }).first());
   expect(draft.revision).toBe(old.revision + 1);
   expect(Object.keys(draft.values)).toHaveLength(bookById('sallow').settings.length);
-  const kept = present(await db('sheet_revisions').where({ machine_id: p11.id, kind: 'draft' }).orderBy('revision', 'desc').first());
+  const kept = present(await db('sheets').where({ machine_id: p11.id, kind: 'draft' }).first());
   expect(present(kept.values['3a']).value).toBe(8.8);
   expect(present(kept.values['10a']).value).toBe(42);
   await db.destroy();

@@ -3,7 +3,7 @@ import { present } from '@yare/core';
 import WebSocket from 'ws';
 import type { DeviceView, Here } from '@yare/contract';
 import { buildApp } from '../src/app';
-import { newPairingCode } from '../src/devices/devices';
+import { Devices, newPairingCode } from '../src/devices/devices';
 import { startStack, until, type Stack } from './stack';
 
 /** Who gets in: by which name, from which page, on which device. */
@@ -172,6 +172,22 @@ describe('a device is known by name, and put out', () => {
       404,
     );
   }, 40_000);
+
+  test('a device nobody used for a year is a stranger again, and one that is used stays', async () => {
+    const day = 24 * 3600_000;
+    let now = Date.now();
+    const [lost, used] = [asCookie(await paired('In a drawer')), asCookie(await paired('In a pocket'))];
+    const devices = new Devices(stack.db, () => now);
+    const token = (cookie: string) => decodeURIComponent(cookie.slice(cookie.indexOf('=') + 1));
+    for (let month = 0; month < 13; month++) {
+      expect((await devices.byToken(token(used), outsider))?.name).toBe('In a pocket');
+      now += 30 * day;
+    }
+    expect(await devices.byToken(token(lost), outsider)).toBeNull();
+    expect((await devices.list()).map((d) => d.name)).not.toContain('In a drawer');
+    // every start of the page carries the cookie on
+    expect(String((await inject('GET', '/devices/here', { headers: { cookie: used } })).headers['set-cookie'])).toContain('Max-Age=31536000');
+  });
 
   test('a device put out stays so through a restart of the server', async () => {
     const cookie = asCookie(await paired('Gone'));

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { present } from '@yare/core';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { connect as tcp } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { line, type Problem } from '@yare/contract';
@@ -8,14 +9,16 @@ import { startBench } from '../../bench/src/bench';
 import { DatabaseWatch } from '../src/db/watch';
 import { pauseAfter } from '../src/lock/locks';
 import { recordingCsv } from '../src/recordings/csv';
+import { connect } from '../src/db/connect';
 import { latest, startStack, until, type Stack } from './stack';
 
 /** What is refused, and that nothing was done then. */
 let stack: Stack;
 let free = Infinity;
 let clock = Date.now();
+let ticks = 0;
 beforeAll(async () => {
-  stack = await startStack({ freeSpace: async () => free, now: () => clock, steady: () => clock });
+  stack = await startStack({ freeSpace: async () => free, now: () => clock, steady: () => ticks });
 }, 30_000);
 afterAll(() => stack.stop(), 20_000);
 
@@ -149,13 +152,28 @@ describe('the settings lock', () => {
     expect(burst.filter((a) => a.statusCode === 429)).toHaveLength(13);
     // not even the right one during a pause
     expect((await unlock('4711')).statusCode).toBe(429);
-    clock += 1000;
+    // the time of day put back and forward by an hour changes nothing of it
+    for (const hours of [-1, 1]) {
+      jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 3_600_000 * hours);
+      expect((await unlock('4711')).json<Problem>().detail).toContain('is taken in 1 s');
+      jest.restoreAllMocks();
+    }
+    ticks += 1000;
     const wrong = await unlock('0000');
     expect([wrong.statusCode, wrong.json<Problem>().detail]).toEqual([403, expect.stringContaining('The next is taken in 2 s')]);
     expect([1, 2, 3, 8, 30].map(pauseAfter)).toEqual([1, 2, 4, 128, 300]);
-    clock += 1999;
+    ticks += 1999;
     expect((await unlock('4711')).statusCode).toBe(429);
-    clock += 1;
+    ticks += 1;
+    expect((await unlock('4711')).statusCode).toBe(200);
+  });
+
+  test('a pause that a server before this one began is never longer than it was, whatever its clock said', async () => {
+    await call('POST', '/machines/P-42/lock', { author, code: '4711' });
+    await stack.db('settings_locks').update({ wrong: 5, not_before: new Date(Date.now() + 3_600_000) });
+    const early = await unlock('4711');
+    expect([early.statusCode, early.json<Problem>().detail]).toEqual([429, expect.stringContaining('is taken in 16 s')]);
+    ticks += 16_000;
     expect((await unlock('4711')).statusCode).toBe(200);
   });
 
@@ -195,6 +213,74 @@ function program(
   });
 }
 
+test('what was kept waiting until nobody waits for it is not done', async () => {
+  const port = stack.port;
+  const kept = () => stack.db('audit_events').where({ action: 'keep in drive', tag: 'P-43' });
+  const admin = connect(stack.url);
+  const block = await admin.transaction();
+  await block.raw('lock table machines in access exclusive mode');
+  const socket = tcp(port, '127.0.0.1');
+  const body = JSON.stringify({ author });
+  socket.write(
+    `POST /api/v1/machines/P-43/keep HTTP/1.1\r\nhost: localhost\r\ncontent-type: application/json\r\ncontent-length: ${body.length}\r\n\r\n${body}`,
+  );
+  const waiting = async () =>
+    Number((await admin.raw("select count(*) from pg_locks where not granted and relation = 'machines'::regclass")).rows[0].count);
+  await until(async () => (await waiting()) > 0, 10_000);
+  const before = await connections();
+  socket.destroy();
+  await until(async () => (await connections()) < before, 10_000);
+  await block.commit();
+  await until(async () => (await waiting()) === 0, 10_000);
+  // the next one is done, and is the only one there ever was
+  expect((await call('POST', '/machines/P-43/keep', { author })).statusCode).toBe(200);
+  expect((await kept()).map((e) => (e.detail as { step: string }).step)).toEqual(['intended', 'done']);
+  await admin.destroy();
+}, 60_000);
+
+const connections = () => new Promise<number>((done, fail) => stack.app.server.getConnections((error, n) => (error ? fail(error) : done(n))));
+
+test.each([
+  ['a figure without end', { revision: 1, changes: [{ code: '3a', value: 'ENDLESS', source: 'chosen' }] }],
+  ['a name that turns what stands beside it', { revision: 1, changes: [], author: 'Ines \u202Erodlac' }],
+  ['a name with what is not seen', { revision: 1, changes: [], author: 'Ines\u200B Calder' }],
+])('%s is not taken in', async (_what, body) => {
+  const answer = await stack.app.inject({
+    ...{ method: 'PUT', url: '/api/v1/machines/P-11/draft', headers: { 'content-type': 'application/json' } },
+    // JSON has no Infinity; a figure that is too large becomes one
+    payload: JSON.stringify({ author, ...body }).replace('"ENDLESS"', '1e999'),
+  });
+  expect([answer.statusCode, answer.json<Problem>().title]).toEqual([400, 'Bad input']);
+});
+
+test('a mark or an answer whose event cannot be stored is not stored either', async () => {
+  const machine = present(await stack.db('machines').where({ tag: 'P-11' }).first());
+  const [row] = await stack
+    .db('recordings')
+    .insert({ machine_id: machine.id, title: 't', author, started_at: new Date(), channels: '[]', complete: true, duration: 9 })
+    .returning('id');
+  const [trip] = await stack
+    .db('trips')
+    .insert({ machine_id: machine.id, source: 'words', name: 'Trip', snapshot: '{}', answers: '{}' } as never)
+    .returning('id');
+  await stack.db.raw(`create function no_events() returns trigger language plpgsql as $$ begin raise exception 'no room'; end $$`);
+  await stack.db.raw('create trigger no_events before insert on audit_events for each row execute function no_events()');
+  const tries = [
+    await call('POST', `/recordings/${present(row).id}/marks`, { author, mark: { time: 1, label: 'Here' } }),
+    await call('POST', `/trips/${present(trip).id}/answers`, { author, answers: { cold: 'yes' } }),
+    await call('POST', `/trips/${present(trip).id}/close`, { author, cause: 'x', cure: 'y', proof: 'z' }),
+  ];
+  await stack.db.raw('drop trigger no_events on audit_events');
+  expect(tries.map((t) => t.statusCode)).toEqual([500, 500, 500]);
+  expect(await stack.db('recording_marks').where({ recording_id: present(row).id })).toEqual([]);
+  expect(
+    await stack
+      .db('trips')
+      .where({ id: present(trip).id })
+      .first('answers', 'closed'),
+  ).toEqual({ answers: {}, closed: null });
+});
+
 test('a nearly full disk takes nothing new, says so, and still stops, opens and clears up', async () => {
   free = 50e6;
   await until(async () => (await call('POST', '/motors', { author, name: 'x', plate: {} })).statusCode === 507, 10_000);
@@ -209,6 +295,9 @@ test('a nearly full disk takes nothing new, says so, and still stops, opens and 
   expect(present(stack.bench.drives.get(1)).machine.frequency).toBe(0);
   ines.letGo(press);
   expect((await call('POST', '/machines/P-11/write/stop', { author })).statusCode).toBe(200);
+  // what needs no room is told by its route, whatever stands behind its address
+  expect((await call('POST', '/motors?x=/unlock', { author, name: 'x', plate: {} })).statusCode).toBe(507);
+  expect((await call('POST', '/machines/P-11/unlock?from=page', { author, code: '1234' })).statusCode).toBe(200);
   expect((await call('DELETE', '/photos/4711?author=Ines')).statusCode).toBe(404);
   free = Infinity;
   await until(async () => (await call('PUT', '/machines/P-11/record', { author, name: 'Pump' })).statusCode === 200, 10_000);
@@ -247,11 +336,18 @@ async function startAgain() {
 
 test('words that a spreadsheet would take for a formula are harmless in a CSV, and figures stay figures', () => {
   const meta = {
-    channels: [{ key: 'torque', name: 'Torque', unit: '%', decimals: 1 }],
-    marks: [{ time: 0, label: '=HYPERLINK("http://evil.example")' }],
+    channels: [{ key: 'torque', name: '@Torque', unit: '%', decimals: 1 }],
+    marks: [
+      { time: 0, label: '=HYPERLINK("http://evil.example")' },
+      { time: 1, label: '\uFF1D1+1' },
+    ],
   };
   const csv = [...recordingCsv({ meta, time: [0, 1], data: { torque: [-3.2, 4] } } as never)].join('');
-  expect(csv.split('\r\n').slice(1)).toEqual([`0.000,-3.2,"'=HYPERLINK(""http://evil.example"")"`, '1.000,4.0,']);
+  expect(csv.split('\r\n')).toEqual([
+    `\uFEFFTime (s),'@Torque (%),Mark`,
+    `0.000,-3.2,"'=HYPERLINK(""http://evil.example"")"`,
+    `1.000,4.0,'\uFF1D1+1`,
+  ]);
 });
 
 describe('starting', () => {

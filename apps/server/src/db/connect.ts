@@ -25,13 +25,13 @@ export const connect = (url: string, { most = 10, patience = usualPatience } = {
 /** The URL a pool was made with. */
 export const urlOf = (db: Db): string => (db.client as { config: { connection: { connectionString: string } } }).config.connection.connectionString;
 
-const migrationSource: Knex.MigrationSource<[string, Knex.Migration]> = {
-  getMigrations: async () => Object.entries(migrations),
+const migrationsUpTo = (last: string): Knex.MigrationSource<[string, Knex.Migration]> => ({
+  getMigrations: async () => Object.entries(migrations).filter(([name]) => name <= last),
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,
-};
+});
 
-/** Brings the schema up to date: forward only. */
-export async function migrate(db: Db): Promise<void> {
-  await db.migrate.latest({ migrationSource });
+/** Brings the schema up to date: forward only. @param last the last migration to run, as a database of its day had it */
+export async function migrate(db: Db, last = '\uffff'): Promise<void> {
+  await db.migrate.latest({ migrationSource: migrationsUpTo(last) });
 }

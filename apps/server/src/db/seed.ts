@@ -68,7 +68,7 @@ export async function seedDemoPlant(db: Db): Promise<void> {
       if (!row) throw new Error(`The database stored no ${m.tag}.`);
       const machine_id = row.id;
       await trx('plate_revisions').insert({ machine_id, revision: 1, plate: json(m.plate), author: seeder });
-      await trx('sheet_revisions').insert({ machine_id, kind: 'draft', revision: 1, values: json(seedDraft(m)), author: seeder });
+      await appendSheet(trx, { id: machine_id, drive_revision: 1 }, 'draft', seeder, seedDraft(m));
     }
     await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: json({ machines: demoPlant.length }) });
   });

@@ -81,10 +81,30 @@ export interface WiringRow extends RevisionOfMachine {
   wiring: Wiring;
 }
 
-export interface SheetRow extends RevisionOfMachine {
+/** The newest sheet of a kind for a drive, whole. */
+export interface SheetRow extends Signed {
+  machine_id: number;
   kind: Sheet['kind'];
-  values: Record<string, SheetValue>;
   drive_revision: number;
+  revision: number;
+  values: Record<string, SheetValue>;
+}
+
+/** A revision of a sheet: whole, or what it changed of the one before; a code that is gone has null. */
+export interface SheetRevisionRow extends RevisionOfMachine {
+  kind: Sheet['kind'];
+  drive_revision: number;
+  values: Record<string, SheetValue> | null;
+  changed: Record<string, SheetValue | null> | null;
+  /** figures that became others */
+  figures: number;
+}
+
+/** How long recordings are kept: one row, or none before anybody said. */
+export interface KeepingRow extends Signed {
+  only: boolean;
+  whole_days: number | null;
+  thinned_days: number | null;
 }
 
 export interface LearnedRow extends RevisionOfMachine {
@@ -169,6 +189,8 @@ export interface RecordingRow {
   samples: number;
   complete: boolean;
   channels: RecordingChannel[];
+  /** s between samples it was thinned to; null while it is whole */
+  thinned: number | null;
 }
 
 export interface MarkRow {
@@ -214,7 +236,9 @@ declare module 'knex/types/tables' {
     plate_revisions: Table<PlateRow, Made, 'plate'>;
     survey_revisions: Table<SurveyRow, Made, 'survey'>;
     wiring_revisions: Table<WiringRow, Made, 'wiring'>;
-    sheet_revisions: Table<SheetRow, Made | 'drive_revision', 'values'>;
+    sheets: Table<SheetRow, never, 'values'>;
+    sheet_revisions: Table<SheetRevisionRow, Made | 'drive_revision' | 'figures', 'values' | 'changed'>;
+    keeping: Table<KeepingRow, 'only' | 'at'>;
     learned_revisions: Table<LearnedRow, Made, 'values'>;
     proofs: Table<ProofRow, Made, 'relied'>;
     write_jobs: Table<WriteJobRow, Made, 'lines'>;
@@ -225,7 +249,7 @@ declare module 'knex/types/tables' {
     audit_events: Table<AuditRow, Made | 'device' | 'address', 'detail'>;
     devices: Table<DeviceRow, 'id' | 'paired_at' | 'last_used' | 'put_out_at' | 'put_out_by'>;
     pairing_codes: Table<PairingCodeRow, 'id' | 'tries' | 'used_at'>;
-    recordings: Table<RecordingRow, 'id' | 'kind' | 'duration' | 'samples' | 'complete', 'channels'>;
+    recordings: Table<RecordingRow, 'id' | 'kind' | 'duration' | 'samples' | 'complete' | 'thinned', 'channels'>;
     recording_marks: Table<MarkRow, 'id'>;
     recording_chunks: Table<ChunkRow>;
     trips: Table<

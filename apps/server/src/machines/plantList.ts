@@ -11,12 +11,10 @@ const byMachine = <R extends { machine_id: number }>(rows: readonly R[]): Map<nu
 /** Every machine with what the plant page tells of it: one question a table, however many machines there are. */
 export async function plantList(db: Db): Promise<MachineSummary[]> {
   const newest = (kind: 'draft' | 'in drive' | 'as found') =>
-    db('sheet_revisions as s')
+    db('sheets as s')
       .join('machines as m', (on) => on.on('m.id', 's.machine_id').on('m.drive_revision', 's.drive_revision'))
       .where('s.kind', kind)
-      .distinctOn('s.machine_id')
-      .orderBy([{ column: 's.machine_id' }, { column: 's.revision', order: 'desc' }])
-      .select('s.machine_id', 's.values', 's.at');
+      .select<Array<Newest & { machine_id: number }>>('s.machine_id', 's.values', 's.at');
   const [machines, plates, drafts, inDrive, asFound, left, open] = await Promise.all([
     db('machines').orderBy('id'),
     db('plate_revisions')

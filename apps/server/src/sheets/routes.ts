@@ -6,7 +6,7 @@ import { revise } from '../documents/documents';
 import { machineByTag } from '../machines/machines';
 import { notFound } from '../problem';
 import { revisionsOf } from './revisions';
-import { asSheet, draftDocument, draftOf, editedDraft, latestSheet } from './sheets';
+import { draftDocument, draftOf, editedDraft, latestSheet, sheetAt } from './sheets';
 
 /** Settings sheets: the draft and its edits, what the drive holds, and what was before. */
 export const sheetRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
@@ -59,9 +59,7 @@ export const sheetRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db 
     },
     async ({ params: { tag, kind, revision } }) => {
       const m = await machineByTag(db, tag);
-      const row = await db('sheet_revisions').where({ machine_id: m.id, kind, revision }).first();
-      if (!row) throw notFound(`revision ${revision} of ${kind} of ${tag}`);
-      return asSheet(row);
+      return sheetAt(db, m, kind, revision);
     },
   );
 };

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { bookById, DriveSettings, refuseValue, textOf } from '@yare/books';
 import { figuresOf } from '@yare/commissioning';
 import type { Sheet, SheetChange, SheetValue } from '@yare/contract';
@@ -15,7 +16,7 @@ export const asSheet = (r: SheetRow): Sheet => ({ kind: r.kind, revision: r.revi
 
 /** The newest revision of a kind for the drive that stands there; null when there is none yet. */
 export async function latestSheet(db: Db, m: SheetOwner, kind: Sheet['kind']): Promise<Sheet | null> {
-  const row = await db('sheet_revisions').where({ machine_id: m.id, drive_revision: m.drive_revision, kind }).orderBy('revision', 'desc').first();
+  const row = await db('sheets').where({ machine_id: m.id, drive_revision: m.drive_revision, kind }).first();
   return row ? asSheet(row) : null;
 }
 
@@ -26,15 +27,49 @@ export async function draftOf(db: Db, m: SheetOwner): Promise<Sheet> {
   return draft;
 }
 
+/** Whole revisions stand this far apart; those between them store what they changed. */
+const wholeEvery = 100;
+
+/** What became another from one sheet to the next; a code that is gone has null. */
+function changedOf(before: Readonly<Record<string, SheetValue>>, now: Readonly<Record<string, SheetValue>>): Record<string, SheetValue | null> {
+  const changed: Record<string, SheetValue | null> = {};
+  for (const [code, value] of Object.entries(now)) if (!isDeepStrictEqual(before[code], value)) changed[code] = value;
+  for (const code of Object.keys(before)) if (!(code in now)) changed[code] = null;
+  return changed;
+}
+
 /** Appends the next revision of a kind inside a transaction that holds the machine's row. Revisions count on through a change of drive. */
 export async function appendSheet(trx: Db, m: SheetOwner, kind: Sheet['kind'], author: string, values: Record<string, SheetValue>): Promise<Sheet> {
-  const newest = await trx('sheet_revisions').where({ machine_id: m.id, kind }).orderBy('revision', 'desc').first('revision');
-  const revision = (newest?.revision ?? 0) + 1;
+  const drives = await trx('sheets').where({ machine_id: m.id, kind });
+  const revision = Math.max(0, ...drives.map((d) => d.revision)) + 1;
+  const before = drives.find((d) => d.drive_revision === m.drive_revision)?.values;
+  const changed = before && revision % wholeEvery !== 0 ? changedOf(before, values) : null;
+  const figures = before ? Object.entries(values).filter(([code, v]) => before[code]?.value !== v.value).length : 0;
+  const of = { machine_id: m.id, drive_revision: m.drive_revision, kind, revision, author };
   const [row] = await trx('sheet_revisions')
-    .insert({ machine_id: m.id, drive_revision: m.drive_revision, kind, revision, author, values: json(values) })
-    .returning('*');
+    .insert({ ...of, figures, values: changed ? null : json(values), changed: changed && json(changed) })
+    .returning('at');
   if (!row) throw notFound('such sheet');
-  return asSheet(row);
+  await trx('sheets')
+    .insert({ ...of, at: row.at, values: json(values) })
+    .onConflict(['machine_id', 'kind', 'drive_revision'])
+    .merge();
+  return asSheet({ ...of, at: row.at, values });
+}
+
+/** A revision of a sheet as it was: the whole one before it, and what changed since. @throws ProblemError 404 */
+export async function sheetAt(db: Db, { id, tag }: Pick<MachineRow, 'id' | 'tag'>, kind: Sheet['kind'], revision: number): Promise<Sheet> {
+  const row = await db('sheet_revisions').where({ machine_id: id, kind, revision }).first();
+  if (!row) throw notFound(`revision ${revision} of ${kind} of ${tag}`);
+  const ofDrive = db('sheet_revisions').where({ machine_id: id, kind, drive_revision: row.drive_revision }).where('revision', '<=', revision);
+  const whole = ofDrive.clone().whereNotNull('values').max('revision');
+  const values: Record<string, SheetValue> = {};
+  for (const step of await ofDrive.where('revision', '>=', whole).orderBy('revision'))
+    for (const [code, value] of Object.entries(step.values ?? step.changed ?? {})) {
+      if (value) values[code] = value;
+      else delete values[code];
+    }
+  return asSheet({ ...row, values });
 }
 
 /** A sheet's values as settings of the drive that stands there. */

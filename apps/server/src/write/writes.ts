@@ -3,6 +3,7 @@ import type { Sheet, WriteJob, WriteLine, WriteReport } from '@yare/contract';
 import { audit } from '../audit/audit';
 import { anotherDrive, type Context } from '../context';
 import { changedMeanwhile } from '../documents/documents';
+import { refuseWhenGone } from '../door/actor';
 import { refuseWhileLocked } from '../lock/locks';
 import { machineByTag, type MachineRow } from '../machines/machines';
 import { ProblemError } from '../problem';
@@ -88,6 +89,7 @@ export class Writes {
   private async write(m: MachineRow, author: string, revision: number, asked: Asked[], resumes?: readonly WriteLine[]): Promise<WriteReport> {
     const { db, fleet, claims } = this.context;
     await refuseWhileLocked(db, m);
+    refuseWhenGone();
     const going = { stop: false };
     this.busy.set(m.tag, going);
     try {
