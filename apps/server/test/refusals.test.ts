@@ -15,7 +15,7 @@ import { latest, startStack, until, type Stack } from './stack';
 /** What is refused, and that nothing was done then. */
 let stack: Stack;
 let free = Infinity;
-let clock = Date.now();
+const clock = Date.now();
 let ticks = 0;
 beforeAll(async () => {
   stack = await startStack({ freeSpace: async () => free, now: () => clock, steady: () => ticks });

@@ -25,6 +25,7 @@ export * from './problem';
 export * from './hold';
 export * from './bench';
 export * from './devices';
+export * from './keeping';
 export * from './hosts';
 export * from './wiredDevices';
 export * from './wiring';

@@ -114,6 +114,9 @@ export const RecorderStatus = Type.Object(
 );
 export type RecorderStatus = Static<typeof RecorderStatus>;
 
+export const RecordingRemoval = Type.Object({ author: Author, why: Text(120, { minLength: 3 }) }, { additionalProperties: false });
+export type RecordingRemoval = Static<typeof RecordingRemoval>;
+
 /** Most figures a recording from a file may hold, over all channels. */
 export const mostFigures = 4_000_000;
 /** Little-endian doubles (time) or floats (channels) as base64. */

@@ -1,8 +1,8 @@
 import { skipToken, useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
-import type { RecordingData, RecordingMeta, RecordingPage } from '@yare/contract';
+import type { Keeping, RecordingData, RecordingMeta, RecordingPage } from '@yare/contract';
 import { recordingFrom } from '@yare/commissioning/recordingSamples';
 import { api, apiBytes } from './api';
-import { keys, queryClient, send } from './client';
+import { keys, queryClient, refresh, send } from './client';
 
 /** A recording, whole. */
 export async function recorded(id: number): Promise<RecordingData> {
@@ -39,4 +39,20 @@ export const useAddMark = (id: number) =>
   useMutation({
     mutationFn: (mark: { time: number; label: string }) => send<RecordingMeta>('POST', `/recordings/${id}/marks`, { mark }),
     onSuccess: (meta) => queryClient.setQueryData<RecordingData>(keys.recording(id), (old) => old && { ...old, meta }),
+  });
+
+/** Removes a recording for good. */
+export const useRemoveRecording = ({ id, tag }: { id: number; tag: string }) =>
+  useMutation({
+    mutationFn: (why: string) => send('POST', `/recordings/${id}/remove`, { why }),
+    ...refresh(keys.recordings(tag), keys.audit),
+  });
+
+const keepingKey = ['keeping'] as const;
+/** How long recordings are kept. */
+export const useKeeping = () => useQuery({ queryKey: keepingKey, queryFn: () => api<Keeping>('/keeping') });
+export const useSetKeeping = () =>
+  useMutation({
+    mutationFn: (keeping: Keeping) => send<Keeping>('PUT', '/keeping', keeping),
+    ...refresh(keepingKey, keys.audit),
   });

@@ -135,6 +135,12 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `Device removed: ${String(d.name)}`;
     case 'remove photo':
       return `${tag}: photo of the plate removed`;
+    case 'remove recording':
+      return `${tag}: recording ${String(d.recording)} removed: ${String(d.why)}`;
+    case 'thin recording':
+      return `${tag}: recording ${String(d.recording)} thinned, ${String(d.after)} of ${String(d.before)} samples kept`;
+    case 'keep recordings':
+      return 'How long recordings are kept was changed';
     case 'unlock settings':
       return `${tag}: settings lock opened${d.without ? ' without its code' : ''}`;
     case 'lock settings':

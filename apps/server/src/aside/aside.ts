@@ -86,6 +86,12 @@ export class Aside {
     return outcome;
   }
 
+  /** Has a task done that takes and makes no bytes. @throws ProblemError */
+  do<N extends TaskName>(name: N, input: Input<N>): Promise<Outcome<N>> {
+    const { port1, port2 } = new MessageChannel();
+    return this.run(name, input, port2).finally(() => port1.close());
+  }
+
   private async run<N extends TaskName>(name: N, input: Input<N>, port: MessagePort): Promise<Outcome<N>> {
     if (this.pool.queueSize >= mostWaiting) {
       port.close();

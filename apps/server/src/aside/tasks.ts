@@ -5,6 +5,7 @@ import type { Wiring } from '@yare/contract';
 import { connect, type Db } from '../db/connect';
 import { actingFor, type Actor } from '../door/actor';
 import { recordingCsv } from '../recordings/csv';
+import { tidyRecordings } from '../recordings/keeping';
 import { importRecording } from '../recordings/imported';
 import { recordingData, recordingMeta, samplePieces } from '../recordings/recordings';
 import { wiringList, type ListedMachine } from '../wiring/wiringList';
@@ -58,6 +59,9 @@ export const tasks = {
     { database, machine, actor, largest }: { database: string; machine: { id: number; tag: string }; actor: Actor; largest: number },
     port: MessagePort,
   ) => withDatabase(database, (db) => actingFor(actor, () => importRecording(db, machine, received(port), largest))),
+
+  /** Thins and removes recordings by the plant's rule. */
+  tidy: ({ database, now }: { database: string; now: number }) => withDatabase(database, (db) => tidyRecordings(db, now)),
 
   /** The wiring list of a machine as PDF. */
   wiringList: async ({ machine, bookId, size, region, values, wiring, at }: WiringListInput, port: MessagePort): Promise<void> => {

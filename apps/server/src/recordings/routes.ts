@@ -1,6 +1,20 @@
 import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
 import { linkChannel } from '@yare/commissioning/recording';
-import { ArmRequest, AuthorOnly, Id, literals, MarkRequest, Problem, RecorderStatus, RecordingMeta, RecordingPage, TagParams } from '@yare/contract';
+import {
+  ArmRequest,
+  AuthorOnly,
+  Id,
+  Keeping,
+  KeepingEdit,
+  RecordingRemoval,
+  literals,
+  MarkRequest,
+  Problem,
+  RecorderStatus,
+  RecordingMeta,
+  RecordingPage,
+  TagParams,
+} from '@yare/contract';
 import { begun } from '../aside/aside';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
@@ -9,16 +23,20 @@ import { urlOf } from '../db/connect';
 import { machineByTag } from '../machines/machines';
 import { ProblemError } from '../problem';
 import { listRecordings, recordingMeta } from './recordings';
+import { keepingOf, setKeeping } from './keeping';
+import { removeRecording } from './removal';
 import { takingIn } from './takingIn';
 
 const IdParams = Type.Object({ id: Id });
 const pageSize = 20;
+/** How often what is old is thinned or removed, as the plant wants it, ms. */
+const tidyEvery = 3600_000;
 
 const fileName = (meta: RecordingMeta, end: string): string => `${meta.tag}-${meta.startedAt.slice(0, 19).replace(/:/g, '')}.${end}`;
 
 /** Recordings of runs, of armed recorders and of other instruments, and marks people put on them. */
 export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, context) => {
-  const { db, recorders, aside } = context;
+  const { db, recorders, aside, now } = context;
   const database = urlOf(db);
   app.get(
     '/machines/:tag/recordings',
@@ -70,6 +88,30 @@ export const recordingRoutes: FastifyPluginAsyncTypebox<Context> = async (app, c
   );
 
   await app.register(takingIn, context);
+
+  app.post(
+    '/recordings/:id/remove',
+    {
+      config: { needsNoRoom: true },
+      schema: { tags: ['recordings'], params: IdParams, body: RecordingRemoval, response: { 200: Type.Object({}), 404: Problem, 409: Problem } },
+    },
+    async ({ params, body }) => {
+      await removeRecording(db, params.id, authorOf(body), body.why.trim());
+      return {};
+    },
+  );
+
+  app.get('/keeping', { schema: { tags: ['recordings'], response: { 200: Keeping } } }, () => keepingOf(db));
+
+  app.put('/keeping', { schema: { tags: ['recordings'], body: KeepingEdit, response: { 200: Keeping } } }, async ({ body }) => {
+    const { author: _author, ...keeping } = body;
+    await setKeeping(db, keeping, authorOf(body));
+    return keepingOf(db);
+  });
+
+  const tidying = setInterval(() => void tidy().catch((err: unknown) => app.log.error({ err }, 'recordings could not be tidied')), tidyEvery);
+  app.addHook('onClose', async () => clearInterval(tidying));
+  const tidy = () => aside.do('tidy', { database, now: now() });
 
   app.get(
     '/machines/:tag/recorder',

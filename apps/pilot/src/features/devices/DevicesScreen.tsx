@@ -11,6 +11,7 @@ import { StageHead } from '../../ui/StageHead';
 import { Waiting } from '../../ui/Waiting';
 import { when } from '../../ui/when';
 import { Refusal } from '../../ui/Answer';
+import { KeepingRows } from './KeepingRows';
 
 /** The devices that may use this server, with their last use; any of them can be put out. */
 export function DevicesScreen() {
@@ -47,6 +48,7 @@ export function DevicesScreen() {
               )}
             </Fragment>
           ))}
+          <KeepingRows />
           <SheetFoot />
         </ScrollView>
         <ActionBar acts={[{ text: 'Plant', hotkey: '0', onPress: () => go('/') }]} />

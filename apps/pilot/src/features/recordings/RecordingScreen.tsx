@@ -22,6 +22,7 @@ import { BetweenRows } from './BetweenRows';
 import { LearnFromRun } from './LearnFromRun';
 import { lineOf } from './lineOf';
 import { OverRows, useOver } from './OverRows';
+import { RemoveRows } from './RemoveRows';
 import { SeenTripRows } from './SeenTripRows';
 import { Waiting } from '../../ui/Waiting';
 import { go } from '../../ui/go';
@@ -146,6 +147,7 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
         </>
       )}
       {!wide && <Marks recording={recording} />}
+      <RemoveRows meta={meta} />
     </MachineFrame>
   );
 }
