@@ -1,6 +1,7 @@
 /**
  * npm run drill:hold -- --rounds N --json: holds lost in every way, against the real thing in processes of its own. What is measured is
- * the time from the loss until the drive's own output word falls, as a Modbus client sees it that is not the application's. A round whose
+ * the time from the loss until the true shaft slows down, as a tachometer at the motor shows it; what a drive says of its output is no shaft
+ * (one that looks for a turning motor tells 50 Hz before it has turned anything). A round whose
  * processes had to wait for a processor is told apart: its time is this machine's, but it must end all the same.
  */
 import '@yare/books/all';
@@ -9,9 +10,9 @@ import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
-import { after, fall, longest, rise, soon, turning } from './holdLimits';
+import { after, currentShare, fall, longest, rise, soon, turning } from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
-import { asked, DrillStack, median, Starvation, Watcher } from './stack';
+import { asked, DrillStack, median, Shafts, Starvation, Watcher } from './stack';
 
 const { count: rounds, json, only } = asked('rounds', 130);
 const say = (text: string) => console.error(text);
@@ -28,6 +29,8 @@ interface Way {
   together?: boolean;
   /** loses it; the clock runs from the call */
   lose(held: Held): Promise<void> | void;
+  /** beforehand: what must be there when it is lost */
+  from?(held: Held): Promise<void>;
   /** afterwards, while it is still watched: what could start it again */
   provoke?(held: Held): Promise<void>;
   /** once all have been watched */
@@ -36,6 +39,10 @@ interface Way {
 
 const stack = await DrillStack.start();
 const starvation = new Starvation(() => [present(stack.server.child.pid), present(stack.bench.child.pid), process.pid]);
+const shafts = new Shafts(stack.plantPort);
+await shafts.begin();
+/** rpm of a shaft at this moment, whichever way it turns. */
+const speedOf = (tag: string): number => Math.abs(shafts.of(tag)?.speed ?? 0);
 const address = `ws://127.0.0.1:${stack.port}/api/v1/live`;
 
 /** The server is up and the drive stands, as a client is told, within so many ms. */
@@ -72,7 +79,7 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
     }
     const press = device.hold(watcher.tag, 12);
     for (let i = 0; i < 400 && !device.ended(press) && !device.refused(press); i++) {
-      if ((await watcher.output()) > turning) return { watcher, device, press };
+      if (speedOf(watcher.tag) > turning) return { watcher, device, press };
       await pause(20);
     }
     say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
@@ -82,9 +89,10 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
   return null;
 }
 
-/** Watches the output from a moment on: when it falls, and whether it rises again. `onFall` is called once, also when it does not fall in time. */
+/** Watches the shaft from a moment on: when it slows down, and whether it is driven up again. `onFall` is called once, also when it does not fall in time. */
 async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined, onFall: () => void): Promise<Round> {
-  let peak = 0;
+  const way = Math.sign(shafts.of(watcher.tag)?.speed ?? 0) || 1;
+  let [peak, most] = [0, 0];
   let fell = 0;
   let low = Infinity;
   let restarted = false;
@@ -93,18 +101,21 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
   let provoked = provoke === undefined;
   void provoke?.then(() => (provoked = true));
   for (;;) {
-    const hertz = await watcher.output().catch(() => null);
+    const shaft = shafts.of(watcher.tag);
     const now = performance.now();
-    if (hertz !== null) {
+    if (shaft !== null) {
+      const speed = way * shaft.speed;
+      most = Math.max(most, shaft.current);
       if (fell === 0) {
-        peak = Math.max(peak, hertz);
-        if (hertz < peak - fall) {
+        peak = Math.max(peak, speed);
+        if (speed < peak - fall) {
           [fell, waited] = [now, starvation.end()];
           onFall();
         }
       } else {
-        low = Math.min(low, hertz);
-        if (hertz > low + rise) restarted = true;
+        low = Math.min(low, speed);
+        // a load may turn its motor back; only current drives it
+        if (speed > low + rise && shaft.current > currentShare * most) restarted = true;
       }
     }
     if (fell === 0 && now - from > longest) {
@@ -127,6 +138,23 @@ async function replay({ watcher, press }: Held): Promise<void> {
     await pause(100);
   }
   stranger.close();
+}
+
+/** Another tab of the same page, which has heard the ticket of each hold. */
+const elsewhere = new Map<string, Device>();
+async function openElsewhere({ watcher }: Held): Promise<void> {
+  elsewhere.set(watcher.tag, await deviceFor(watcher.tag));
+}
+
+/** Another tab goes on repeating a ticket as often as it can. */
+async function repeatElsewhere({ watcher, press }: Held): Promise<void> {
+  const other = present(elsewhere.get(watcher.tag));
+  for (let i = 0; i < 50; i++) {
+    other.say({ kind: 'repeat', ticket: press.ticket, sent: performance.now() });
+    if (i % 10 === 9) other.press(watcher.tag, 12, { ticket: press.ticket });
+    await pause(40);
+  }
+  other.close();
 }
 
 const once = <T extends unknown[]>(work: (...a: T) => Promise<void> | void) => {
@@ -209,6 +237,9 @@ const ways: Way[] = [
     },
   },
   { name: 'replay', lose: ({ device }) => device.close(), provoke: replay },
+  // its ticket in another tab, from the moment the first one is gone, or says no more
+  { name: 'gone, repeated by another', lose: ({ device }) => device.close(), provoke: repeatElsewhere, from: openElsewhere },
+  { name: 'silent, repeated by another', lose: ({ device }) => device.fallSilent(), provoke: repeatElsewhere, from: openElsewhere },
   {
     name: 'forged release',
     lose: ({ device, press }) => device.letGo(press),
@@ -239,6 +270,7 @@ async function forge(held: Held): Promise<void> {
 /** Loses what is held, each on its own or all at once, and watches each. */
 async function loseAndWatch(way: Way, all: readonly Held[]): Promise<Round[]> {
   if (way.name === 'forged release') await Promise.all(all.map(forge));
+  if (way.from) await Promise.all(all.map((h) => way.from?.(h)));
   // one that was let go while the others came to turn, as a starved machine does, is not lost here
   const held = all.filter((h) => h.device.runs(h.press).every((m) => m.phase === 'taken' || m.phase === 'running'));
   for (const h of all) if (!held.includes(h)) h.device.close();
@@ -288,13 +320,13 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   let most = 0;
   const end = performance.now() + 1500;
   while (performance.now() < end) {
-    most = Math.max(most, await watcher.output());
+    most = Math.max(most, speedOf(tag));
     await pause(15);
   }
   device.close();
   await write;
   await watcher.setTimeout(1);
-  return { time: most > 0.1 ? Infinity : null, restarted: false, waited: 0 };
+  return { time: most > fall ? Infinity : null, restarted: false, waited: 0 };
 }
 
 const machines = await Promise.all(
@@ -337,6 +369,7 @@ while (inWrite.length < share && (only === undefined || only === 'press in a wri
 }
 results.set('press in a write', inWrite);
 for (const w of watchers) w.close();
+shafts.end();
 starvation.stop();
 await stack.stop();
 

@@ -1,9 +1,11 @@
 import '@yare/books/all';
 import { readFileSync, rmSync, mkdtempSync, chmodSync } from 'node:fs';
 import { present } from '@yare/core';
+import http from 'node:http';
 import net, { type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { performance } from 'node:perf_hooks';
 import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
@@ -79,18 +81,20 @@ export class DrillStack {
     readonly database: Awaited<ReturnType<typeof startDatabase>>,
     readonly port: number,
     readonly benchPort: number,
-    private readonly plantPort: number,
+    readonly plantPort: number,
     readonly cable: Cable,
     private readonly cablePort: number,
+    private readonly alone: { env?: Record<string, string>; straight?: boolean },
   ) {}
 
-  static async start(): Promise<DrillStack> {
+  /** @param alone further environment of the server, and whether its link leads straight to the drives, past this process and what that is busy with */
+  static async start(alone: { env?: Record<string, string>; straight?: boolean } = {}): Promise<DrillStack> {
     const folder = mkdtempSync(join(tmpdir(), 'yare-drill-'));
     chmodSync(folder, 0o755);
     const database = await startDatabase(folder, 'yare_drill');
     const free = () => getPort({ host: '127.0.0.1' });
     const [port, benchPort, plantPort, cablePort] = [await free(), await free(), await free(), await free()];
-    const stack = new DrillStack(folder, database, port, benchPort, plantPort, await Cable.lay(benchPort, cablePort), cablePort);
+    const stack = new DrillStack(folder, database, port, benchPort, plantPort, await Cable.lay(benchPort, cablePort), cablePort, alone);
     await stack.startBench();
     await stack.startServer();
     return stack;
@@ -115,9 +119,10 @@ export class DrillStack {
     this.server = startServer({
       port: this.port,
       database: this.database.url,
-      bench: `127.0.0.1:${this.cablePort}`,
+      bench: `127.0.0.1:${this.alone.straight ? this.benchPort : this.cablePort}`,
       plant: `127.0.0.1:${this.plantPort}`,
       logFile: join(this.folder, 'server.log'),
+      env: this.alone.env,
     });
     await this.server.ready;
   }
@@ -160,6 +165,50 @@ export class DrillStack {
     this.database.stop();
     removeDatabase(this.folder);
     rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** What a tachometer and a clamp meter at one motor show: rpm in the sense it first turned, and A. */
+export interface Shaft {
+  speed: number;
+  current: number;
+}
+
+/** Every shaft of the bench as it truly turns, which no drive tells: a line each ten milliseconds. */
+export class Shafts {
+  private request: http.ClientRequest | null = null;
+  private newest: Record<string, readonly [number, number]> = {};
+  private heardAt = -Infinity;
+
+  constructor(private readonly plantPort: number) {}
+
+  /** Begins to listen; resolves with the first line. */
+  begin(): Promise<void> {
+    return new Promise((first, fail) => {
+      this.request = http.get({ host: '127.0.0.1', port: this.plantPort, path: '/shafts', agent: false }, (response) => {
+        const lines = createInterface({ input: response });
+        lines.on('line', (line) => {
+          this.newest = JSON.parse(line) as typeof this.newest;
+          this.heardAt = performance.now();
+          first();
+        });
+        // the bench ends, and so does what it tells
+        for (const stream of [lines, response]) stream.on('error', () => undefined);
+      });
+      this.request.once('error', fail);
+      this.request.on('error', () => undefined);
+    });
+  }
+
+  /** As of the newest line; null while the bench says nothing. */
+  of(tag: string): Shaft | null {
+    const [speed, current] = this.newest[tag] ?? [];
+    if (speed === undefined || current === undefined || performance.now() - this.heardAt > 200) return null;
+    return { speed, current };
+  }
+
+  end(): void {
+    this.request?.destroy();
   }
 }
 

@@ -86,10 +86,10 @@ export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed =
   );
 
 /**
- * @param {{ host?: string, port?: number, database: string, bench: string, plant?: string, staticFolder?: string, logFile: string, more?: string[] }} options
- * `more` are further arguments of the server, as it has them
+ * @param {{ host?: string, port?: number, database: string, bench: string, plant?: string, staticFolder?: string, logFile: string, more?: string[], env?: Record<string, string> }} options
+ * `more` are further arguments of the server, as it has them; `env` goes into its environment
  */
-export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, plant, staticFolder, logFile, more = [] }) =>
+export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, plant, staticFolder, logFile, more = [], env = {} }) =>
   startProgram(
     'apps/server/src/main.ts',
     [
@@ -99,5 +99,5 @@ export const startServer = ({ host = '127.0.0.1', port = 0, database, bench, pla
       ...more,
     ],
     logFile,
-    { env: { DATABASE_URL: database } },
+    { env: { ...env, DATABASE_URL: database } },
   );
