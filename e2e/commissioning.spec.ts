@@ -1,4 +1,4 @@
-import { as, expect, holdUntilTurning, stands, test, typeOnPad, unitOf, writeDraft, type Stack, holdAct } from './stack';
+import { as, expect, heldUntil, holdAct, outputHertz, stands, test, typeOnPad, unitOf, writeDraft, type Stack } from './stack';
 import { present } from '@yare/core';
 import type { Page } from '@playwright/test';
 
@@ -25,10 +25,10 @@ const shaftAt = (hertz: number) => 0.7 * 30 * hertz;
 /** Holds the button until it turns, looks which way, and lets go. */
 async function holdAndLook(page: Page, stack: Stack, hertz: number): Promise<number> {
   let seen = 0;
-  await expect(async () => {
-    await holdUntilTurning(page, stack, unit, hertz - 0.5);
-    await expect.poll(async () => Math.abs((seen = await shaft(page, stack))), { timeout: 15_000 }).toBeGreaterThan(shaftAt(hertz));
-  }).toPass({ timeout: 90_000 });
+  await heldUntil(page, stack, unit, `a shaft at ${hertz} Hz`, async () => {
+    seen = await shaft(page, stack);
+    return Math.abs(seen) > shaftAt(hertz) && (await outputHertz(stack, unit)) > hertz - 0.5;
+  });
   await page.mouse.up();
   await stands(stack, unit);
   return seen;
@@ -181,7 +181,7 @@ async function measuredTo(page: Page, end: RegExp, begin: () => Promise<void>): 
   const broken = page.getByText(/Stopped before it had finished|press again/);
   do {
     await begin();
-    await expect(ended.or(broken).first()).toBeVisible({ timeout: 45_000 });
+    await expect(ended.or(broken).first()).toBeVisible();
     await page.mouse.up();
   } while (!(await ended.isVisible()));
 }
@@ -195,9 +195,9 @@ async function tuneBothWays(page: Page, stack: Stack): Promise<void> {
     await expect(page.getByTestId('tune-standstill')).toHaveAttribute('aria-checked', 'true');
     await page.getByTestId('clear').tap();
     await page.getByTestId('start-tune').tap();
-    await expect.poll(async () => Number.parseInt(await page.getByTestId('tune-progress').innerText()), { timeout: 15_000 }).toBeGreaterThan(5);
+    await expect.poll(async () => Number.parseInt(await page.getByTestId('tune-progress').innerText())).toBeGreaterThan(5);
     await page.getByTestId('stop-tune').tap();
-    await expect(page.getByText(/Stopped before it had finished/)).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText(/Stopped before it had finished/)).toBeVisible();
     // asked anew: somebody may have gone to the shaft
     await expect(page.getByTestId('start-tune')).toContainText('First confirm');
     await measuredTo(page, /holds it in working memory only/, async () => {
@@ -262,7 +262,6 @@ async function proveTheRest(page: Page, stack: Stack): Promise<void> {
 }
 
 test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and proved', async ({ page, stack }) => {
-  test.setTimeout(240_000);
   await as(page, 'Ines Calder');
 
   await surveyAndBeforePower(page, stack);
@@ -273,7 +272,6 @@ test('C-21 from its NEMA plate on a 400 V supply: as found to tuned, kept and pr
 });
 
 test('a write broken off half-way is told line by line and gone on with', async ({ page, stack }) => {
-  test.setTimeout(120_000);
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/F-32/write`);
   await page.getByTestId('extent-all').tap();
@@ -282,21 +280,20 @@ test('a write broken off half-way is told line by line and gone on with', async 
     (await (await page.request.get(`${stack.url}/api/v1/machines/F-32/write`)).json()) as { lines: Array<{ result: string }> } | null;
   await expect.poll(async () => (await job())?.lines.filter((l) => l.result === 'verified').length ?? 0, { intervals: [10] }).toBeGreaterThan(5);
   await stack.bench.stop();
-  await expect(page.getByText(/The link was lost\. \d+ of \d+ values were written and verified, none kept yet/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/The link was lost\. \d+ of \d+ values were written and verified, none kept yet/)).toBeVisible();
   await page.reload();
   await expect(page.getByTestId('go-on')).toContainText(/Hold to write the rest: \d+ values/);
   await expect(page.getByTestId('line-20/8')).toContainText('not written');
   await holdAct(page, 'go-on');
-  await expect(page.getByText('The drive does not answer. Nothing was written', { exact: false })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('The drive does not answer. Nothing was written', { exact: false })).toBeVisible();
   await stack.startBench();
-  await expect(page.getByTestId('state-word')).not.toHaveText('No link', { timeout: 20_000 });
+  await expect(page.getByTestId('state-word')).not.toHaveText('No link');
   await holdAct(page, 'go-on');
-  await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/values written, read back and kept through power-off/)).toBeVisible();
   await expect(page.getByText(/Draft and drive agree/)).toBeVisible();
 });
 
 test('a template, another machine, a short list, a lock and a revision brought back', async ({ page, stack }) => {
-  test.setTimeout(90_000);
   await as(page, 'Tom Reed');
   await page.goto(`${stack.url}/m/M-55/start`);
   await page.getByTestId('template-general').tap();

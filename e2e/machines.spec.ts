@@ -1,7 +1,6 @@
 import { as, expect, holdUntilTurning, outputHertz, stands, test, typeOnPad } from './stack';
 
 test('a machine put on record, left half-way, taken up again, described, tried on the bench and turned', async ({ page, stack }) => {
-  test.setTimeout(150_000);
   const unit = 50;
   await as(page, 'Ines Calder');
   const figure = async (id: string, text: string) => {

@@ -58,7 +58,7 @@ for (const path of [
     errors.length = 0;
     await page.goto(stack.url + path);
     await expect(page.getByRole('heading').first()).toBeVisible();
-    await expect(page.getByText(/^(Looking ahead|computing|Reading)/)).toHaveCount(0, { timeout: 20_000 });
+    await expect(page.getByText(/^(Looking ahead|computing|Reading)/)).toHaveCount(0);
     const folded = page.locator('[aria-expanded=false]');
     const open = page.locator('[aria-expanded=true]');
     while ((await folded.count()) > 0) {

@@ -74,7 +74,6 @@ async function tenDamaged(page: Page, draft: () => Promise<Draft>, csv: string, 
 }
 
 test('the settings sheet: found by meaning, changed, out as a file, a damaged one told by its line, and in again', async ({ page, stack }, info) => {
-  test.setTimeout(90_000);
   await as(page, 'Ines Calder');
   await page.goto(`${stack.url}/m/C-21/settings`);
   const draft = () => draftOf(stack);

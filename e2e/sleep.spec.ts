@@ -17,7 +17,7 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
   await test.step('a sleep speed that never comes is told, with the speed that does', async () => {
     await page.goto(`${stack.url}/m/${tag}/sleep`);
     await expect(page.getByText(/it never gets down to 41\.0\sHz, and never falls asleep/)).toBeVisible();
-    await expect(page.getByTestId('day-chart')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByTestId('day-chart')).toBeVisible();
     await expect(page.getByText(/It never falls asleep on this day/)).toBeVisible();
     await page.getByTestId('profile-own').tap();
     await page.getByTestId('paste-demand').tap();
@@ -31,8 +31,8 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
 
   await test.step('a draw it may sleep through, noted while it holds it, becomes the sleep speed', async () => {
     await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 12 } });
-    await expect.poll(() => outputHertz(stack, unit), { timeout: 60_000 }).toBeGreaterThan(40);
-    await expect(page.getByTestId('note-draw')).toContainText('hold', { timeout: 120_000 });
+    await expect.poll(() => outputHertz(stack, unit)).toBeGreaterThan(40);
+    await expect(page.getByTestId('note-draw')).toContainText('hold');
     await page.getByTestId('note-draw').tap();
     await expect(page.getByTestId('draw-held')).toBeVisible();
     await expect(page.getByText(/that is what less than 3\.4\sm³\/h takes/)).toBeVisible();
@@ -46,12 +46,12 @@ test('P-11 falls asleep and wakes: the sleep speed found at the pump, the day ah
   await test.step('it sleeps with little drawn, wakes when a tap opens, and that counts', async () => {
     await page.goto(`${stack.url}/m/${tag}/sleep`);
     await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 30 } });
-    await expect(strip(page)).toContainText('Running', { timeout: 30_000 });
+    await expect(strip(page)).toContainText('Running');
     await atPump(page, stack, { handles: { demand: 2 } });
-    await expect(strip(page)).toContainText('Asleep', { timeout: 180_000 });
+    await expect(strip(page)).toContainText('Asleep');
     await expect(page.getByText('It sleeps. Open a tap until it wakes.')).toBeVisible();
     await atPump(page, stack, { handles: { demand: 40 } });
-    await expect(strip(page)).toContainText('Running', { timeout: 90_000 });
+    await expect(strip(page)).toContainText('Running');
     await page.getByTestId('keep-sleeps').tap();
     await expect(page.getByText(/^Seen to sleep and wake: Ines Calder/)).toBeVisible();
   });
@@ -80,16 +80,16 @@ test('P-11 runs dry: the guard stops it, it rests, tries again by itself, and th
   await test.step('the well runs empty', async () => {
     await page.goto(`${stack.url}/m/${tag}/guards`);
     await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 40 } });
-    await expect(strip(page)).toContainText('Running', { timeout: 60_000 });
+    await expect(strip(page)).toContainText('Running');
     await expect(page.getByTestId('load-now')).toBeVisible();
     await atPump(page, stack, { fault: { id: 'air', trigger: 'now' } });
-    await expect(strip(page)).toContainText('Guard: starts again by itself', { timeout: 90_000 });
+    await expect(strip(page)).toContainText('Guard: starts again by itself');
     await expect(page.getByText(/Seen just now: it stopped, and rests/)).toBeVisible();
     await atPump(page, stack, { fault: { id: 'air', trigger: null } });
     await expect(async () => {
       await page.getByRole('button', { name: 'Count it: seen to act' }).tap();
       await expect(page.getByText(/^Seen: it stopped, and rests before it tries again\. Ines Calder/)).toBeVisible({ timeout: 2000 });
     }).toPass();
-    await expect(strip(page)).toContainText('Running', { timeout: 90_000 });
+    await expect(strip(page)).toContainText('Running');
   });
 });

@@ -156,7 +156,7 @@ export async function holdAct(page: Page, id: string): Promise<void> {
     await page.mouse.down();
     await expect(button.getByText('Keep holding…')).toBeVisible({ timeout: 1500 });
     await expect(page.getByText('Keep holding…')).toHaveCount(0);
-  }).toPass({ timeout: 60_000 });
+  }).toPass();
   await page.mouse.up();
 }
 
@@ -179,27 +179,67 @@ export const outputHertz = async (stack: Stack, unit: number): Promise<number> =
   return (word > 32767 ? word - 65536 : word) / 100;
 };
 
+/** How long nothing is said of what is waited for, ms. */
+const quiet = 30_000;
+/** Looks after a press at which a drive that nobody commands was not begun. */
+const mostLooks = 200;
+
+/** Whether somebody on the link has command of a drive. */
+const commanded = async (stack: Stack, unit: number): Promise<boolean> => (await stack.read(unit, 110))[0] === 1;
+
 /**
- * Presses and holds the hold button with a finger until the drive turns. A server or page that stood still for a moment, as on a busy
- * machine, stops the run: then it is let go and pressed again, as a hand would.
+ * Presses and holds the button until something has come, as a hand would: a run that a busy machine broke off is begun again once the motor
+ * stands; one that goes on is waited for, however long it takes, and what is waited for is told.
+ * @param keyboard held by the space bar, and not by a finger
  */
-export async function holdUntilTurning(page: Page, stack: Stack, unit: number, hertz: number): Promise<void> {
-  await expect(async () => {
-    await page.mouse.up();
+export async function heldUntil(page: Page, stack: Stack, unit: number, what: string, come: () => Promise<boolean>, keyboard = false): Promise<void> {
+  const hold = page.getByTestId('hold');
+  let told = Date.now();
+  const tell = async () => {
+    if (Date.now() - told < quiet) return;
+    told = Date.now();
+    console.log(`  still waiting for ${what}; the drive gives ${await outputHertz(stack, unit)} Hz, the button says "${await hold.innerText()}"`);
+  };
+  const down = async () => {
+    if (keyboard) {
+      await hold.focus();
+      return page.keyboard.down(' ');
+    }
+    const box = present(await hold.boundingBox());
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+  };
+  for (;;) {
+    await (keyboard ? page.keyboard.up(' ') : page.mouse.up());
+    await stands(stack, unit);
     // it is asked anew for every run
     const clear = page.getByTestId('clear');
     if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
-    await expect(page.getByTestId('hold')).toContainText('Hold to run');
-    const box = present(await page.getByTestId('hold').boundingBox());
-    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-    await page.mouse.down();
-    await expect.poll(() => outputHertz(stack, unit), { timeout: 12_000 }).toBeGreaterThan(hertz);
-  }).toPass({ timeout: 50_000 });
+    await expect(hold).toContainText('Hold to');
+    await down();
+    let begun = false;
+    for (let looks = 0; ; looks++) {
+      if (await come()) return;
+      const now = await commanded(stack, unit);
+      if (now) begun = true;
+      // it has ended, or the press was not taken: another look at what it came to, and it is held again
+      else if (begun || looks > mostLooks) {
+        if (await come()) return;
+        break;
+      }
+      await tell();
+      await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(drawn)));
+    }
+  }
 }
 
+/** Holds the button until the drive turns. */
+export const holdUntilTurning = (page: Page, stack: Stack, unit: number, hertz: number, keyboard = false): Promise<void> =>
+  heldUntil(page, stack, unit, `an output above ${hertz} Hz`, async () => (await outputHertz(stack, unit)) > hertz, keyboard);
+
 /** The drive stands and command is with the terminals again. */
-export async function stands(stack: Stack, unit: number, within = 10_000): Promise<void> {
-  await expect.poll(async () => [await outputHertz(stack, unit), (await stack.read(unit, 110))[0]], { timeout: within }).toEqual([0, 0]);
+export async function stands(stack: Stack, unit: number): Promise<void> {
+  await expect.poll(async () => [await outputHertz(stack, unit), await commanded(stack, unit)]).toEqual([0, false]);
 }
 
 /** A hand at the plant side of a machine. */
@@ -225,14 +265,14 @@ export async function writeDraft(page: Page): Promise<void> {
   await holdAct(page, 'write');
   await expect(async () => {
     if ((await page.getByTestId('go-on').count()) > 0) await holdAct(page, 'go-on');
-    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible();
-  }).toPass({ timeout: 120_000 });
+    await expect(page.getByText(/values? written, read back and kept/)).toBeVisible({ timeout: 5000 });
+  }).toPass();
 }
 
 /** The draft written to a pump that is turned off and stands. */
 export async function written(page: Page, stack: Stack, tag: keyof typeof unitOf): Promise<void> {
   await atPlant(page, stack, tag, { panel: { mode: 1 } });
-  await stands(stack, unitOf[tag], 90_000);
+  await stands(stack, unitOf[tag]);
   await page.goto(`${stack.url}/m/${tag}/write`);
   await writeDraft(page);
 }

@@ -8,13 +8,13 @@ const atPump = (page: Page, stack: Stack, what: object): Promise<void> => atPlan
 /** Runs it in hand up to speed and stops it again. */
 async function runAndStop(page: Page, stack: Stack): Promise<void> {
   await atPump(page, stack, { panel: { mode: 0, knob: 0.9 } });
-  await expect(strip(page)).toContainText('45.0', { timeout: 60_000 });
+  await expect(strip(page)).toContainText('45.0');
   await atPump(page, stack, { panel: { mode: 1 } });
 }
 
 /** Takes what the page has seen as the proof, says what was done, and closes. */
 async function closed(page: Page, cure: string | null): Promise<void> {
-  await expect(page.getByText(/Seen: it ran for .* and came to rest/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/Seen: it ran for .* and came to rest/)).toBeVisible();
   await expect(async () => {
     await page.getByRole('button', { name: 'Take it as the proof' }).tap();
     await expect(page.getByTestId('close-proof')).toHaveValue(/no trip$/, { timeout: 1500 });
@@ -37,16 +37,16 @@ test('a stop that is too short: from the plant page to the cause, the cure, the 
 
   await test.step('the tripped machine leads straight to its case', async () => {
     await page.goto(stack.url);
-    await expect(page.getByTestId(`machine-${tag}`)).toContainText('Bus overvoltage', { timeout: 30_000 });
+    await expect(page.getByTestId(`machine-${tag}`)).toContainText('Bus overvoltage');
     await page.getByTestId(`machine-${tag}`).tap();
-    await expect(page.getByTestId('cause-first')).toContainText('The stop is too short', { timeout: 30_000 });
+    await expect(page.getByTestId('cause-first')).toContainText('The stop is too short');
     await expect(page.getByText(/A stop in 0\.3\ss from 45\sHz peaks at \d+\sV \(estimated\)/)).toBeVisible();
     await expect(page.getByTestId('trip-trace')).toBeVisible();
   });
 
   await test.step('reset, cured in the draft with its look-ahead, written', async () => {
     await holdAct(page, 'reset-trip');
-    await expect(strip(page)).toContainText('Ready', { timeout: 30_000 });
+    await expect(strip(page)).toContainText('Ready');
     await page.goto(`${stack.url}/trips`);
     await page
       .getByRole('button', { name: /P-11 Bus overvoltage/ })
@@ -80,12 +80,12 @@ test('the feedback is lost: measured at the bench, put right, seen to hold again
   await setFigure(page, '3b', '10');
   await written(page, stack, tag);
   await atPump(page, stack, { panel: { mode: 2 }, handles: { demand: 40 } });
-  await expect(strip(page)).toContainText('Running', { timeout: 30_000 });
+  await expect(strip(page)).toContainText('Running');
   await atPump(page, stack, { fault: { id: 'wire', trigger: 'now' } });
-  await expect(strip(page)).toContainText('Tripped', { timeout: 60_000 });
+  await expect(strip(page)).toContainText('Tripped');
 
   await page.goto(`${stack.url}/m/${tag}/trip`);
-  await expect(page.getByTestId('cause-first')).toContainText('The signal wire is broken', { timeout: 30_000 });
+  await expect(page.getByTestId('cause-first')).toContainText('The signal wire is broken');
   await page.getByTestId('read-bench').first().scrollIntoViewIfNeeded();
   await expect(async () => {
     await page.getByTestId('read-bench').tap();
@@ -95,12 +95,12 @@ test('the feedback is lost: measured at the bench, put right, seen to hold again
 
   await atPump(page, stack, { fault: { id: 'wire', trigger: null }, panel: { mode: 1 } });
   await holdAct(page, 'reset-trip');
-  await expect(strip(page)).toContainText('Ready', { timeout: 30_000 });
+  await expect(strip(page)).toContainText('Ready');
   await page.goto(`${stack.url}/trips`);
   await page.getByRole('button', { name: /P-11/ }).filter({ hasText: 'open' }).first().tap();
-  await expect(page.getByTestId('cause-first')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByTestId('cause-first')).toBeVisible();
   await atPump(page, stack, { panel: { mode: 2 } });
-  await expect(strip(page)).toContainText('Running', { timeout: 30_000 });
+  await expect(strip(page)).toContainText('Running');
   await atPump(page, stack, { panel: { mode: 1 } });
   await closed(page, 'Wire at the sensor put back');
 });

@@ -23,7 +23,7 @@ test('a drive that is not there: a clear sentence, draft and drive as they were'
   await expect(page.getByText(/does not answer. What was last read is still shown/)).toBeVisible();
   expect(await page.getByTestId('write').innerText()).toBe(before);
   await stack.startBench();
-  await expect(page.getByTestId('state-word')).toHaveText('Ready', { timeout: 15_000 });
+  await expect(page.getByTestId('state-word')).toHaveText('Ready');
 });
 
 test('rounding by a coarse drive is shown before it is written', async ({ page, stack }) => {
@@ -81,6 +81,6 @@ test('without a server what is typed is kept on the device and sent when it is b
   await expect(page.getByText(/The server does not answer. 1 change is kept on this device/)).toBeVisible();
   await expect(page.getByTestId('setting-3a')).toContainText('8.5');
   await stack.startServer();
-  await expect.poll(() => draft3a(stack), { timeout: 15_000 }).toBe(8.5);
+  await expect.poll(() => draft3a(stack)).toBe(8.5);
   await expect(page.getByText(/kept on this device/)).toHaveCount(0);
 });

@@ -1,8 +1,7 @@
-import { as, expect, outputHertz, stands, test } from './stack';
+import { as, expect, holdUntilTurning, stands, test } from './stack';
 import { present } from '@yare/core';
 
 test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
-  test.setTimeout(120_000);
   await as(page, 'Ines Calder');
   await page.goto(stack.url);
   await expect(page.getByTestId('machine-P-11')).toContainText('Ready');
@@ -58,16 +57,7 @@ test('the same walk on a wide screen, by keys', async ({ page, stack }) => {
   expect((await stack.read(1, 1024 + 2 * 32 + 1))[0]).toBe(60);
 
   await page.keyboard.press('t');
-  // a server or page that stood still for a moment stops the run, as it should: then it is let go and held again
-  await expect(async () => {
-    await page.keyboard.up(' ');
-    const clear = page.getByTestId('clear');
-    if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
-    await expect(page.getByTestId('hold')).toContainText('Hold to run');
-    await page.getByTestId('hold').focus();
-    await page.keyboard.down(' ');
-    await expect.poll(() => outputHertz(stack, 1), { timeout: 12_000 }).toBeGreaterThan(9.5);
-  }).toPass({ timeout: 50_000 });
+  await holdUntilTurning(page, stack, 1, 9.5, true);
   await page.keyboard.up(' ');
   await stands(stack, 1);
   await page.getByRole('button', { name: 'Open the recording' }).click();
