@@ -19,6 +19,8 @@ const { values } = parseArgs({
     json: { type: 'boolean', default: false },
     /** less of everything, for the test command */
     short: { type: 'boolean', default: false },
+    /** the last part alone */
+    'only-clients': { type: 'boolean', default: false },
   },
 });
 const { short } = values;
@@ -171,14 +173,14 @@ async function measured(name: string, count: number, kind: Kind): Promise<number
   worst.own = Math.max(worst.own, own);
   return Math.round(own);
 }
-for (const kind of kinds) {
+for (const kind of values['only-clients'] ? [] : kinds) {
   const one = await measured(kind.name, 1, kind);
   const ten = await measured(`${kind.name}, ten at once`, atOnce, kind);
   found[kind.name] = { one, ten };
   say(`${kind.name.slice(0, 60).padEnd(60)} ${String(one).padStart(5)} ms, ten at once ${String(ten).padStart(5)} ms`);
 }
 const mix = kinds.slice(0, 12);
-await measured('a mix of all', mix.length, { name: 'a mix of all', ask: (n) => present(mix[n]).ask(n) });
+if (!values['only-clients']) await measured('a mix of all', mix.length, { name: 'a mix of all', ask: (n) => present(mix[n]).ask(n) });
 
 // a hundred clients that watch everything, and a recorder that wants fifty samples a second
 during = 'many clients';

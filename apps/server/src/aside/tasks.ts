@@ -11,7 +11,7 @@ import { recordingData, recordingMeta, samplePieces } from '../recordings/record
 import { wiringList, type ListedMachine } from '../wiring/wiringList';
 import { cut, received, send } from './pieces';
 
-interface OfRecording {
+interface OfRow {
   database: string;
   id: number;
 }
@@ -34,13 +34,13 @@ function* csvBytes(pieces: Iterable<string>): Generator<Uint8Array> {
 /** What is done off the serving thread: each takes its input, and bytes come or go through its port. */
 export const tasks = {
   /** A recording as CSV, piece by piece. */
-  csv: ({ database, id }: OfRecording, port: MessagePort) =>
+  csv: ({ database, id }: OfRow, port: MessagePort) =>
     withDatabase(database, async (db) => {
       await send(port, csvBytes(recordingCsv(await recordingData(db, id))));
     }),
 
   /** A recording as one COMTRADE file. */
-  comtrade: ({ database, id, form }: OfRecording & { form: ComtradeForm }, port: MessagePort) =>
+  comtrade: ({ database, id, form }: OfRow & { form: ComtradeForm }, port: MessagePort) =>
     withDatabase(database, async (db) => {
       const { meta, time, data } = await recordingData(db, id);
       const { title, channels, marks } = meta;
@@ -49,9 +49,16 @@ export const tasks = {
     }),
 
   /** The packed samples of a recording. */
-  samples: ({ database, id }: OfRecording, port: MessagePort) =>
+  samples: ({ database, id }: OfRow, port: MessagePort) =>
     withDatabase(database, async (db) => {
       await send(port, samplePieces(db, await recordingMeta(db, id)));
+    }),
+
+  /** A photo. */
+  photo: ({ database, id }: OfRow, port: MessagePort) =>
+    withDatabase(database, async (db) => {
+      const row = await db('photos').where({ id }).first('data');
+      await send(port, cut(row?.data ?? new Uint8Array()));
     }),
 
   /** Takes in what another instrument recorded; its JSON comes through the port. Tells its number. */

@@ -1,9 +1,10 @@
 import { Type, type FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
 import { Author, Id, PhotoMeta, Problem, TagParams } from '@yare/contract';
+import { begun } from '../aside/aside';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
-import type { Db } from '../db/connect';
+import { urlOf, type Db } from '../db/connect';
 import { at } from '../db/time';
 import { machineByTag } from '../machines/machines';
 import { notFound, ProblemError } from '../problem';
@@ -43,7 +44,7 @@ async function refuseTooMany(trx: Db, m: { id: number; tag: string }): Promise<v
 }
 
 /** Photos of plates and machines. */
-export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db }) => {
+export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, aside }) => {
   app.addContentTypeParser(
     ['image/jpeg', 'image/png', 'image/webp', 'image/heic', 'image/heif'],
     { parseAs: 'buffer', bodyLimit: largestPhoto },
@@ -99,8 +100,10 @@ export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db 
   );
 
   app.get('/photos/:id', { schema: { tags: ['library'], params: IdParams } }, async ({ params }, reply) => {
-    const row = await db('photos').where({ id: params.id }).first('type', 'data');
+    const row = await db('photos').where({ id: params.id }).first('type');
     if (!row) throw notFound('photo');
-    return reply.type(row.type).header('cache-control', 'private, max-age=31536000, immutable').send(row.data);
+    // megabytes out of the database are unpacked aside
+    const picture = await begun(aside.make('photo', { database: urlOf(db), id: params.id }));
+    return reply.type(row.type).header('cache-control', 'private, max-age=31536000, immutable').send(picture);
   });
 };
