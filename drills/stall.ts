@@ -9,7 +9,6 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { toBase64 } from '@yare/commissioning/recording';
 import type { RecorderStatus, RecordingMeta, Sheets } from '@yare/contract';
 import { present } from '@yare/core';
 import { DrillStack } from './stack';
@@ -30,12 +29,14 @@ const say = (text: string) => console.error(text);
 const heldTags = ['M-55', 'C-07'];
 const busyTag = 'P-11';
 /** s and samples a second of the recording that is asked for, and s the recorder records. */
-const [length, rate] = short ? [600, 50] : [3600, 50];
-const recordFor = short ? 10 : 60;
-const clients = short ? 30 : 100;
+const [length, rate] = short ? [300, 50] : [3600, 50];
+const recordFor = short ? 5 : 60;
+const clients = short ? 20 : 100;
 const atOnce = 10;
 /** What a thread's own standing still may come to where the machine is busy with other things as well, ms; on an idle one it is under 50. */
 const longest = 250;
+/** A wait for a processor from which a hold that ended is this machine's, ms. */
+const starved = 100;
 
 const stack = await DrillStack.start({ straight: true, env: { NODE_OPTIONS: `--import ${join(import.meta.dirname, 'probe.mjs')}` } });
 const api = `${stack.url}/api/v1`;
@@ -51,6 +52,8 @@ const stalls = (): Promise<{ stood: number; own: number }> =>
     stack.server.child.on('message', hear);
     stack.server.child.send('stalls');
   });
+
+const toBase64 = (figures: Float32Array | Float64Array): string => Buffer.from(figures.buffer).toString('base64');
 
 /** What another instrument recorded: eight channels that move, as they are sent. */
 function recordingOf(seconds: number): string {
@@ -125,7 +128,7 @@ const kinds: Kind[] = [
 ];
 
 // two hands that hold, in a process of their own
-const ended: Array<{ tag: string; cause: string; during: string; starved: number }> = [];
+const ended: Array<{ tag: string; cause: string; during: string; starved: boolean }> = [];
 let during = 'the beginning';
 let held = 0;
 const hands = (tags: readonly string[], watching: number) =>
@@ -145,7 +148,7 @@ const hand = hands(heldTags, 0);
 hand.on('message', (m: { held?: string; ended?: string; cause?: string; reason?: string }) => {
   if (m.held) held += 1;
   if (m.ended) {
-    ended.push({ tag: m.ended, cause: String(m.cause), during, starved: 0 });
+    ended.push({ tag: m.ended, cause: String(m.cause), during, starved: false });
     say(`  ${m.ended} ended: ${m.cause}, ${m.reason}, during ${during}`);
   }
 });
@@ -169,6 +172,8 @@ async function measured(name: string, count: number, kind: Kind): Promise<number
     }),
   );
   const { stood, own } = await stalls();
+  // a thread that waited for a processor tells nothing of what was asked of it
+  if (stood - own > starved) for (const e of ended) e.starved ||= e.during === name;
   worst.stood = Math.max(worst.stood, stood);
   worst.own = Math.max(worst.own, own);
   return Math.round(own);
@@ -201,7 +206,8 @@ hand.disconnect();
 const report = {
   loopStoodStillWorstMs: Math.round(worst.own),
   loopLateWorstMs: Math.round(worst.stood),
-  holdsDisturbed: ended.length,
+  holdsDisturbed: ended.filter((e) => !e.starved).length,
+  holdsStarved: ended.filter((e) => e.starved).length,
   requests,
   status,
   clients,
@@ -218,4 +224,4 @@ console.log(
         .join('\n'),
 );
 const failed = Object.entries(status).some(([code, n]) => n > 0 && (code === '0' || code === '500'));
-process.exit(ended.length === 0 && worst.own < longest && !failed ? 0 : 1);
+process.exit(report.holdsDisturbed === 0 && worst.own < longest && !failed ? 0 : 1);

@@ -2,7 +2,7 @@
 // `--changed` runs types, and rules and unit tests of what is not committed yet, for daily work.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { constants, setPriority, tmpdir } from 'node:os';
+import { availableParallelism, constants, setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   buildWeb,
@@ -103,7 +103,14 @@ try {
   suite(
     'jest',
     program('jest'),
-    ['--json', `--outputFile=${jestReport}`, '--silent', '--forceExit', '--maxWorkers=3', ...(changed ? ['--onlyChanged', '--passWithNoTests'] : [])],
+    [
+      '--json',
+      `--outputFile=${jestReport}`,
+      '--silent',
+      '--forceExit',
+      `--maxWorkers=${availableParallelism() > 1 ? 3 : 1}`,
+      ...(changed ? ['--onlyChanged', '--passWithNoTests'] : []),
+    ],
     jestReport,
     (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }),
     {
@@ -115,6 +122,7 @@ try {
       check('drill:kill', program('tsx'), ['drills/kill.ts', '--rounds', '3']),
       check('drill:fuzz', program('tsx'), ['drills/fuzz.ts', '--requests', '600']),
     ]);
+    await check('drill:stall', program('tsx'), ['drills/stall.ts', '--short']);
     if (wanted('size') || wanted('e2e')) buildWeb();
     await check('size', process.execPath, ['scripts/size.mjs']);
     const e2eReport = join(data, 'e2e.json');

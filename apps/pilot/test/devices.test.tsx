@@ -1,10 +1,11 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import type { DeviceView } from '@yare/contract';
+import type { DeviceView, Keeping } from '@yare/contract';
+import { present } from '@yare/core';
 import { useDevice } from '../src/data/device';
 import { askWhoWeAre, usePairing } from '../src/data/pairing';
 import { DevicesScreen } from '../src/features/devices/DevicesScreen';
 import { PairGate } from '../src/features/pair/PairGate';
-import { freshServer, open, row, settled, touchRow, touchText, type FakeServer } from './fakeServer';
+import { freshServer, open, row, settled, touch, touchRow, touchText, type FakeServer } from './fakeServer';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, usePathname: () => mockPath }));
 let mockPath = '/';
@@ -129,4 +130,28 @@ test('paired devices are listed; putting one out says first what that does', asy
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([]);
   await touchText('Remove Phone of Tom');
   expect(server.bodies('POST', '/devices/1/put-out')).toEqual([{ author: 'Ines Calder' }]);
+});
+
+test('how long recordings are kept: what a rule does is said before it is taken', async () => {
+  allowed = true;
+  let keeping: Keeping = { wholeDays: null, thinnedDays: null };
+  server.special.push(({ method, path, body }) => {
+    if (path === '/devices') return { status: 200, body: [] };
+    if (path !== '/keeping') return undefined;
+    if (method === 'PUT') keeping = { wholeDays: body.wholeDays as number, thinnedDays: body.thinnedDays as number | null };
+    return { status: 200, body: keeping };
+  });
+  await open(<DevicesScreen />);
+  expect(await screen.findByText('Recordings are never thinned or removed by themselves.')).toBeTruthy();
+  const choose = (label: string, name: string) =>
+    touch(present(screen.getAllByRole('radio', { name }).find((r) => r.closest(`[aria-label="${label}"]`))));
+  await choose('Every sample, for', '90 days');
+  expect(screen.getByText(/Recordings older than 90 days are thinned to one sample a second and stay so\..*does not come back/)).toBeTruthy();
+  await choose('After that one sample a second, for', 'a year');
+  expect(screen.getByText(/kept so for a year, and then removed/)).toBeTruthy();
+  expect(server.bodies('PUT', '/keeping')).toEqual([]);
+  await touchText('Keep recordings like this');
+  expect(server.bodies('PUT', '/keeping')).toEqual([{ wholeDays: 90, thinnedDays: 365, author: 'Ines Calder' }]);
+  await settled();
+  expect(screen.queryByText('Keep recordings like this')).toBeNull();
 });

@@ -366,6 +366,26 @@ describe('one recording', () => {
     expect(chart().panes[0]?.series).toHaveLength(1);
   });
 
+  test('is removed with a reason, after what that does was said; one something rests on says so and stays', async () => {
+    let refused = true;
+    server.special.push(({ method, path }) => {
+      if (method !== 'POST' || path !== '/recordings/4/remove') return undefined;
+      const detail = 'Recording 4 stays: the case of a trip rests on it.';
+      return refused ? { status: 409, body: { type: 'x', title: 'In use', status: 409, detail } } : { status: 200, body: {} };
+    });
+    await open(<RecordingScreen />);
+    await tapRow('remove-recording');
+    expect(text()).not.toContain('Remove for good');
+    fireEvent.change(row('remove-why'), { target: { value: 'wrong machine' } });
+    expect(text()).toContain('Recording 4 and its marks are gone for good.');
+    await touchText('Remove for good');
+    expect(await screen.findByText(/the case of a trip rests on it/)).toBeTruthy();
+    refused = false;
+    await touchText('Remove for good');
+    expect(server.bodies('POST', '/recordings/4/remove').at(-1)).toEqual({ why: 'wrong machine', author: 'Ines Calder' });
+    await waitFor(() => expect(router.navigate).toHaveBeenCalledWith('/m/P-11/recordings'));
+  });
+
   test('a trip seen in it begins a case with what stood at the cursor', async () => {
     await open(<RecordingScreen />);
     await screen.findByTestId('seen-trip');

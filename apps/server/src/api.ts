@@ -3,6 +3,8 @@ import { auditRoutes } from './audit/routes';
 import { PlantClient, type PlantAddress } from './bench/plantSide';
 import { benchRoutes } from './bench/routes';
 import type { Context } from './context';
+import type { DatabaseWatch } from './db/watch';
+import { databaseAway } from './problem';
 import { onlyPaired } from './door/door';
 import { deviceRoutes } from './devices/routes';
 import { driveRoutes } from './drive/routes';
@@ -32,22 +34,30 @@ export interface ApiOptions extends Context {
   /** where the bench's plant side answers, where a bench stands in for the plant */
   plant: PlantAddress | undefined;
   still: Still;
+  /** tells whether the database is away */
+  watch?: DatabaseWatch;
 }
 
 /** Every resource below /api/v1, each a plugin of its own. */
-export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, ...of }) => {
+export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, watch, ...of }) => {
   const { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady } = of;
   const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady };
   onlyPaired(app, devices);
-  app.get('/health', { schema: { tags: ['health'] } }, async (_request, reply) => {
-    const database = await db.raw('select 1').then(
-      () => true,
-      () => false,
-    );
+  app.get('/health', { config: { needsNoDatabase: true }, schema: { tags: ['health'] } }, async (_request, reply) => {
+    const database =
+      !watch?.away &&
+      (await db.raw('select 1').then(
+        () => true,
+        () => false,
+      ));
     const up = [...fleet.stations.values()].filter((s) => s.latest.link === 'up').length;
     return reply.status(database ? 200 : 503).send({ ok: database, database, drives: { linked: up, of: fleet.stations.size } });
   });
-  app.get('/openapi.json', { schema: { hide: true } }, async () => app.swagger());
+  app.get('/openapi.json', { config: { needsNoDatabase: true }, schema: { hide: true } }, async () => app.swagger());
+  // nobody waits for a database that is known to be away
+  app.addHook('preValidation', async (request) => {
+    if (watch?.away && !request.routeOptions.config.needsNoDatabase) throw databaseAway('Nothing was done. Try again when it is back.');
+  });
   // what only clears up or stops something needs no room
   app.addHook('preValidation', async (request) => {
     if (storing.has(request.method) && !request.routeOptions.config.needsNoRoom) await space.refuseWhenFull();

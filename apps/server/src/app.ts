@@ -125,9 +125,9 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(door, { names, trustLoopback });
   await app.register(contentPolicy);
   await app.register(swagger, { openapi: { openapi: '3.1.0', info: { title: 'Yare Pilot', version: '0.1.0' } } });
-  await app.register(api, { ...context, sockets, plant, still, prefix: '/api/v1' });
+  await app.register(api, { ...context, sockets, plant, still, watch: options.watch, prefix: '/api/v1' });
   if (staticFolder && existsSync(staticFolder))
-    await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders, preCompressed: true });
+    await app.register(fastifyStatic, { root: staticFolder, setHeaders: cacheHeaders, preCompressed: true, wildcard: false });
   app.setNotFoundHandler((request, reply) => {
     const [path = ''] = request.url.split('?');
     const reads = request.method === 'GET' && staticFolder !== undefined;

@@ -1,6 +1,6 @@
 import type { Purpose } from '@yare/contract';
 import { refuseWhenGone } from './door/actor';
-import { ProblemError } from './problem';
+import { databaseAway, ProblemError } from './problem';
 
 export interface Claim {
   tag: string;
@@ -34,11 +34,7 @@ export class Claimed extends ProblemError {
 
 /** The server is not sure to be the only one. */
 export const notAlone = (): ProblemError =>
-  new ProblemError(
-    503,
-    'Database away',
-    'The server’s database does not answer, or another server may have taken it. Nothing acts on a machine until it answers again. Nothing was done.',
-  );
+  databaseAway('Another server may have taken it. Nothing acts on a machine until it answers again. Nothing was done.');
 
 /**
  * One claim on a machine at a time, for whatever acts on it: a run, a measurement, a write, keeping, reading, another drive, another

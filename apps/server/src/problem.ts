@@ -1,4 +1,5 @@
-import type { FastifyInstance, FastifyReply, FastifyRequest, FastifyServerOptions } from 'fastify';
+import type { Duplex } from 'node:stream';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Problem } from '@yare/contract';
 
 /** An error with its RFC 9457 document. `detail` is the sentence a person reads. */
@@ -27,13 +28,17 @@ export function badInput([first]: ReadonlyArray<{ instancePath: string; message?
   return new ProblemError(400, 'Bad input', `${field ?? 'The request'} ${first?.message ?? 'is not right'}.`, field ? { field } : {});
 }
 
+/** @param consequence what is so because of it, as a sentence */
+export const databaseAway = (consequence: string): ProblemError =>
+  new ProblemError(503, 'Database away', `The server’s database does not answer. ${consequence}`);
+
 /** PostgreSQL is away, starting or stopping (its error classes 08 and 57P, 55000 while it lets nobody in), or its pool has no connection to give. */
 export function isDatabaseAway(error: unknown): boolean {
   const { code, name, message } = error as { code?: string; name?: string; message?: string };
   return (
     name === 'KnexTimeoutError' ||
     /^(08...|57P0[1-5]|53300|55000|57014|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code ?? '') ||
-    /^(Connection terminated|Connection ended|Query read timeout|timeout expired|Client has encountered a connection error)/.test(message ?? '')
+    /(^| - )(Connection terminated|Connection ended|Query read timeout|timeout expired|Client has encountered a connection error)/.test(message ?? '')
   );
 }
 
@@ -51,7 +56,7 @@ const broken: Readonly<Record<string, string>> = {
 };
 
 /** What cannot be read as a request, or was not ended in time: its connection ends. */
-export const brokenOff: NonNullable<FastifyServerOptions['clientErrorHandler']> = ({ code }, socket) => {
+export const brokenOff = ({ code = '' }: NodeJS.ErrnoException, socket: Duplex): void => {
   if (code === 'ECONNRESET' || socket.destroyed) return;
   const answer = `HTTP/1.1 ${broken[code] ?? '400 Bad Request'}\r\ncontent-length: 0\r\nconnection: close\r\n\r\n`;
   if (socket.writable) socket.write(answer);
@@ -69,13 +74,7 @@ export function problemDocuments(app: FastifyInstance): void {
       problem = { type: 'urn:yare:problem:bad-request', title: 'Bad request', status: error.statusCode, detail: error.message };
     } else if (isDatabaseAway(error)) {
       request.log.error({ err: error }, 'database away');
-      problem = {
-        type: 'urn:yare:problem:database-away',
-        title: 'Database away',
-        status: 503,
-        detail:
-          'The server’s database does not answer. Whether this was stored is not sure: look again when it is back, then repeat what is missing.',
-      };
+      problem = databaseAway('Whether this was stored is not sure: look again when it is back, then repeat what is missing.').problem;
     } else {
       request.log.error({ err: error }, 'unforeseen');
       problem = {

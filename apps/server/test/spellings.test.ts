@@ -1,4 +1,7 @@
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import WebSocket from 'ws';
 import { present } from '@yare/core';
 import { newPairingCode } from '../src/devices/devices';
@@ -6,10 +9,16 @@ import { startStack, until, type Stack } from './stack';
 
 /** A stranger at every route of the router, in every spelling a router may read: he gets in at none. */
 let stack: Stack;
+const folder = mkdtempSync(join(tmpdir(), 'yare-page-'));
 beforeAll(async () => {
-  stack = await startStack({ trustLoopback: false, names: ['pilot.example'] });
+  // the application is served too: its files must not answer in place of what is not there
+  writeFileSync(join(folder, 'index.html'), '<p>The application</p>');
+  stack = await startStack({ trustLoopback: false, names: ['pilot.example'], staticFolder: folder });
 }, 30_000);
-afterAll(() => stack.stop(), 20_000);
+afterAll(async () => {
+  await stack.stop();
+  rmSync(folder, { recursive: true });
+}, 20_000);
 
 const agent = new http.Agent({ keepAlive: true, maxSockets: 16 });
 afterAll(() => agent.destroy());
@@ -94,11 +103,12 @@ test('the routes are all read from the router', async () => {
   expect(routes.length).toBeGreaterThan(55);
   for (const path of ['/api/v1/machines/:tag/recorder/end', '/api/v1/live', '/api/v1/machines/:tag/wiring-list.pdf', ...open])
     expect(routes.map((r) => r.path)).toContain(path);
-  expect(routes.every((r) => r.path.startsWith('/api/v1/'))).toBe(true);
+  // beside them stand the files of the application, and nothing else
+  expect(routes.filter((r) => !r.path.startsWith('/api/v1/')).map((r) => r.path)).toEqual(['/', '/index.html']);
 });
 
 test('no route answers a stranger in any spelling', async () => {
-  const routes = routesOf(stack.app.printRoutes({ commonPrefix: false }));
+  const routes = routesOf(stack.app.printRoutes({ commonPrefix: false })).filter((r) => r.path.startsWith('/api/'));
   const asked = routes.flatMap(({ path, methods: taken }) =>
     Object.entries(spellings).flatMap(([spelling, spell]) =>
       // what the router takes in every spelling; what it does not, plainly
@@ -138,3 +148,18 @@ test('a stranger puts no device out, however he spells it', async () => {
   await until(async () => (await stack.db('audit_events').where({ action: 'pair device' })).length === 1);
   expect(present((await stack.db('audit_events').where({ action: 'pair device' }))[0]).device).toBe('Phone');
 }, 30_000);
+
+test('the page is there for everybody, and says itself what is not found', async () => {
+  const get = async (url: string, accept = 'text/html') => {
+    const { statusCode, body } = await stack.app.inject({ url, headers: { host: 'pilot.example', accept } });
+    return [statusCode, body.includes('The application')];
+  };
+  for (const page of ['/', '/new', '/trips', '/m/P-11', '/m/P-11/recordings/4']) expect([page, ...(await get(page))]).toEqual([page, 200, true]);
+  for (const none of ['/no-such', '/API/v1/machines', '/m/P-11/../../x']) expect([none, ...(await get(none))]).toEqual([none, 404, true]);
+  expect(await get('/no-such.js', '*/*')).toEqual([404, false]);
+  // the pages are named as the application's routes are
+  const own = readdirSync(join(__dirname, '../../pilot/app'))
+    .map((f) => f.replace(/\.tsx$/, ''))
+    .filter((f) => !/^[_+]|^index$|^m$/.test(f));
+  for (const page of own) expect([page, ...(await get(`/${page}`))]).toEqual([page, 200, true]);
+});

@@ -14,7 +14,7 @@ const asCookie = { path: '/', httpOnly: true, secure: true, sameSite: 'strict', 
 export const deviceRoutes: FastifyPluginAsyncTypebox<Context & { online: (device: number) => boolean }> = async (app, { db, devices, online }) => {
   app.get(
     '/devices/here',
-    { config: { openToAll: true }, schema: { tags: ['devices'], response: { 200: Here } } },
+    { config: { openToAll: true, needsNoDatabase: true }, schema: { tags: ['devices'], response: { 200: Here } } },
     async ({ local, actor, cookies }, reply): Promise<Here> => {
       const token = cookies[deviceCookie];
       // every start of the page carries it on

@@ -27,6 +27,8 @@ declare module 'fastify' {
     openToAll?: boolean;
     /** what only clears up or stops something, and is done on a full disk too */
     needsNoRoom?: boolean;
+    /** what is answered, or stopped, while the database is away; anything else is told so at once */
+    needsNoDatabase?: boolean;
   }
 }
 

@@ -2,6 +2,7 @@ import http, { type RequestListener, type Server } from 'node:http';
 import https from 'node:https';
 import net, { type AddressInfo, type Socket } from 'node:net';
 import { hostnameOf, isLoopback } from '@yare/contract';
+import { brokenOff } from '../problem';
 import type { Certificate } from './certificate';
 
 /** First byte of every TLS connection (RFC 8446, section 5.1: content type handshake). */
@@ -48,7 +49,7 @@ export function twoDoors({ cert, key }: Certificate, plainHere: boolean, names: 
     if (name === null || !(isLoopback(name) || names.includes(name))) return void response.writeHead(421).end();
     response.writeHead(308, { location: `https://${request.headers.host}${request.url}`, 'content-length': 0 }).end();
   });
-  elsewhere.on('clientError', (_error, socket) => socket.destroy());
+  elsewhere.on('clientError', brokenOff);
   const sockets = new Set<Socket>();
   const perAddress = new Map<string, number>();
   /** Counts a connection to its address; false when that has enough. */
@@ -91,7 +92,7 @@ export function twoDoors({ cert, key }: Certificate, plainHere: boolean, names: 
       for (const server of [plain, secure, elsewhere]) server.emit('listening');
       secure.on('upgrade', (...asked) => void plain.emit('upgrade', ...asked));
       secure.on('tlsClientError', () => undefined);
-      secure.on('clientError', (_error, socket) => socket.destroy());
+      secure.on('clientError', brokenOff);
       return plain;
     },
     listen: (host, port) =>

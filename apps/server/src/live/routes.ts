@@ -56,7 +56,7 @@ export const liveRoute: FastifyPluginAsyncTypebox<Context & { sockets: Sockets }
     }
   };
 
-  app.get('/live', { websocket: true }, (socket, request) => {
+  app.get('/live', { websocket: true, config: { needsNoDatabase: true } }, (socket, request) => {
     // a hold is let go by its own rules
     const { device, address } = request.actor;
     const client = sockets.add(socket, device?.id ?? null);

@@ -4,6 +4,7 @@ import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import { linkFailed, type Context } from '../context';
 import { machineByTag } from '../machines/machines';
+import { notFound } from '../problem';
 import type { Still } from './still';
 
 const schema = { tags: ['wiring'], params: TagParams, body: AuthorOnly, response: { 200: LiveSample, 404: Problem, 409: Problem, 424: Problem } };
@@ -16,10 +17,11 @@ export const stillRoutes: FastifyPluginAsyncTypebox<Context & { still: Still }> 
     return fleet.stationOf(m.tag).latest;
   });
 
-  app.post('/machines/:tag/still/end', { config: { needsNoRoom: true }, schema }, async ({ params, body }) => {
-    const m = await machineByTag(db, params.tag);
+  app.post('/machines/:tag/still/end', { config: { needsNoRoom: true, needsNoDatabase: true }, schema }, async ({ params, body }) => {
+    const station = fleet.station(params.tag);
+    if (!station) throw notFound(`machine ${params.tag}`);
     const author = authorOf(body);
-    if (await still.end(m.tag)) await audit(db, author, 'tried wires', m.tag, {});
-    return fleet.ask(fleet.stationOf(m.tag));
+    if (await still.end(station.tag)) await audit(db, author, 'tried wires', station.tag, {});
+    return fleet.ask(station);
   });
 };

@@ -3,6 +3,7 @@ import { AuthorOnly, orNull, Problem, TagParams, WriteJob, WriteReport, WriteReq
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
 import { machineByTag } from '../machines/machines';
+import { notFound } from '../problem';
 import { closeInterruptedWrites } from './jobs';
 import { Writes } from './writes';
 
@@ -36,9 +37,12 @@ export const writeRoutes: FastifyPluginAsyncTypebox<Context> = async (app, conte
   app.post(
     '/machines/:tag/write/stop',
     {
-      config: { needsNoRoom: true },
+      config: { needsNoRoom: true, needsNoDatabase: true },
       schema: { tags: ['drive'], params: TagParams, body: AuthorOnly, response: { 200: Type.Object({ stopping: Type.Boolean() }), 404: Problem } },
     },
-    async ({ params }) => ({ stopping: writes.stop((await machineByTag(db, params.tag)).tag) }),
+    async ({ params }) => {
+      if (!context.fleet.station(params.tag)) throw notFound(`machine ${params.tag}`);
+      return { stopping: writes.stop(params.tag) };
+    },
   );
 };

@@ -27,8 +27,8 @@ const called = (days: number): string => [...whole, ...thinned].find((o) => o.va
 function consequence({ wholeDays, thinnedDays }: Keeping): string {
   if (wholeDays === null) return 'Recordings are never thinned or removed by themselves.';
   const then =
-    thinnedDays === null ? 'and stay so' : thinnedDays === 0 ? 'and are then removed' : `and are removed after another ${called(thinnedDays)}`;
-  return `Recordings older than ${called(wholeDays)} are thinned to one sample a second ${then}. What is thinned or removed does not come back. Those a trip or a fitted model rests on stay whole.`;
+    thinnedDays === null ? ' and stay so' : thinnedDays === 0 ? ' and are then removed' : `, kept so for ${called(thinnedDays)}, and then removed`;
+  return `Recordings older than ${called(wholeDays)} are thinned to one sample a second${then}. What is thinned or removed does not come back. Those a trip or a fitted model rests on stay whole.`;
 }
 
 /** How long recordings are kept, for the whole plant. */
