@@ -27,7 +27,7 @@ describe('one machine judged', () => {
 
   test('the same seed is the same machine', () => {
     expect(of('M-55', 42)).toEqual(of('M-55', 42));
-  }, 120_000);
+  });
 
   test('the peak of the run-up leaves the stop out on both sides; what the screens tell has it', () => {
     const { truth, foreseen, shown } = judged;
@@ -52,7 +52,7 @@ describe('one machine judged', () => {
     expect(twice.inertia.spread).toBeLessThan(0.8 * once.inertia.spread);
     const { spec, loadState } = second.machine;
     expect(Math.abs(twice.inertia.value / (spec.inertia + loadState.inertia) - 1)).toBeLessThan(0.06);
-  }, 60_000);
+  });
 
   test('learning brings the foreseen nearer to another day of a machine it shares no equation with', () => {
     const off = (stand: 'plate' | 'learning') => {
@@ -158,7 +158,7 @@ describe('one loop judged', () => {
       expect(straightened?.iaeRatio).toBeGreaterThan(0.7);
     }
     expect(judgeLoop(7, 1)).toEqual(all[1]);
-  }, 60_000);
+  });
 
   test('what could not be tuned counts as not held', () => {
     const lost: JudgedLoop = { kind: 'fan', seed: 9, refused: 'too small', straightened: null, raw: null };
@@ -175,7 +175,7 @@ describe('one day judged', () => {
     expect(Math.abs(day.fitted.starts / day.truth.starts - 1)).toBeLessThan(0.1);
     expect(Math.abs(day.fitted.lowest / day.truth.lowest - 1)).toBeLessThan(0.1);
     expect(daysOf([day, { ...day, fitted: { ...day.fitted, perHour: 0 } }])).toMatchObject({ count: 2, huntPct: 100, huntRightPct: 50 });
-  }, 60_000);
+  });
 });
 
 test.each([
@@ -195,14 +195,14 @@ describe('trips', () => {
     expect(one).toMatchObject({ trip: 'stoDiscrepancy', cause: 'one channel open' });
     expect(one.withRecording.rank).toBe(1);
     expect(judgeTrip(11, at('sto'))).toEqual(one);
-  }, 60_000);
+  });
 
   test('the measurement that is asked for is answered by the machine as it stands', () => {
     const one = judgeTrip(11, at('jam'));
     expect(one.asked).not.toBeNull();
     expect(one.answer).not.toBeNull();
     expect(one.afterOneMeasurement.rank).toBeGreaterThan(0);
-  }, 60_000);
+  });
 
   test('first, within three and sure are counted as they are called', () => {
     const one = (rank: number, probability: number): JudgedTrip => ({

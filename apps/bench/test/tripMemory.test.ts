@@ -43,7 +43,7 @@ describe('what a drive remembers', () => {
     const again = make('P-11', d.keptState());
     expect(memoryOf(again)).toEqual(memoryOf(d));
     expect(again.readRegister(again.book.words.memory.trips.register)).toBe(9);
-  }, 30_000);
+  });
 
   test('two seconds before the newest at every millisecond, where its family keeps them', () => {
     const d = make('F-32');
@@ -66,7 +66,7 @@ describe('what a drive remembers', () => {
     const small = make('M-55');
     expect(small.book.words.memory.trace).toBeUndefined();
     expect(() => small.readRegister(20_000)).toThrow();
-  }, 30_000);
+  });
 
   test('power that goes while it turns trips it on its bus before its electronics die; the record is there when it is back', () => {
     const d = make('C-21');
@@ -76,7 +76,7 @@ describe('what a drive remembers', () => {
     d.advance(8000);
     expect(d.machine.trip).toBeNull();
     expect(memoryOf(d)[0]?.trip).toBe(present(d.book.trips.find((t) => t.cause === 'undervoltage')).code);
-  }, 30_000);
+  });
 
   // common practice: a drive that trips at 460 V remembers 461 V
   test('what it remembers of an overvoltage is the level it tripped at and a volt or two', () => {
@@ -126,7 +126,7 @@ describe('what a person with instruments finds', () => {
       expect([fault, reading(d, id) === outcome]).toEqual([fault, false]);
     }
     expect(() => new PlantSide(d).measure('moon')).toThrow('Nobody can measure "moon".');
-  }, 30_000);
+  });
 });
 
 test('a drill hides a fault that strikes at speed, and tells it when it is over', () => {

@@ -1,3 +1,3 @@
 /* global jest */
 // a page drawn whole takes seconds on a machine that is busy; this is where a test is given up, nothing waits for it
-jest.setTimeout(60_000);
+jest.setTimeout(300_000);

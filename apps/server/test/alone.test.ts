@@ -9,8 +9,8 @@ import { freshDatabase, startStack, until, type Stack } from './stack';
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 
 const author = 'Ines Calder';
 const lockKey = 7_310_551;
@@ -27,7 +27,7 @@ class Rival {
     // breaks the session that holds the lock, and asks for it in the same breath
     await this.client.query(`select pg_terminate_backend(pid) from pg_locks where locktype = 'advisory' and objid = ${lockKey} and granted
        and database = (select oid from pg_database where datname = current_database())`);
-    await until(async () => present((await this.client.query(`select pg_try_advisory_lock(${lockKey}) as got`)).rows[0]).got, 10_000);
+    await until(async () => present((await this.client.query(`select pg_try_advisory_lock(${lockKey}) as got`)).rows[0]).got);
   }
   end = () => this.client.end();
 }
@@ -36,16 +36,16 @@ test('a server whose lock another one took lets its run go, takes no press and w
   const device = await stack.ready(author, 'C-07');
   const belt = present([...stack.bench.drives.values()].find((d) => d.demo.tag === 'C-07'));
   const press = device.hold('C-07', 12);
-  await until(() => belt.machine.frequency > 3, 20_000);
+  await until(() => belt.machine.frequency > 3);
   const rival = await Rival.on(stack.url);
   await rival.take();
-  await until(() => device.ended(press) !== undefined || device.runs(press).at(-1)?.phase === 'stopping', 10_000);
+  await until(() => device.ended(press) !== undefined || device.runs(press).at(-1)?.phase === 'stopping');
   expect(device.runs(press).at(-1)?.cause).toBe('database');
-  await until(() => !belt.running, 20_000);
+  await until(() => !belt.running);
   device.fallSilent();
 
   const second = device.hold('C-07', 12);
-  await until(() => device.refused(second) !== undefined || device.ended(second) !== undefined, 10_000);
+  await until(() => device.refused(second) !== undefined || device.ended(second) !== undefined);
   expect(device.refused(second)).toMatchObject({ code: 'not alone' });
   device.fallSilent();
   for (const path of ['keep', 'read', 'trip/reset', 'still'])
@@ -53,15 +53,12 @@ test('a server whose lock another one took lets its run go, takes no press and w
   expect(belt.running).toBe(false);
 
   await rival.end();
-  await until(
-    async () => (await stack.app.inject({ method: 'POST', url: '/api/v1/machines/C-07/read', payload: { author } })).statusCode === 200,
-    20_000,
-  );
-  await until(() => device.live('C-07')?.state === 'ready' && device.live('C-07')?.holder === 'terminals', 20_000);
+  await until(async () => (await stack.app.inject({ method: 'POST', url: '/api/v1/machines/C-07/read', payload: { author } })).statusCode === 200);
+  await until(() => device.live('C-07')?.state === 'ready' && device.live('C-07')?.holder === 'terminals');
   const third = device.hold('C-07', 12);
-  await until(() => belt.machine.frequency > 3, 20_000);
+  await until(() => belt.machine.frequency > 3);
   device.letGo(third);
-}, 90_000);
+});
 
 describe('a session that ended unheard', () => {
   /** A line to the database that can be made silent without a word to either side. */
@@ -94,26 +91,22 @@ describe('a session that ended unheard', () => {
     };
   }
 
-  test.each(['asked at a press', 'by itself'])(
-    'is no lock: noticed when %s',
-    async (how) => {
-      const { url: own, drop } = await freshDatabase();
-      const { url, hush, close } = await line(own);
-      const watch = await DatabaseWatch.begin(url);
-      let lost = 0;
-      watch.onLost(() => (lost += 1));
-      expect(await watch.confirm()).toBe(true);
-      hush();
-      // without being asked it does not know yet
-      expect(watch.away).toBe(false);
-      if (how === 'by itself') await until(() => watch.away, 10_000);
-      else expect(await watch.confirm()).toBe(false);
-      await until(() => lost === 1, 10_000);
-      expect(watch.away).toBe(true);
-      close();
-      await watch.stop();
-      await drop();
-    },
-    40_000,
-  );
+  test.each(['asked at a press', 'by itself'])('is no lock: noticed when %s', async (how) => {
+    const { url: own, drop } = await freshDatabase();
+    const { url, hush, close } = await line(own);
+    const watch = await DatabaseWatch.begin(url);
+    let lost = 0;
+    watch.onLost(() => (lost += 1));
+    expect(await watch.confirm()).toBe(true);
+    hush();
+    // without being asked it does not know yet
+    expect(watch.away).toBe(false);
+    if (how === 'by itself') await until(() => watch.away);
+    else expect(await watch.confirm()).toBe(false);
+    await until(() => lost === 1);
+    expect(watch.away).toBe(true);
+    close();
+    await watch.stop();
+    await drop();
+  });
 });

@@ -175,7 +175,7 @@ test('after fifty recordings it stops by itself and says so', async () => {
   expect(hand.status.ended).toMatch(/It has made 50 recordings/);
   // what is kept of it follows a moment after
   await until(async () => (await db('machines').where({ id: machine.id }).first('armed'))?.armed === null);
-}, 30_000);
+});
 
 test('a disk that is full ends it, and why is told', async () => {
   await hand.arm({});

@@ -11,7 +11,7 @@ import { startStack, until, type Stack } from './stack';
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
+});
 afterAll(() => stack.stop());
 
 const author = 'Ines Calder';

@@ -6,8 +6,8 @@ import { startStack, type Stack } from './stack';
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 
 interface Described {
   responses?: Record<string, { content?: Record<string, { schema: object }> }>;
@@ -78,4 +78,4 @@ test('every page’s question is answered as it is described', async () => {
     held += 1;
   }
   expect(held).toBeGreaterThan(20);
-}, 60_000);
+});

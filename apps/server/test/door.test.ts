@@ -11,8 +11,8 @@ let stack: Stack;
 beforeAll(async () => {
   // as if it were called from elsewhere: nobody is trusted for his address alone
   stack = await startStack({ trustLoopback: false, names: ['pilot.example', '192.0.2.1'] });
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 // motors run in real time: a computer that stalls for seconds is given one more try
 jest.retryTimes(1, { logErrorsBeforeRetry: true });
 
@@ -151,9 +151,9 @@ describe('a device is known by name, and put out', () => {
     const cookie = asCookie(await paired('Phone to lose'));
     const other = asCookie(await paired('Tablet'));
     const phone = await stack.device('Tom Reed', { headers: { host: 'pilot.example', cookie } });
-    await until(() => phone.live('P-11')?.state === 'ready', 20_000);
+    await until(() => phone.live('P-11')?.state === 'ready');
     phone.hold('P-11', 12);
-    await until(() => present(stack.bench.drives.get(1)).machine.frequency > 3, 15_000);
+    await until(() => present(stack.bench.drives.get(1)).machine.frequency > 3);
     const { events } = (await inject('GET', '/audit?tag=P-11', { headers: { cookie: other } })).json();
     expect(events[0]).toMatchObject({ action: 'hold to run', device: 'Phone to lose', address: '127.0.0.1' });
     const list = (await inject('GET', '/devices', { headers: { cookie: other } })).json<DeviceView[]>();
@@ -165,13 +165,13 @@ describe('a device is known by name, and put out', () => {
       200,
     );
     expect(await closed).toBe(4401);
-    await until(() => !present(stack.bench.drives.get(1)).running, 15_000);
+    await until(() => !present(stack.bench.drives.get(1)).running);
     await until(async () => (await stack.db('recording_marks').where('label', 'like', 'Stop: the device that held it was removed%')).length === 1);
     expect((await inject('GET', '/machines', { headers: { cookie } })).statusCode).toBe(401);
     expect((await inject('POST', `/devices/${lost.id}/put-out`, { payload: { author: 'Ines Calder' }, headers: { cookie: other } })).statusCode).toBe(
       404,
     );
-  }, 40_000);
+  });
 
   test('a device nobody used for a year is a stranger again, and one that is used stays', async () => {
     const day = 24 * 3600_000;

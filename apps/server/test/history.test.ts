@@ -17,7 +17,7 @@ beforeAll(async () => {
   await migrate(db);
   await seedDemoPlant(db);
   await seedHistory(db, history);
-}, 30_000);
+});
 afterAll(() => drop());
 
 test('every machine has two trips, the older one cured and closed, with what the link and the drive told of them', async () => {

@@ -9,8 +9,8 @@ import { startStack, type Stack } from './stack';
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>

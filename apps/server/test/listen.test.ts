@@ -88,7 +88,7 @@ test('at the server itself both doors are open, and the socket goes through eith
   // nonsense before it is either
   const nonsense = await ask(`http://127.0.0.1:${port}/`, { host: 'evil.example' });
   expect(nonsense.status).toBe(421);
-}, 30_000);
+});
 
 test('elsewhere plain HTTP is only told the other door, and no foreign name', async () => {
   const { port } = await serve(false);
@@ -97,7 +97,7 @@ test('elsewhere plain HTTP is only told the other door, and no foreign name', as
   expect(await ask(`http://127.0.0.1:${port}/`, { host: 'evil.example' })).toMatchObject({ status: 421, location: undefined });
   const here = await ask(`https://127.0.0.1:${port}/api/v1/devices/here`);
   expect(JSON.parse(here.body)).toEqual({ allowed: false, local: false, device: null });
-}, 30_000);
+});
 
 test('the certificate is kept, made anew for other names, and its key is for its owner alone', async () => {
   const first = await selfMadeCertificate(folder, ['127.0.0.1']);
@@ -114,7 +114,7 @@ describe('half a sentence keeps no connection', () => {
   let port: number;
   beforeAll(async () => {
     ({ port } = await serve(true, { head: 400, request: 1200, look: 100, perAddress: 2 }));
-  }, 30_000);
+  });
   const plainly = (text: string) => {
     const socket = tcp(port, '127.0.0.1');
     socket.on('error', () => undefined);
@@ -129,17 +129,13 @@ describe('half a sentence keeps no connection', () => {
     ['half a body', 'POST /api/v1/devices/pair HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{"code":'],
     ['a head sent letter by letter', 'GET /'],
     ['half a greeting of TLS', '\x16\x03\x01\x02\x00\x01\x00'],
-  ])(
-    '%s',
-    async (what, text) => {
-      const socket = plainly(text);
-      const gone = ended(socket);
-      const letters = what.includes('by letter') ? setInterval(() => socket.write('a'), 50) : undefined;
-      await gone;
-      clearInterval(letters);
-    },
-    20_000,
-  );
+  ])('%s', async (what, text) => {
+    const socket = plainly(text);
+    const gone = ended(socket);
+    const letters = what.includes('by letter') ? setInterval(() => socket.write('a'), 50) : undefined;
+    await gone;
+    clearInterval(letters);
+  });
 
   test('TLS that is shaken and then says half a head', async () => {
     const socket = secureTo({ port, host: '127.0.0.1', rejectUnauthorized: false });
@@ -147,7 +143,7 @@ describe('half a sentence keeps no connection', () => {
     await new Promise((done) => socket.once('secureConnect', done));
     socket.resume().write('GET / HT');
     await ended(socket);
-  }, 20_000);
+  });
 
   test('a socket that is open stays so: no time-out of a request is one of it', async () => {
     const socket = new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`);
@@ -161,7 +157,7 @@ describe('half a sentence keeps no connection', () => {
     }
     expect(socket.readyState).toBe(WebSocket.OPEN);
     socket.terminate();
-  }, 20_000);
+  });
 
   test('one address has so many connections and no more, and the next when one of them has gone', async () => {
     // an address of this computer that is not loopback; on one that has none there is nobody to count
@@ -196,5 +192,5 @@ describe('half a sentence keeps no connection', () => {
     });
     second.socket.destroy();
     await doors.close();
-  }, 20_000);
+  });
 });

@@ -6,20 +6,20 @@ import { holdRepeat, longestStall } from '@yare/contract';
 import { connect } from '../src/db/connect';
 import { Lateness } from '../src/live/lateness';
 import { recordingData } from '../src/recordings/recordings';
-import { pause, realTiming, startStack, until, type Stack } from './stack';
+import { marked, pause, realTiming, startStack, until, type Stack } from './stack';
 
 /** Ways of losing the hand that no ordinary day brings: spent presses, stalls, another master, a database that goes. */
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 // motors run in real time: a computer that stalls for seconds is given one more try
 jest.retryTimes(1, { logErrorsBeforeRetry: true });
 
 const pump = () => present(stack.bench.drives.get(1));
-const turning = () => until(() => Math.abs(pump().machine.frequency) > 4, 15_000);
-const stands = () => until(() => !pump().running, 15_000);
+const turning = () => until(() => Math.abs(pump().machine.frequency) > 4);
+const stands = () => until(() => !pump().running);
 const ready = (name: string) => stack.ready(name, 'P-11');
 
 describe('a press is spent', () => {
@@ -29,7 +29,7 @@ describe('a press is spent', () => {
     const first = ines.hold('P-11', 10);
     await turning();
     ines.letGo(first);
-    await until(() => ines.ended(first) !== undefined, 15_000);
+    await until(() => ines.ended(first) !== undefined);
     await until(() => ines.live('P-11')?.state === 'ready' && stranger.live('P-11')?.state === 'ready');
     const again = ines.press('P-11', 10, { ticket: first.ticket });
     const stolen = stranger.press('P-11', 10, { ticket: present(ines.tickets.at(-1)) });
@@ -40,7 +40,7 @@ describe('a press is spent', () => {
       await pause(holdRepeat);
     }
     expect(pump().machine.frequency).toBe(0);
-  }, 40_000);
+  });
 
   test('nobody else releases it, and its ticket is told to nobody', async () => {
     const ines = await ready('Ines Calder');
@@ -55,10 +55,10 @@ describe('a press is spent', () => {
     expect(ines.ended(press)).toBeUndefined();
     expect(pump().running).toBe(true);
     ines.letGo(press);
-    await until(() => ines.ended(press) !== undefined, 15_000);
+    await until(() => ines.ended(press) !== undefined);
     expect(ines.ended(press)).toMatchObject({ cause: 'let go', mine: true });
     await until(() => stranger.heard.some((m) => m.kind === 'run' && m.phase === 'ended' && !m.mine));
-  }, 40_000);
+  });
 
   test('a press that was long on its way starts nothing', async () => {
     const ines = await ready('Ines Calder');
@@ -67,7 +67,7 @@ describe('a press is spent', () => {
     const late = ines.press('P-11', 10, { sent: performance.now() - longestStall - 200 });
     await until(() => ines.refused(late) !== undefined);
     expect(present(ines.refused(late)).code).toBe('late');
-  }, 30_000);
+  });
 });
 
 test('how late a message is, is told from its own time, whatever the clocks show and however they drift', () => {
@@ -90,24 +90,24 @@ describe('what stood still', () => {
   let quick: Stack;
   beforeAll(async () => {
     quick = await startStack(realTiming);
-  }, 30_000);
-  afterAll(() => quick.stop(), 20_000);
+  });
+  afterAll(() => quick.stop());
 
   test('the server: repeats that waited for it do not count, it lets go', async () => {
     const ines = await quick.device('Ines Calder');
-    await until(() => ines.live('P-11')?.state === 'ready', 20_000);
+    await until(() => ines.live('P-11')?.state === 'ready');
     const drive = present(quick.bench.drives.get(1));
     // a computer that stalls by itself ends the run for the same reason, only sooner
     const press = ines.hold('P-11', 10);
-    await until(() => drive.machine.frequency > 2 || ines.ended(press) !== undefined, 15_000);
+    await until(() => drive.machine.frequency > 2 || ines.ended(press) !== undefined);
     block(longestStall + 500);
-    await until(() => ines.ended(press) !== undefined, 15_000);
+    await until(() => ines.ended(press) !== undefined);
     expect(ines.ended(press)).toMatchObject({ cause: 'stalled' });
     expect(drive.running).toBe(false);
     // holding on does not start it again
     await pause(5 * holdRepeat);
     expect(drive.machine.frequency).toBe(0);
-  }, 40_000);
+  });
 });
 
 describe('another master on the link', () => {
@@ -124,7 +124,7 @@ describe('another master on the link', () => {
     expect(pump().machine.frequency).toBe(0);
     clearInterval(keep);
     pump().writeRegister(command.take.register, codes.give);
-  }, 30_000);
+  });
 
   test('that takes it between the look and the press is seen before command is taken', async () => {
     const ines = await ready('Ines Calder');
@@ -132,43 +132,39 @@ describe('another master on the link', () => {
     // the moment the server begins, before it has asked the drive again
     pump().writeRegister(command.take.register, codes.take);
     const keep = setInterval(() => pump().writeRegister(command.reference.register, 0), 100);
-    await until(() => ines.ended(press) !== undefined || ines.refused(press) !== undefined, 15_000);
+    await until(() => ines.ended(press) !== undefined || ines.refused(press) !== undefined);
     expect(ines.ended(press)?.cause ?? ines.refused(press)?.code).toMatch(/not ready/);
     expect(pump().link.holds).toBe(true);
     clearInterval(keep);
     pump().writeRegister(command.take.register, codes.give);
-  }, 30_000);
+  });
 
   test.each([
     ['its reference', () => pump().writeRegister(command.reference.register, 4500)],
     ['its control word', () => pump().writeRegister(command.control.register, 6)],
     ['taking command anew', () => pump().writeRegister(command.take.register, codes.take)],
     ['giving it back', () => pump().writeRegister(command.take.register, codes.give)],
-  ])(
-    '%s ends the run, and nothing of it stays',
-    async (_what, meddle) => {
-      const ines = await ready('Ines Calder');
-      const press = ines.hold('P-11', 10);
-      await turning();
-      // as a controller does: again and again
-      const meddling = setInterval(() => {
-        try {
-          meddle();
-        } catch {
-          // the drive no longer takes it
-        }
-      }, 70);
-      await until(() => ines.ended(press) !== undefined, 20_000);
-      clearInterval(meddling);
-      expect(ines.ended(press)).toMatchObject({ cause: 'other master' });
-      await stands();
-      await until(() => !pump().link.holds);
-      expect(pump().readRegister(command.reference.register)).toBe(0);
-      expect(Math.max(...ines.heard.flatMap((m) => (m.kind === 'live' ? m.samples.map((s) => s.outputFrequency) : [])))).toBeLessThan(12);
-      ines.letGo(press);
-    },
-    40_000,
-  );
+  ])('%s ends the run, and nothing of it stays', async (_what, meddle) => {
+    const ines = await ready('Ines Calder');
+    const press = ines.hold('P-11', 10);
+    await turning();
+    // as a controller does: again and again
+    const meddling = setInterval(() => {
+      try {
+        meddle();
+      } catch {
+        // the drive no longer takes it
+      }
+    }, 70);
+    await until(() => ines.ended(press) !== undefined);
+    clearInterval(meddling);
+    expect(ines.ended(press)).toMatchObject({ cause: 'other master' });
+    await stands();
+    await until(() => !pump().link.holds);
+    expect(pump().readRegister(command.reference.register)).toBe(0);
+    expect(Math.max(...ines.heard.flatMap((m) => (m.kind === 'live' ? m.samples.map((s) => s.outputFrequency) : [])))).toBeLessThan(12);
+    ines.letGo(press);
+  });
 });
 
 test('a drive that stops by itself ends the run: when its permissive is back nothing starts again', async () => {
@@ -176,13 +172,13 @@ test('a drive that stops by itself ends the run: when its permissive is back not
   const press = ines.hold('P-11', 10);
   await turning();
   pump().panel.state.stop = 1;
-  await until(() => ines.ended(press) !== undefined, 15_000);
+  await until(() => ines.ended(press) !== undefined);
   expect(ines.ended(press)).toMatchObject({ cause: 'not ready', reason: expect.stringContaining('permissive') });
   pump().panel.state.stop = 0;
   await pause(4 * holdRepeat);
   expect(pump().machine.frequency).toBe(0);
   ines.letGo(press);
-}, 40_000);
+});
 
 test('a lost database ends the run in order; what was recorded is kept and stored when it is back', async () => {
   const ines = await ready('Ines Calder');
@@ -193,33 +189,33 @@ test('a lost database ends the run in order; what was recorded is kept and store
   const id = present(present(ines.runs(press).at(-1)).recordingId);
   await admin.raw(`alter database ${name} with allow_connections false`);
   await admin.raw(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}'`);
-  await until(() => ines.ended(press) !== undefined, 20_000);
+  await until(() => ines.ended(press) !== undefined);
   expect(ines.ended(press)).toMatchObject({ cause: 'database', reason: expect.stringContaining('lost its database') });
   await stands();
   ines.letGo(press);
   // without it nothing is started, and why is said
   await until(() => ines.live('P-11')?.state === 'ready');
   const blind = ines.hold('P-11', 10);
-  await until(() => ines.refused(blind) !== undefined, 15_000);
+  await until(() => ines.refused(blind) !== undefined);
   expect(ines.refused(blind)).toMatchObject({ code: 'not alone', sentence: expect.stringContaining('database does not answer') });
   ines.letGo(blind);
   expect(pump().machine.frequency).toBe(0);
   expect((await stack.app.inject({ url: '/api/v1/machines' })).statusCode).toBe(503);
   await admin.raw(`alter database ${name} with allow_connections true`);
   await admin.destroy();
-  await until(async () => (await recordingData(stack.db, id).catch(() => null))?.meta.complete === true, 20_000);
+  await until(async () => (await recordingData(stack.db, id).catch(() => null))?.meta.complete === true);
   const { time, data, meta } = await recordingData(stack.db, id);
   expect(time.length).toBeGreaterThan(20);
   expect(Math.max(...present(data.outputFrequency))).toBeGreaterThan(4);
-  expect(meta.marks.map((m) => m.label).slice(0, 2)).toEqual(['Command taken', 'Start']);
-  expect(present(meta.marks[2]).label).toContain('Stop: the server lost its database');
+  expect(marked(meta).slice(0, 2)).toEqual(['Command taken', 'Start']);
+  expect(marked(meta)[2]).toContain('Stop: the server lost its database');
   // and it turns again
   await until(() => ines.live('P-11')?.state === 'ready');
   const after = ines.hold('P-11', 10);
   await turning();
   ines.letGo(after);
-  await until(() => ines.ended(after)?.cause === 'let go', 20_000);
-}, 60_000);
+  await until(() => ines.ended(after)?.cause === 'let go');
+});
 
 test('a client that never reads is closed, and the others do not notice', async () => {
   const { port } = stack;
@@ -238,9 +234,9 @@ test('a client that never reads is closed, and the others do not notice', async 
   const flood = setInterval(() => {
     for (let i = 0; i < 50 && socket.writable; i += 1) socket.write(frame);
   }, 5);
-  await until(() => gone || socket.destroyed || !socket.writable, 20_000);
+  await until(() => gone || socket.destroyed || !socket.writable);
   clearInterval(flood);
   socket.destroy();
   const ines = await ready('Ines Calder');
   expect(ines.heard.length).toBeGreaterThan(0);
-}, 40_000);
+});

@@ -5,7 +5,7 @@ import { latest, startStack, until, type Stack } from './stack';
 let stack: Stack;
 beforeAll(async () => {
   stack = await startStack();
-}, 30_000);
+});
 afterAll(() => stack.stop());
 
 const author = 'Ines Calder';
@@ -126,24 +126,20 @@ describe('a machine that was put on record', () => {
     ['withy', 'W0.7', { power: 0.55, current: 1.5, speed: 1400 }, { way: 2 }],
     ['osier-g', 'G4', {}, { way: 2 }],
     ['sallow', 'S4', {}, { mode: 2 }],
-  ] as const)(
-    'stands on the bench when asked for, with a %s fresh from its box that starts from its panel',
-    async (bookId, size, figures, go) => {
-      const tag = `B-${bookId.length}`;
-      const unitId = 100 + bookId.length;
-      const made = await call('POST', '/machines', machine({ tag, unitId, bookId, size, kind: 'agitator', plate: { ...plate, ...figures } }));
-      expect(made.statusCode).toBe(200);
-      const before = await call('GET', `/machines/${tag}/bench`);
-      expect([before.statusCode, before.json().title]).toEqual([404, 'Not at the bench']);
-      expect((await call('PUT', `/machines/${tag}/bench`, { author })).json()).toMatchObject({ tag, kind: 'agitator', powered: true });
-      await until(async () => (await latest(stack.app, tag)).inDrive !== null);
-      const drive = present(stack.bench.drives.get(unitId));
-      expect(drive.machine.trip).toBeNull();
-      await call('POST', `/machines/${tag}/bench`, { author, panel: go });
-      await until(async () => drive.running && drive.machine.frequency > 1);
-    },
-    20_000,
-  );
+  ] as const)('stands on the bench when asked for, with a %s fresh from its box that starts from its panel', async (bookId, size, figures, go) => {
+    const tag = `B-${bookId.length}`;
+    const unitId = 100 + bookId.length;
+    const made = await call('POST', '/machines', machine({ tag, unitId, bookId, size, kind: 'agitator', plate: { ...plate, ...figures } }));
+    expect(made.statusCode).toBe(200);
+    const before = await call('GET', `/machines/${tag}/bench`);
+    expect([before.statusCode, before.json().title]).toEqual([404, 'Not at the bench']);
+    expect((await call('PUT', `/machines/${tag}/bench`, { author })).json()).toMatchObject({ tag, kind: 'agitator', powered: true });
+    await until(async () => (await latest(stack.app, tag)).inDrive !== null);
+    const drive = present(stack.bench.drives.get(unitId));
+    expect(drive.machine.trip).toBeNull();
+    await call('POST', `/machines/${tag}/bench`, { author, panel: go });
+    await until(async () => drive.running && drive.machine.frequency > 1);
+  });
 
   test('is built anew where its record says, and not where another stands', async () => {
     expect((await call('PUT', '/machines/P-50/bench', { author })).json().detail).toContain('At address 4 of the bench stands P-43.');

@@ -19,8 +19,8 @@ const clock = Date.now();
 let ticks = 0;
 beforeAll(async () => {
   stack = await startStack({ freeSpace: async () => free, now: () => clock, steady: () => ticks });
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, payload?: object) =>
@@ -188,7 +188,7 @@ describe('the settings lock', () => {
       detail: { without: 'code' },
     });
     expect(await terminal(['unlock', 'X-99'])).toHaveProperty('error');
-  }, 30_000);
+  });
 });
 
 /** Runs the server's terminal commands as npm run does. */
@@ -226,17 +226,17 @@ test('what was kept waiting until nobody waits for it is not done', async () => 
   );
   const waiting = async () =>
     Number((await admin.raw("select count(*) from pg_locks where not granted and relation = 'machines'::regclass")).rows[0].count);
-  await until(async () => (await waiting()) > 0, 10_000);
+  await until(async () => (await waiting()) > 0);
   const before = await connections();
   socket.destroy();
-  await until(async () => (await connections()) < before, 10_000);
+  await until(async () => (await connections()) < before);
   await block.commit();
-  await until(async () => (await waiting()) === 0, 10_000);
+  await until(async () => (await waiting()) === 0);
   // the next one is done, and is the only one there ever was
   expect((await call('POST', '/machines/P-43/keep', { author })).statusCode).toBe(200);
   expect((await kept()).map((e) => (e.detail as { step: string }).step)).toEqual(['intended', 'done']);
   await admin.destroy();
-}, 60_000);
+});
 
 const connections = () => new Promise<number>((done, fail) => stack.app.server.getConnections((error, n) => (error ? fail(error) : done(n))));
 
@@ -283,12 +283,12 @@ test('a mark or an answer whose event cannot be stored is not stored either', as
 
 test('a nearly full disk takes nothing new, says so, and still stops, opens and clears up', async () => {
   free = 50e6;
-  await until(async () => (await call('POST', '/motors', { author, name: 'x', plate: {} })).statusCode === 507, 10_000);
+  await until(async () => (await call('POST', '/motors', { author, name: 'x', plate: {} })).statusCode === 507);
   const { draft } = await latest(stack.app, 'P-11');
   const edit = await call('PUT', '/machines/P-11/draft', { author, revision: draft.revision, changes: [{ code: '3a', value: 8, source: 'chosen' }] });
   expect([edit.statusCode, edit.json<Problem>().detail]).toEqual([507, expect.stringContaining('50 MB are left')]);
   const ines = await stack.device(author);
-  await until(() => ines.live('P-11')?.state === 'ready', 20_000);
+  await until(() => ines.live('P-11')?.state === 'ready');
   const press = ines.hold('P-11', 10);
   await until(() => ines.ended(press) !== undefined);
   expect(present(ines.ended(press)).reason).toContain('nearly full');
@@ -300,8 +300,8 @@ test('a nearly full disk takes nothing new, says so, and still stops, opens and 
   expect((await call('POST', '/machines/P-11/unlock?from=page', { author, code: '1234' })).statusCode).toBe(200);
   expect((await call('DELETE', '/photos/4711?author=Ines')).statusCode).toBe(404);
   free = Infinity;
-  await until(async () => (await call('PUT', '/machines/P-11/record', { author, name: 'Pump' })).statusCode === 200, 10_000);
-}, 60_000);
+  await until(async () => (await call('PUT', '/machines/P-11/record', { author, name: 'Pump' })).statusCode === 200);
+});
 
 test('a drive of another family at the address: a sentence, and never a server error', async () => {
   // the record says Withy, what stands there is an Osier G
@@ -326,7 +326,7 @@ test('a drive of another family at the address: a sentence, and never a server e
     expect.stringContaining('says that it is Osier G G2.2; C-21 has Withy W1.5 on record'),
   ]);
   await again.close();
-}, 40_000);
+});
 
 /** Another server on the same database and bench, for a record changed behind its back. */
 async function startAgain() {
@@ -363,7 +363,7 @@ describe('starting', () => {
         spawn(process.execPath, ['--input-type=module', '-e', take], { stdio: ['pipe', 'pipe', 'inherit'] }),
       );
       for (const c of children) c.stdout.on('data', (x) => said.push(String(x).trim()));
-      await until(() => said.length === 6, 20_000);
+      await until(() => said.length === 6);
       for (const c of children) c.stdin.end();
       await Promise.all(children.map((c) => new Promise((done) => c.once('exit', done))));
       return said.filter((s) => s === 'mine').length;
@@ -376,7 +376,7 @@ describe('starting', () => {
     writeFileSync(file, '{"pid":');
     expect(await race()).toBe(1);
     rmSync(dir, { recursive: true });
-  }, 60_000);
+  });
 
   test('two servers never work on one database', async () => {
     await expect(DatabaseWatch.begin(stack.url, 0)).rejects.toThrow('Another Yare Pilot server runs on this database');
@@ -387,7 +387,7 @@ describe('starting', () => {
     expect(code).toBe(1);
     expect(stderr.trim().split('\n')).toHaveLength(1);
     expect(stderr).toContain("Unknown option '--hots'. npm start knows --host");
-  }, 20_000);
+  });
 
   test('a lost password file is told in a sentence with the ways out', async () => {
     const dir = folder();
@@ -399,7 +399,7 @@ describe('starting', () => {
     expect(stderr.trim().split('\n')).toHaveLength(1);
     expect(stderr).toContain('database-password, is not. Put the file back');
     rmSync(dir, { recursive: true });
-  }, 20_000);
+  });
 
   test('a damaged memory of the bench is said and kept aside', async () => {
     const dir = folder();
@@ -413,5 +413,5 @@ describe('starting', () => {
     }
     expect(readdirSync(dir).filter((f) => f.includes('damaged')).length).toBeGreaterThan(0);
     rmSync(dir, { recursive: true });
-  }, 20_000);
+  });
 });

@@ -14,11 +14,11 @@ beforeAll(async () => {
   // the application is served too: its files must not answer in place of what is not there
   writeFileSync(join(folder, 'index.html'), '<p>The application</p>');
   stack = await startStack({ trustLoopback: false, names: ['pilot.example'], staticFolder: folder });
-}, 30_000);
+});
 afterAll(async () => {
   await stack.stop();
   rmSync(folder, { recursive: true });
-}, 20_000);
+});
 
 const agent = new http.Agent({ keepAlive: true, maxSockets: 16 });
 afterAll(() => agent.destroy());
@@ -121,7 +121,7 @@ test('no route answers a stranger in any spelling', async () => {
   expect(answers.length).toBeGreaterThan(3000);
   // the two that are open answer no less openly for it: the walk does reach the routes
   expect(answers.filter((a) => open.includes(a.path) && a.status === 200).length).toBeGreaterThan(5);
-}, 120_000);
+});
 
 test('no socket opens to a stranger, and nothing turns', async () => {
   const outcome = (path: string) =>
@@ -137,7 +137,7 @@ test('no socket opens to a stranger, and nothing turns', async () => {
     const told = await outcome(spell('/api/v1/live'));
     expect(`${spelling}: ${told}`).toMatch(/Unexpected server response: (401|404)$/);
   }
-}, 60_000);
+});
 
 test('a stranger puts no device out, however he spells it', async () => {
   const { code } = await newPairingCode(stack.db);
@@ -147,7 +147,7 @@ test('a stranger puts no device out, however he spells it', async () => {
   expect(present((await stack.db('devices').where({ name: 'Phone' }))[0]).put_out_at).toBeNull();
   await until(async () => (await stack.db('audit_events').where({ action: 'pair device' })).length === 1);
   expect(present((await stack.db('audit_events').where({ action: 'pair device' }))[0]).device).toBe('Phone');
-}, 30_000);
+});
 
 test('the page is there for everybody, and says itself what is not found', async () => {
   const get = async (url: string, accept = 'text/html') => {

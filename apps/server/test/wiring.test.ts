@@ -9,8 +9,8 @@ let stack: Stack;
 let now = 0;
 beforeAll(async () => {
   stack = await startStack({ steady: () => now });
-}, 30_000);
-afterAll(() => stack.stop(), 20_000);
+});
+afterAll(() => stack.stop());
 
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT', path: string, payload?: object) =>
@@ -54,7 +54,7 @@ describe('what is wired', () => {
     ])
       expect(all).toContain(text);
     for (const id of ['D1', 'D6', 'R2', 'Q1', 'A1', 'L1']) expect(all).toContain(id);
-  }, 20_000);
+  });
 });
 
 describe('kept still while wires are tried', () => {
@@ -62,7 +62,7 @@ describe('kept still while wires are tried', () => {
   let phone: Device;
   beforeAll(async () => {
     phone = await stack.ready(author, 'C-07');
-  }, 30_000);
+  });
   const live = () => present(phone.live('C-07'));
 
   test('a start at the terminals is seen and starts nothing, not even once command is back', async () => {
@@ -71,7 +71,7 @@ describe('kept still while wires are tried', () => {
     await until(async () => {
       await press('start', 1);
       return (live().words.inputs & 1) === 1;
-    }, 20_000);
+    });
     expect(drive().running).toBe(false);
     const other = await call('POST', '/machines/C-07/still', { author: 'Ruth Hale' });
     expect([other.statusCode, other.json().detail]).toEqual([409, expect.stringContaining('Ines Calder is trying the wires of C-07')]);
@@ -96,16 +96,16 @@ describe('kept still while wires are tried', () => {
     await call('POST', '/machines/C-07/still/end', { author });
     const { events } = (await call('GET', '/audit?tag=C-07')).json();
     expect(events.filter((e: { action: string }) => e.action === 'tried wires')).toHaveLength(1);
-  }, 20_000);
+  });
 
   test('nobody who asks for it any more: command goes back', async () => {
     await call('POST', '/machines/C-07/still', { author });
     now += stillLapse - 1;
     expect(drive().link.holds).toBe(true);
     now += 1;
-    await until(() => !drive().link.holds, 10_000);
+    await until(() => !drive().link.holds);
     await until(() => live().holder === 'terminals');
-  }, 20_000);
+  });
 
   test('a machine that turns is refused', async () => {
     // the start that was given before is let go first, or there is no new one
@@ -115,8 +115,8 @@ describe('kept still while wires are tried', () => {
     await until(() => live().state === 'running');
     expect((await call('POST', '/machines/C-07/still', { author })).json().detail).toContain('wires are tried with the motor still');
     await press('halt', 1);
-    await until(() => !drive().running, 8000);
-  }, 20_000);
+    await until(() => !drive().running);
+  });
 });
 
 test('a wire is laid wrong and put right; what nobody was told of is counted, not named', async () => {

@@ -1,4 +1,4 @@
-import { setTimeout } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import pg from 'pg';
 
 /** A connection of its own that tells at once when the database goes, and holds the lock that says: one server on a database. */
@@ -6,9 +6,12 @@ const lockKey = 7_310_551;
 /** ms between looks while somebody cares, and otherwise. */
 const askEvery = 200;
 const askSeldom = 1000;
-/** A database that has not answered for this long is away, ms: while somebody cares, and otherwise. */
-const longestSilence = 700;
-const longestIdle = 3000;
+/** A database that has not answered for so long is away, ms: while somebody cares, and otherwise. Only tests on busy machines have other ones. */
+export interface Silence {
+  cared: number;
+  idle: number;
+}
+const usualSilence: Silence = { cared: 700, idle: 3000 };
 
 export class SecondServer extends Error {
   constructor() {
@@ -34,10 +37,13 @@ export class DatabaseWatch {
   private readonly loop: Promise<void>;
   private readonly asking = new Set<object>();
   private readonly listeners = new Set<() => void>();
+  /** when this process last looked, on its clock, ms: while it stood still itself it calls nobody silent */
+  private beat = performance.now();
 
   private constructor(
     private readonly url: string,
     first: Session,
+    private readonly longest: Silence,
   ) {
     this.session = this.mind(first);
     this.loop = this.watch();
@@ -45,12 +51,13 @@ export class DatabaseWatch {
 
   /**
    * @param patience s to wait for the lock of a server that was just killed
+   * @param longest silence that is none yet
    * @throws SecondServer when another one holds the database
    */
-  static async begin(url: string, patience = 5): Promise<DatabaseWatch> {
-    const session = await DatabaseWatch.open(url);
+  static async begin(url: string, patience = 5, longest = usualSilence): Promise<DatabaseWatch> {
+    const session = await DatabaseWatch.open(url, longest);
     for (let i = 0; ; i++) {
-      if (await DatabaseWatch.lock(session)) return new DatabaseWatch(url, session);
+      if (await DatabaseWatch.lock(session)) return new DatabaseWatch(url, session, longest);
       if (i >= 10 * patience) {
         await session.client.end();
         throw new SecondServer();
@@ -59,8 +66,8 @@ export class DatabaseWatch {
     }
   }
 
-  private static async open(url: string): Promise<Session> {
-    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000, query_timeout: longestIdle });
+  private static async open(url: string, { idle }: Silence): Promise<Session> {
+    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000, query_timeout: idle });
     const session = { client, ended: false, answeredAt: performance.now() };
     for (const event of ['error', 'end'] as const) client.on(event, () => (session.ended = true));
     await client.connect();
@@ -97,19 +104,24 @@ export class DatabaseWatch {
   /** Whether it is away, or the lock is not ours: the session ended, or does not answer. */
   get away(): boolean {
     const { session } = this;
-    return session === null || performance.now() - session.answeredAt > (this.asking.size > 0 ? longestSilence : longestIdle);
+    const now = performance.now();
+    const stood = Math.max(0, now - this.beat - 2 * askEvery);
+    return session === null || now - session.answeredAt - stood > (this.asking.size > 0 ? this.longest.cared : this.longest.idle);
   }
 
   /** Asks whether the session that holds the lock lives at this moment. */
   async confirm(): Promise<boolean> {
     const { session } = this;
     if (!session) return false;
-    const answered = await Promise.race([this.ask(session), setTimeout(longestSilence, false, { ref: false })]);
-    if (!answered) this.lose(session);
-    return answered && this.session === session;
+    const asked = performance.now();
+    await Promise.race([this.ask(session), setTimeout(this.longest.cared, undefined, { ref: false })]);
+    // an answer that came while this process stood still is read before anybody is called silent
+    await setImmediate();
+    if (session.answeredAt < asked) this.lose(session);
+    return this.session === session;
   }
 
-  /** From now until what it returns is called, silence is noticed within {@link longestSilence} ms. */
+  /** From now until what it returns is called, silence is noticed as soon as {@link Silence} says. */
   care(): () => void {
     const one = {};
     if (this.asking.size === 0 && this.session) this.session.answeredAt = performance.now();
@@ -131,6 +143,9 @@ export class DatabaseWatch {
     let asked = -Infinity;
     while (this.running) {
       const { session } = this;
+      const late = performance.now() - this.beat - askEvery;
+      if (session && late > askEvery) session.answeredAt += late;
+      this.beat = performance.now();
       if (!session) await this.again();
       else if (this.away) this.lose(session);
       else if (performance.now() - asked >= (this.asking.size > 0 ? askEvery : askSeldom)) {
@@ -145,7 +160,7 @@ export class DatabaseWatch {
   private async again(): Promise<void> {
     let session: Session | null = null;
     try {
-      session = await DatabaseWatch.open(this.url);
+      session = await DatabaseWatch.open(this.url, this.longest);
       if (!(await DatabaseWatch.lock(session))) throw new SecondServer();
       session.answeredAt = performance.now();
       this.session = this.mind(session);
