@@ -3,7 +3,7 @@ import WebSocket from 'ws';
 import Papa from 'papaparse';
 import { holdLapse, holdRepeat } from '@yare/contract';
 import type { Device, Press } from './device';
-import { marked, pause, realTiming, recorded, startStack, until, type Stack } from './stack';
+import { labelsOf, pause, realTiming, recorded, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
 beforeAll(async () => {
@@ -236,7 +236,7 @@ test('the run is a recording whose CSV agrees with the database', async () => {
   await until(async () => (await recorded(stack.app, id)).meta.complete);
   const { meta, time, data } = await recorded(stack.app, id);
   expect(meta).toMatchObject({ author: 'Ines Calder', title: 'Hold to run at 15 Hz' });
-  expect(marked(meta)).toEqual(['Command taken', 'Start', 'Let go', 'Command given back']);
+  expect(labelsOf(meta)).toEqual(['Command taken', 'Start', 'Let go', 'Command given back']);
   expect(time.length).toBeGreaterThan(30);
   expect(Math.max(...present(data.outputFrequency))).toBeGreaterThan(13.9);
   const csv = (await stack.app.inject({ url: `/api/v1/recordings/${id}/csv` })).body;

@@ -6,7 +6,7 @@ import { holdRepeat, longestStall } from '@yare/contract';
 import { connect } from '../src/db/connect';
 import { Lateness } from '../src/live/lateness';
 import { recordingData } from '../src/recordings/recordings';
-import { marked, pause, realTiming, startStack, until, type Stack } from './stack';
+import { labelsOf, pause, realTiming, startStack, until, type Stack } from './stack';
 
 /** Ways of losing the hand that no ordinary day brings: spent presses, stalls, another master, a database that goes. */
 let stack: Stack;
@@ -207,8 +207,8 @@ test('a lost database ends the run in order; what was recorded is kept and store
   const { time, data, meta } = await recordingData(stack.db, id);
   expect(time.length).toBeGreaterThan(20);
   expect(Math.max(...present(data.outputFrequency))).toBeGreaterThan(4);
-  expect(marked(meta).slice(0, 2)).toEqual(['Command taken', 'Start']);
-  expect(marked(meta)[2]).toContain('Stop: the server lost its database');
+  expect(labelsOf(meta).slice(0, 2)).toEqual(['Command taken', 'Start']);
+  expect(labelsOf(meta)[2]).toContain('Stop: the server lost its database');
   // and it turns again
   await until(() => ines.live('P-11')?.state === 'ready');
   const after = ines.hold('P-11', 10);

@@ -124,7 +124,7 @@ export async function until(so: () => boolean | Promise<boolean>): Promise<void>
 export const pause = (milliseconds: number): Promise<void> => new Promise((done) => setTimeout(done, milliseconds));
 
 /** What is marked in a recording, but for what a busy machine did not sample. */
-export const marked = ({ marks }: Pick<RecordingMeta, 'marks'>): string[] =>
+export const labelsOf = ({ marks }: Pick<RecordingMeta, 'marks'>): string[] =>
   marks.map((m) => m.label).filter((label) => !/^No sample for|gaps, .* without a sample$/.test(label));
 
 /** A recording with its samples, as the application unpacks them. */
