@@ -10,7 +10,7 @@ import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
-import { after, currentShare, fall, longest, rise, soon, turning } from './holdLimits';
+import { after, currentShare, fall, leastLoss, longest, lookBack, rise, settled, soon, standing, step, turning } from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
 import { asked, DrillStack, median, Shafts, Starvation, Watcher } from './stack';
 
@@ -39,7 +39,7 @@ interface Way {
 
 const stack = await DrillStack.start();
 const starvation = new Starvation(() => [present(stack.server.child.pid), present(stack.bench.child.pid), process.pid]);
-const shafts = new Shafts(stack.plantPort);
+const shafts = new Shafts(stack.shaftPort);
 await shafts.begin();
 /** rpm of a shaft at this moment, whichever way it turns. */
 const speedOf = (tag: string): number => Math.abs(shafts.of(tag)?.speed ?? 0);
@@ -69,18 +69,29 @@ async function deviceFor(tag: string): Promise<Device> {
   }
 }
 
+/** The true shaft stands, within {@link soon}. */
+async function atRest(tag: string): Promise<boolean> {
+  for (let i = 0; i < soon / 25 && speedOf(tag) > standing; i++) await pause(25);
+  return speedOf(tag) <= standing;
+}
+
 /** Presses until it turns; a press that a starved machine let go is pressed again. Null when it does not stand yet from the last time. */
 async function holdTurning(watcher: Watcher): Promise<Held | null> {
   for (let tries = 0; tries < 6; tries++) {
     const device = await deviceFor(watcher.tag);
-    if (!(await ready(device, watcher.tag, soon))) {
+    // a drive may be ready while its shaft still runs down from the time before
+    if (!(await ready(device, watcher.tag, soon)) || !(await atRest(watcher.tag))) {
       device.close();
       return null;
     }
     const press = device.hold(watcher.tag, 12);
-    for (let i = 0; i < 400 && !device.ended(press) && !device.refused(press); i++) {
-      if (speedOf(watcher.tag) > turning) return { watcher, device, press };
-      await pause(20);
+    let [earlier, before] = [0, 0];
+    for (let i = 0; i < 60 && !device.ended(press) && !device.refused(press); i++) {
+      // turns with its field: one that still catches up with it gains speed for a while whoever lets go
+      const speed = speedOf(watcher.tag);
+      if (speed > turning && speed < settled * before && before < settled * earlier) return { watcher, device, press };
+      [earlier, before] = [before, speed];
+      await pause(200);
     }
     say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
     device.close();
@@ -89,10 +100,24 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
   return null;
 }
 
+/** When a shaft that has fallen began to: since then it lost speed without a pause. How slow a ramp is says nothing of how soon it was begun. */
+function beganToFall(lately: ReadonlyArray<{ at: number; speed: number }>): number {
+  let later = present(lately[lately.length - 1]);
+  for (let i = lately.length - 2; i >= 0; i--) {
+    const earlier = present(lately[i]);
+    if (later.at - earlier.at < step) continue;
+    if (earlier.speed - later.speed < leastLoss) return later.at;
+    later = earlier;
+  }
+  return later.at;
+}
+
 /** Watches the shaft from a moment on: when it slows down, and whether it is driven up again. `onFall` is called once, also when it does not fall in time. */
 async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined, onFall: () => void): Promise<Round> {
   const way = Math.sign(shafts.of(watcher.tag)?.speed ?? 0) || 1;
-  let [peak, most] = [0, 0];
+  /** what was seen lately, until it falls */
+  const lately: Array<{ at: number; speed: number }> = [];
+  let most = 0;
   let fell = 0;
   let low = Infinity;
   let restarted = false;
@@ -107,9 +132,13 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
       const speed = way * shaft.speed;
       most = Math.max(most, shaft.current);
       if (fell === 0) {
-        peak = Math.max(peak, speed);
+        lately.push({ at: now, speed });
+        while (now - present(lately[0]).at > lookBack) lately.shift();
+        const peak = Math.max(...lately.map((l) => l.speed));
         if (speed < peak - fall) {
-          [fell, waited] = [now, starvation.end()];
+          fell = beganToFall(lately);
+          low = speed;
+          waited = starvation.end();
           onFall();
         }
       } else {

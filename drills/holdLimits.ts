@@ -1,7 +1,15 @@
 /** Below this no shaft is said to turn, rpm: a drive that looks for a turning motor turns none. */
 export const turning = 60;
-/** A fall is told from the shaft's own ripple by this, rpm. */
+/** A shaft that gains no more than by this factor in a fifth of a second turns with its field. */
+export const settled = 1.03;
+/** Below this a shaft stands, rpm. */
+export const standing = 15;
+/** A fall is told by this, rpm, from the shaft's own ripple, and from the fastest it was within so many ms. */
 export const fall = 8;
+export const lookBack = 1000;
+/** It falls while it loses so much, rpm, in each so many ms: more than a shaft wanders. */
+export const leastLoss = 1;
+export const step = 80;
 /** Without a fall within this the motor ran on, ms. */
 export const longest = 4000;
 /** After a fall it is watched for this long, ms: nothing may start again. */

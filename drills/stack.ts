@@ -81,7 +81,8 @@ export class DrillStack {
     readonly database: Awaited<ReturnType<typeof startDatabase>>,
     readonly port: number,
     readonly benchPort: number,
-    readonly plantPort: number,
+    private readonly plantPort: number,
+    readonly shaftPort: number,
     readonly cable: Cable,
     private readonly cablePort: number,
     private readonly alone: { env?: Record<string, string>; straight?: boolean },
@@ -93,8 +94,8 @@ export class DrillStack {
     chmodSync(folder, 0o755);
     const database = await startDatabase(folder, 'yare_drill');
     const free = () => getPort({ host: '127.0.0.1' });
-    const [port, benchPort, plantPort, cablePort] = [await free(), await free(), await free(), await free()];
-    const stack = new DrillStack(folder, database, port, benchPort, plantPort, await Cable.lay(benchPort, cablePort), cablePort, alone);
+    const [port, benchPort, plantPort, shaftPort, cablePort] = [await free(), await free(), await free(), await free(), await free()];
+    const stack = new DrillStack(folder, database, port, benchPort, plantPort, shaftPort, await Cable.lay(benchPort, cablePort), cablePort, alone);
     await stack.startBench();
     await stack.startServer();
     return stack;
@@ -111,6 +112,8 @@ export class DrillStack {
       seed: 11,
       stateFile: join(this.folder, 'bench.json'),
       logFile: join(this.folder, 'bench.log'),
+      script: 'drills/bench.ts',
+      env: { SHAFTS: String(this.shaftPort) },
     });
     await this.bench.ready;
   }
@@ -180,12 +183,12 @@ export class Shafts {
   private newest: Record<string, readonly [number, number]> = {};
   private heardAt = -Infinity;
 
-  constructor(private readonly plantPort: number) {}
+  constructor(private readonly port: number) {}
 
   /** Begins to listen; resolves with the first line. */
   begin(): Promise<void> {
     return new Promise((first, fail) => {
-      this.request = http.get({ host: '127.0.0.1', port: this.plantPort, path: '/shafts', agent: false }, (response) => {
+      this.request = http.get({ host: '127.0.0.1', port: this.port, agent: false }, (response) => {
         const lines = createInterface({ input: response });
         lines.on('line', (line) => {
           this.newest = JSON.parse(line) as typeof this.newest;

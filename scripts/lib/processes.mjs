@@ -64,10 +64,21 @@ function startProgram(script, args, logFile, { env = {}, onWarning } = {}) {
   return { child, told, ready, exited, stop, tail: () => tail };
 }
 
-/** @param {{ host?: string, port?: number, plantPort?: number, seed?: number, day?: number, stateFile?: string, logFile: string, onWarning?: (sentence: string) => void }} options */
-export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed = 11, day = 0, stateFile, logFile, onWarning }) =>
+/** @param {{ host?: string, port?: number, plantPort?: number, seed?: number, day?: number, stateFile?: string, logFile: string, onWarning?: (sentence: string) => void, script?: string, env?: Record<string, string> }} options `script` starts the bench, with its arguments */
+export const startBench = ({
+  host = '127.0.0.1',
+  port = 0,
+  plantPort = 0,
+  seed = 11,
+  day = 0,
+  stateFile,
+  logFile,
+  onWarning,
+  script = 'apps/bench/src/main.ts',
+  env = {},
+}) =>
   startProgram(
-    'apps/bench/src/main.ts',
+    script,
     [
       '--host',
       host,
@@ -82,7 +93,7 @@ export const startBench = ({ host = '127.0.0.1', port = 0, plantPort = 0, seed =
       ...(stateFile ? ['--state', stateFile] : []),
     ],
     logFile,
-    { onWarning },
+    { onWarning, env },
   );
 
 /**

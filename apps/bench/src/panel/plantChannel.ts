@@ -1,10 +1,6 @@
-import { fromSi } from '@yare/core';
 import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
 import { BenchAct, BenchStand, hostnameOf, isLoopback } from '@yare/contract';
 import type { PlantSide } from './plantSide';
-
-/** ms between two lines of shafts. */
-const shaftsEvery = 10;
 
 /**
  * The plant side over HTTP on loopback: panels, handles and faults. It stands apart from the Modbus server on purpose: nothing that crosses
@@ -25,27 +21,11 @@ export async function servePlant(
       return reply.status(422).send({ sentence: error.message });
     }
   };
-  const app = Fastify({
-    forceCloseConnections: true,
-    ajv: { customOptions: { strict: false, strictNumbers: true, removeAdditional: false, coerceTypes: false } },
-  });
+  const app = Fastify({ forceCloseConnections: true, ajv: { customOptions: { strict: false, removeAdditional: false, coerceTypes: false } } });
   // a page whose name was made to lead here must not work the panels
   app.addHook('onRequest', async (request, reply) => {
     const name = hostnameOf(request.headers.host);
     if (name === null || !(isLoopback(name) || name === host)) return reply.status(421).send({ sentence: 'The bench does not go by that name.' });
-  });
-  // every shaft as a tachometer and a clamp meter at the motor would show it: rpm with sign and A, a line each so many ms
-  app.get('/shafts', (_request, reply) => {
-    reply.hijack();
-    const { raw } = reply;
-    raw.writeHead(200, { 'content-type': 'application/x-ndjson' });
-    const timer = setInterval(() => {
-      // whoever does not read gets the newest once he does
-      if (raw.writableNeedDrain) return;
-      const shafts = [...sides].map(([tag, { drive }]) => [tag, [fromSi(drive.machine.speed, 'rpm'), drive.machine.motor.current]]);
-      raw.write(`${JSON.stringify(Object.fromEntries(shafts))}\n`);
-    }, shaftsEvery);
-    raw.once('close', () => clearInterval(timer));
   });
   app.get<{ Params: { tag: string } }>('/machines/:tag', async (request, reply) => {
     const side = sides.get(request.params.tag);
