@@ -10,7 +10,22 @@ import { present } from '@yare/core';
 import { bookById, settingsOf } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { Device, type Press } from '../apps/server/test/device';
-import { after, currentShare, fall, leastLoss, longest, lookBack, rise, settled, soon, standing, step, turning } from './holdLimits';
+import {
+  after,
+  currentShare,
+  fall,
+  leastLoss,
+  longest,
+  lookBack,
+  mostWindows,
+  rise,
+  settled,
+  settledFor,
+  soon,
+  standing,
+  step,
+  turning,
+} from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
 import { asked, DrillStack, median, Shafts, Starvation, Watcher } from './stack';
 
@@ -85,12 +100,14 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
       return null;
     }
     const press = device.hold(watcher.tag, 12);
-    let [earlier, before] = [0, 0];
-    for (let i = 0; i < 60 && !device.ended(press) && !device.refused(press); i++) {
-      // turns with its field: one that still catches up with it gains speed for a while whoever lets go
+    let before = 0;
+    let quiet = 0;
+    for (let i = 0; i < mostWindows && !device.ended(press) && !device.refused(press); i++) {
+      // turns with its field and its load: one that still catches up, or takes its load on, changes speed whoever lets go
       const speed = speedOf(watcher.tag);
-      if (speed > turning && speed < settled * before && before < settled * earlier) return { watcher, device, press };
-      [earlier, before] = [before, speed];
+      quiet = speed > turning && Math.abs(speed - before) < settled ? quiet + 1 : 0;
+      before = speed;
+      if (quiet >= settledFor || (i === mostWindows - 1 && speed > turning)) return { watcher, device, press };
       await pause(200);
     }
     say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);

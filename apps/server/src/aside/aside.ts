@@ -19,7 +19,7 @@ const mostMemory = 768;
 /** Work that takes longer is given up, ms. */
 const longest = 120_000;
 /** How far the threads stand back behind the one that holds the buttons. */
-const niceness = 10;
+const niceness = 5;
 
 const tooMuch = () =>
   new ProblemError(503, 'Busy', 'The server makes or takes in as many files as it can at this moment. Nothing was done; try again in a minute.');
