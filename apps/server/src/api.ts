@@ -40,8 +40,8 @@ export interface ApiOptions extends Context {
 
 /** Every resource below /api/v1, each a plugin of its own. */
 export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, watch, ...of }) => {
-  const { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady } = of;
-  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, now, steady };
+  const { db, fleet, holdToRun, claims, devices, space, recorders, aside, pictures, now, steady } = of;
+  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, pictures, now, steady };
   onlyPaired(app, devices);
   app.get('/health', { config: { needsNoDatabase: true }, schema: { tags: ['health'] } }, async (_request, reply) => {
     const database =

@@ -21,6 +21,7 @@ import { Sockets } from './live/sockets';
 import { machineByTag } from './machines/machines';
 import { linked } from './machines/routes';
 import { notFound, problemDocuments, unreadable, brokenOff } from './problem';
+import { Pictures } from './photos/pictures';
 import { recordedRuns } from './recordings/recordedRuns';
 import { ArmedRecorders } from './recordings/armed';
 import { closeInterrupted } from './recordings/recordings';
@@ -50,6 +51,8 @@ export interface AppOptions {
   freeSpace?: () => Promise<number>;
   /** what listens instead of Fastify's own server */
   serverFactory?: FastifyServerOptions['serverFactory'];
+  /** begins what stands beside it at once, and not when it is first wanted */
+  ready?: boolean;
   /** for tests on busy machines */
   timing?: HoldTiming;
   /** the time of day, ms; the computer's own unless given */
@@ -89,6 +92,7 @@ async function foundations(
     space,
     recorders,
     aside: new Aside(),
+    pictures: new Pictures(),
     now,
     steady,
   };
@@ -119,6 +123,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   app.setSerializerCompiler(() => JSON.stringify);
   problemDocuments(app);
   const { context, sockets, runs, trips, still } = await foundations(options, app.log);
+  if (options.ready) await context.pictures.begin();
 
   // before the door: a refused upgrade is then closed too
   await app.register(websocket, { options: { maxPayload: 64 * 1024 } });
@@ -140,7 +145,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   app.addHook('preClose', async () => {
     await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop()]);
   });
-  app.addHook('onClose', () => Promise.all([context.fleet.stop(), context.aside.stop()]));
+  app.addHook('onClose', () => Promise.all([context.fleet.stop(), context.aside.stop(), context.pictures.stop()]));
   return app;
 }
 

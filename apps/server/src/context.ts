@@ -7,6 +7,7 @@ import type { Devices } from './devices/devices';
 import { AnotherDrive, DriveRefusal, LinkDown } from './link/driveLink';
 import type { Fleet } from './link/fleet';
 import { ProblemError } from './problem';
+import type { Pictures } from './photos/pictures';
 import type { ArmedRecorders } from './recordings/armed';
 import type { HoldToRun } from './runs/holdToRun';
 import type { Space } from './space';
@@ -21,6 +22,7 @@ export interface Context {
   space: Space;
   recorders: ArmedRecorders;
   aside: Aside;
+  pictures: Pictures;
   /** the time of day, ms */
   now: () => number;
   /** ms of a clock that nobody sets */

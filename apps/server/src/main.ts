@@ -77,6 +77,7 @@ const app = await buildApp({
   logger: { level: 'info' },
   names,
   trustLoopback: !values['pair-all'],
+  ready: true,
   ...(values.space.length > 0 && { freeSpace: () => freeIn(values.space) }),
   ...(doors && { serverFactory: doors.factory }),
 });

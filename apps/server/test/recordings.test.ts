@@ -2,6 +2,7 @@ import { readComtrade, toBase64 } from '@yare/commissioning/recording';
 import type { Arming, MachineDetail, RecorderStatus, RecordingMeta, RecordingPage, TripDetail } from '@yare/contract';
 import { present, tripMachine } from '@yare/core';
 import { ArmedRecorders } from '../src/recordings/armed';
+import { isPlain } from '../src/recordings/imported';
 import { recorded, startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -144,4 +145,16 @@ describe('a recording of another instrument', () => {
     expect(await get<MachineDetail>('/machines/P-42')).toMatchObject({ learned: { recordingId: b.id, alsoRecordingId: a.id } });
     expect((await ask('PUT', '/machines/P-41/learned', kept)).statusCode).toBe(404);
   });
+});
+
+test('what has more parts or levels than any recording is refused before any of it is made', async () => {
+  const plain = (text: string) => isPlain(Buffer.from(text));
+  expect(plain('{"a":[1,2,{"b":"[[[[[[[[[[[[ \\" {{{{{{{{{{"}]}')).toBe(true);
+  expect(plain('['.repeat(9))).toBe(false);
+  expect(plain(`[${'[],'.repeat(20_001)}0]`)).toBe(false);
+  const deep = `${'['.repeat(500_000)}${']'.repeat(500_000)}`;
+  const answer = await stack.app.inject({
+    ...{ method: 'POST', url: '/api/v1/machines/P-42/recordings', headers: { 'content-type': 'application/json' }, payload: deep },
+  });
+  expect([answer.statusCode, answer.json().detail]).toEqual([400, 'The request holds more parts than any recording has. Nothing was taken in.']);
 });

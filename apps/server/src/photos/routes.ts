@@ -8,7 +8,7 @@ import { urlOf, type Db } from '../db/connect';
 import { at } from '../db/time';
 import { machineByTag } from '../machines/machines';
 import { notFound, ProblemError } from '../problem';
-import { mostPhotoBytes, mostPhotos, pictureOf } from './pictures';
+import { mostPhotoBytes, mostPhotos } from './pictures';
 
 const IdParams = Type.Object({ id: Id });
 /** The author travels in the address where the body is the picture itself. */
@@ -44,7 +44,7 @@ async function refuseTooMany(trx: Db, m: { id: number; tag: string }): Promise<v
 }
 
 /** Photos of plates and machines. */
-export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, aside }) => {
+export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, aside, pictures }) => {
   app.addContentTypeParser(
     ['image/jpeg', 'image/png', 'image/webp', 'image/heic', 'image/heif'],
     { parseAs: 'buffer', bodyLimit: largestPhoto },
@@ -70,7 +70,7 @@ export const photoRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db,
     },
     async ({ params, query, body }) => {
       const m = await machineByTag(db, params.tag);
-      const data = await pictureOf(body);
+      const data = await pictures.picture(body);
       const author = authorOf(query);
       return db.transaction(async (trx) => {
         // two that come at once are counted one after the other

@@ -19,6 +19,29 @@ function figures(text: string, Of: typeof Float32Array | typeof Float64Array): F
   return new Of(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer);
 }
 
+/** Parts and levels a recording has at most, each channel and mark with all it holds. */
+const mostParts = 20_000;
+const mostLevels = 8;
+
+/** Whether JSON has no more parts and levels than a recording: counted before any of it is made, for what is made takes many times its bytes. */
+export function isPlain(bytes: Uint8Array): boolean {
+  const [quote, backslash, comma] = [0x22, 0x5c, 0x2c];
+  let [words, parts, levels] = [false, 0, 0];
+  for (let i = 0; i < bytes.length; i++) {
+    const byte = bytes[i];
+    if (byte === backslash && words) i++;
+    else if (byte === quote) words = !words;
+    else if (words) continue;
+    else if (byte === comma) parts++;
+    else if (byte === 0x5b || byte === 0x7b) {
+      parts++;
+      levels++;
+    } else if (byte === 0x5d || byte === 0x7d) levels--;
+    if (parts > mostParts || levels > mostLevels) return false;
+  }
+  return true;
+}
+
 /** The JSON of a request that comes in pieces. @throws ProblemError 413 past so many bytes, 400 when it is none */
 async function jsonOf(bytes: AsyncIterable<Uint8Array>, largest: number): Promise<unknown> {
   const pieces: Uint8Array[] = [];
@@ -28,8 +51,10 @@ async function jsonOf(bytes: AsyncIterable<Uint8Array>, largest: number): Promis
     if (length > largest) throw tooLarge(largest);
     pieces.push(piece);
   }
+  const whole = Buffer.concat(pieces);
+  if (!isPlain(whole)) throw new ProblemError(400, 'Bad input', 'The request holds more parts than any recording has. Nothing was taken in.');
   try {
-    return JSON.parse(Buffer.concat(pieces).toString());
+    return JSON.parse(whole.toString());
   } catch {
     throw new ProblemError(400, 'Bad input', 'The request is no JSON that can be read. Nothing was taken in.');
   }
