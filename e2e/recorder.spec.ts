@@ -54,7 +54,7 @@ test('a start is recorded by its trigger, saved as COMTRADE, taken in again and 
     if (!read.ok) throw new Error(read.sentence);
     const output = Array.from(read.recorded.values[read.recorded.channels.findIndex((c) => c.key === 'outputFrequency')] ?? []);
     expect(read.recorded.marks.map((m) => m.label)).toContain('Trigger');
-    const at = Array.from(read.recorded.time).findIndex((t) => t >= (read.recorded.marks[0]?.time ?? 0));
+    const at = Array.from(read.recorded.time).findIndex((t) => t >= (read.recorded.marks.find((m) => m.label === 'Trigger')?.time ?? 0));
     expect(output[at - 1]).toBeLessThan(25);
     expect(output[at]).toBeGreaterThanOrEqual(25);
   });

@@ -8,7 +8,7 @@ import { recordingCsv } from '../recordings/csv';
 import { tidyRecordings } from '../recordings/keeping';
 import { importRecording } from '../recordings/imported';
 import { recordingData, recordingMeta, samplePieces } from '../recordings/recordings';
-import type { ListedMachine } from '../wiring/wiringList';
+import { wiringList, type ListedMachine } from '../wiring/wiringList';
 import { cut, received, send } from './pieces';
 
 interface OfRow {
@@ -72,8 +72,6 @@ export const tasks = {
 
   /** The wiring list of a machine as PDF. */
   wiringList: async ({ machine, bookId, size, region, values, wiring, at }: WiringListInput, port: MessagePort): Promise<void> => {
-    // what makes PDFs is large, and few ask for it
-    const { wiringList } = await import('../wiring/wiringList');
     const settings = new DriveSettings(bookById(bookId), size, values, region);
     await send(port, cut(await wiringList(machine, settings, wiring, new Date(at))));
   },
