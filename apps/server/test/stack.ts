@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import type { FastifyInstance } from 'fastify';
-import { recordingFrom } from '@yare/commissioning/recording';
+import { isGap, recordingFrom } from '@yare/commissioning/recording';
 import { holdLapse, longestStall, type RecordingData, type RecordingMeta } from '@yare/contract';
 import { startBench, type Bench } from '../../bench/src/bench';
 import { buildApp, type AppOptions } from '../src/app';
@@ -124,8 +124,7 @@ export async function until(so: () => boolean | Promise<boolean>): Promise<void>
 export const pause = (milliseconds: number): Promise<void> => new Promise((done) => setTimeout(done, milliseconds));
 
 /** What is marked in a recording, but for what a busy machine did not sample. */
-export const labelsOf = ({ marks }: Pick<RecordingMeta, 'marks'>): string[] =>
-  marks.map((m) => m.label).filter((label) => !/^No sample for|gaps, .* without a sample$/.test(label));
+export const labelsOf = ({ marks }: Pick<RecordingMeta, 'marks'>): string[] => marks.map((m) => m.label).filter((label) => !isGap(label));
 
 /** A recording with its samples, as the application unpacks them. */
 export async function recorded(app: FastifyInstance, id: number): Promise<RecordingData> {

@@ -1,6 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import type { LiveSample } from '@yare/contract';
-import type { linkChannels } from '@yare/commissioning/recording';
+import { gapLabel, gapsLabel, type linkChannels } from '@yare/commissioning/recording';
 import { steadyNow, timeOfDay } from '../clock';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
@@ -51,6 +51,7 @@ export class Recorder {
   /** s of the newest sample; −1 before the first */
   private last = -1;
   private away = false;
+  private taken = 0;
   private readonly gaps = { count: 0, length: 0 };
   /** what the last store held, until it is known to be done */
   private attempted: { time: number; marks: number } | null = null;
@@ -75,10 +76,10 @@ export class Recorder {
   /** What is missing is said where it is missing; what is too much to be said singly, at the end. */
   private noteGap(time: number): void {
     const gap = time - this.last;
-    if (this.last < 0 || gap * 1000 < Math.max(gapFrom * this.of.every, this.of.every + leastGap)) return;
+    if (gap * 1000 < Math.max(gapFrom * this.of.every, this.of.every + leastGap)) return;
     this.gaps.count += 1;
     this.gaps.length += gap;
-    if (this.gaps.count <= mostGaps) this.marks.push({ time: this.last, label: `No sample for ${gap.toFixed(2)} s` });
+    if (this.gaps.count <= mostGaps) this.marks.push({ time: this.last, label: gapLabel(gap) });
   }
 
   private elapsed(at: number): number {
@@ -93,7 +94,9 @@ export class Recorder {
     }
     const time = Number(this.elapsed(sample.at).toFixed(3));
     if (time <= this.last) return;
-    if (!this.away) this.noteGap(time);
+    // the first one may have come before it was asked for at this pace
+    if (!this.away && this.taken > 1) this.noteGap(time);
+    this.taken += 1;
     this.away = false;
     this.last = time;
     this.time.push(time);
@@ -163,8 +166,7 @@ export class Recorder {
 
   /** Stores the rest and closes the record; while the database is away it tries again. @throws after half an hour, or once {@link giveUp} was called */
   async end(): Promise<void> {
-    if (this.gaps.count > mostGaps)
-      this.marks.push({ time: Math.max(0, this.last), label: `In all ${this.gaps.count} gaps, ${this.gaps.length.toFixed(1)} s without a sample` });
+    if (this.gaps.count > mostGaps) this.marks.push({ time: Math.max(0, this.last), label: gapsLabel(this.gaps.count, this.gaps.length) });
     this.gaps.count = 0;
     const until = performance.now() + longestTrying;
     for (;;) {

@@ -1,4 +1,5 @@
 import type { Recorded } from './channels';
+import { isGap } from './gaps';
 
 /** A moment of a recording others can be laid beside. */
 export interface RecordedEvent {
@@ -47,7 +48,8 @@ export function eventsOf({ channels, time, values, marks }: Pick<Recorded, 'chan
   }
   add('current peak', 'Highest current', peak(time, of('motorCurrent')));
   add('bus peak', 'Highest bus voltage', peak(time, of('busVoltage')));
-  for (const m of marks) add('mark', m.label, m.time);
+  // a gap in the sampling is nothing that happened at the machine
+  for (const m of marks) if (!isGap(m.label)) add('mark', m.label, m.time);
   events.sort((a, b) => a.time - b.time);
   return [{ code: 'begin', label: 'Beginning', time: begin }, ...events, { code: 'end', label: 'End', time: end }];
 }

@@ -3,6 +3,7 @@ export * from './channels';
 export * from './columns';
 export * from './comtrade';
 export * from './events';
+export * from './gaps';
 export * from './packed';
 export * from './pyramid';
 export * from './readComtrade';
