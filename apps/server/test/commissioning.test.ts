@@ -1,3 +1,4 @@
+import { Pictures } from '../src/photos/pictures';
 import sharp from 'sharp';
 import { present } from '@yare/core';
 import { latest, startStack, until, type Stack } from './stack';
@@ -239,6 +240,17 @@ describe('photos', () => {
     );
     const answers = await Promise.all(['image/png', 'image/jpeg', 'image/webp', 'image/heic'].map((type) => send(svg, type)));
     expect(answers.map((a) => a.statusCode)).toEqual([415, 415, 415, 415]);
+  });
+
+  test('a helper that ends is told, nobody waits for it, and the next picture has another one', async () => {
+    const pictures = new Pictures();
+    const jpeg = await picture(40, 30).jpeg().toBuffer();
+    const first = await pictures.begin();
+    const asked = pictures.picture(await picture(3000, 2000).png().toBuffer());
+    first.process.kill('SIGKILL');
+    await expect(asked).rejects.toThrow('try again');
+    expect((await pictures.picture(jpeg)).length).toBeGreaterThan(100);
+    await pictures.stop();
   });
 
   test('a picture that claims more than any phone takes is not opened', async () => {

@@ -86,8 +86,8 @@ export class Fleet {
   private readonly listeners = new Set<(sample: LiveSample) => void>();
   private readonly watched = new Map<string, number>();
   private running = true;
-  /** machines whose settings are being put on record */
-  private readonly noting = new Set<string>();
+  /** machines whose settings are being read and put on record */
+  private readonly rereading = new Set<string>();
   private readonly loops: Promise<void>[] = [];
   private readonly ageing: ReturnType<typeof setInterval>;
 
@@ -199,13 +199,15 @@ export class Fleet {
   private async reread(station: Station): Promise<void> {
     const { link, tag } = station;
     const claims = this.claims.count(tag);
-    const values = await link.readSettings();
-    if (station.link !== link || this.claims.count(tag) !== claims || this.noting.has(tag)) return;
-    // not waited for: a database that takes its time keeps no drive from being asked
-    this.noting.add(tag);
-    void this.onSettings(tag, values)
-      .catch(() => undefined)
-      .finally(() => this.noting.delete(tag));
+    // one reading at a time, its note included: a slow line, or a database that takes its time, gets no second one on top
+    if (this.rereading.has(tag)) return;
+    this.rereading.add(tag);
+    try {
+      const values = await link.readSettings();
+      if (station.link === link && this.claims.count(tag) === claims) await this.onSettings(tag, values);
+    } finally {
+      this.rereading.delete(tag);
+    }
   }
 
   /** Asks a drive at once, whatever was last known of it. */

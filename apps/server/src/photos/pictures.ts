@@ -24,42 +24,73 @@ const noPicture = () =>
     'This file is no JPEG, PNG, WebP or HEIC picture that can be read: a photo of the plate must be one. Nothing was kept.',
   );
 
+interface Helper {
+  process: ChildProcess;
+  /** of its own, with the socket it listens on */
+  folder: string;
+  socket: string;
+}
+
+/** The helper ended: what it was asked may be asked again. */
+const interrupted = () => new ProblemError(503, 'Busy', 'Reading the picture was interrupted. It was not kept; try again.');
+
 /** Has pictures decoded beside the server, in processes it does not begin itself. */
 export class Pictures {
-  private helper: Promise<{ process: ChildProcess; socket: string }> | null = null;
-  private readonly folder = mkdtempSync(join(tmpdir(), 'yare-pictures-'));
-  private begun = 0;
+  private helper: Promise<Helper> | null = null;
   /** pictures take no processor from those who hold a button */
   private readonly turns = fastq.promise((file: Buffer) => this.decode(file), atOnce);
 
   /** Begins the helper: the earlier, the smaller the server is that begins it. */
-  begin(): Promise<{ process: ChildProcess; socket: string }> {
-    return (this.helper ??= this.start());
+  begin(): Promise<Helper> {
+    if (!this.helper) {
+      const own = this.start(() => {
+        // another may have taken its place
+        if (this.helper === own) this.helper = null;
+      });
+      this.helper = own;
+    }
+    return this.helper;
   }
 
-  private async start(): Promise<{ process: ChildProcess; socket: string }> {
-    const socket = join(this.folder, `${++this.begun}.sock`);
+  private async start(over: () => void): Promise<Helper> {
+    const folder = mkdtempSync(join(tmpdir(), 'yare-pictures-'));
+    const socket = join(folder, 'helper.sock');
     const helper = fork(join(process.cwd(), 'apps/server/src/photos/helper.ts'), [socket], {
       execArgv: ['--import', 'tsx'],
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
       // nothing of the server's own environment goes there
       env: { NODE_ENV: 'production' },
     });
-    // one that ended is begun again with the next picture
-    helper.once('exit', () => (this.helper = null));
-    await once(helper, 'message');
+    // one that ended, or never began, is begun again with the next picture
+    const ended = new Promise<never>((_, fail) =>
+      helper.once('exit', () => {
+        over();
+        rmSync(folder, { recursive: true, force: true });
+        fail(interrupted());
+      }),
+    );
+    ended.catch(() => undefined);
+    await Promise.race([once(helper, 'message'), ended]);
     helper.unref();
     helper.channel?.unref();
-    return { process: helper, socket };
+    return { process: helper, folder, socket };
   }
 
   /** @throws ProblemError 415 when it cannot be decoded, or takes too long */
   private async decode(file: Buffer): Promise<Buffer> {
-    const { socket } = await this.begin();
-    const request = http.request({ socketPath: socket, method: 'POST', headers: { 'content-length': file.length } });
+    const helper = this.begin();
+    const { socket } = await helper;
+    const request = http.request({ socketPath: socket, method: 'POST', agent: false, headers: { 'content-length': file.length } });
     request.end(file);
-    const [response] = (await once(request, 'response')) as [IncomingMessage];
-    const jpeg = await buffer(response);
+    const answer = async () => {
+      const [response] = (await once(request, 'response')) as [IncomingMessage];
+      return { response, jpeg: await buffer(response) };
+    };
+    const { response, jpeg } = await answer().catch(() => {
+      // its end may be heard of only later
+      if (this.helper === helper) this.helper = null;
+      throw interrupted();
+    });
     if (response.statusCode !== 200) throw noPicture();
     return jpeg;
   }
@@ -77,8 +108,9 @@ export class Pictures {
   }
 
   async stop(): Promise<void> {
-    const helper = await this.helper;
-    helper?.process.disconnect();
-    rmSync(this.folder, { recursive: true, force: true });
+    const helper = await this.helper?.catch(() => null);
+    if (!helper) return;
+    helper.process.disconnect();
+    rmSync(helper.folder, { recursive: true, force: true });
   }
 }
