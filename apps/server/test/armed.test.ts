@@ -99,6 +99,22 @@ test('a link that is lost and found again, and a trip, are marked; what the link
   expect(gaps.find((g) => g > 0.3)).toBeCloseTo(0.42, 2);
 });
 
+test('a level that is gone through while the link is away for a moment begins a recording; one that was away for long says nothing', async () => {
+  const rising: Partial<Arming> = { trigger: { kind: 'edge', channel: 'outputFrequency', way: 'rising', value: 25 } };
+  for (const [gap, begins] of [
+    [3, true],
+    [3000, false],
+  ] as const) {
+    const hand = new Hand();
+    await hand.arm(rising);
+    hand.give(5, () => ({ outputFrequency: 20 }));
+    hand.give(gap, () => ({ link: 'down', state: 'no link', outputFrequency: 0 }));
+    hand.give(1, () => ({ outputFrequency: 30 }));
+    expect(present(hand.status.armed).triggeredAt !== null).toBe(begins);
+    await hand.recorders.stop();
+  }
+});
+
 test('the history is put before the trigger, and no more of it than was wanted', async () => {
   await hand.arm({ trigger: { kind: 'edge', channel: 'busVoltage', way: 'rising', value: 700 }, before: 0.5, after: 1 });
   hand.give(200, () => ({ busVoltage: 560 }));

@@ -26,12 +26,17 @@ interface Recording {
   marks: Array<{ at: number; label: string }>;
 }
 
+/** A gap in the link up to this long, ms, does not hide a level that was gone through in it. */
+const bridgedFor = 10_000;
+
 type Told = (error: unknown, what: string) => void;
 
 /** One machine's armed recorder. It begins with the sample that fires its trigger, with the history it holds put before it. */
 class ArmedRecorder {
   private readonly history: LiveSample[] = [];
   private before: LiveSample | null = null;
+  /** the last sample the drive answered with */
+  private heard: LiveSample | null = null;
   private paces: number[] = [];
   /** when the next sample is due */
   private due = -Infinity;
@@ -77,12 +82,15 @@ class ArmedRecorder {
     this.before = s;
     if (this.recording) this.goOn(s, before);
     else {
-      const fired = fires(arming.trigger, before, s);
+      // what happened while a link was away for a moment has happened: it is told from what was last heard
+      const bridged = s.link === 'up' && before?.link === 'down' && this.heard && s.at - this.heard.at <= bridgedFor ? this.heard : before;
+      const fired = fires(arming.trigger, bridged, s);
       // a link that is away says nothing of a level
       if (!fired && s.link === 'up') this.released = true;
       if (fired && this.released && !this.done) void this.begin(s).catch((error: unknown) => this.failed(error));
     }
     if (s.link === 'down') return;
+    this.heard = s;
     this.history.push(s);
     while (this.history[0] && s.at - this.history[0].at > arming.before * 1000) this.history.shift();
   }
