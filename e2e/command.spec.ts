@@ -47,6 +47,8 @@ async function workContact(page: Page, p: ReturnType<typeof plant>, terminal: st
 
 async function tryWires(page: Page, p: ReturnType<typeof plant>, terminals: readonly string[]): Promise<void> {
   await page.getByTestId('try-wires').tap();
+  await expect(page.getByText(/all inputs stand as they should/)).toBeVisible();
+  await page.getByTestId('wire-at-rest').tap();
   for (const terminal of terminals) {
     await expect(page.getByText(new RegExp(`^${terminal}: `))).toBeVisible();
     await workContact(page, p, terminal);

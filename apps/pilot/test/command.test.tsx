@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, within } from '@testing-library/react';
 import { router } from 'expo-router';
 import { bookById } from '@yare/books';
 import type { LiveSample } from '@yare/contract';
@@ -143,25 +143,53 @@ describe('Terminals', () => {
     expect(screen.getByText('Ruth Hale changed the wiring while you were typing.')).toBeTruthy();
   });
 
-  test('wire by wire: command is taken first, each input is asked for, the wrong one is named, and command goes back', async () => {
+  test('wire by wire: rest first, then each there and back; what was found outlives the page, and command goes back when it is asked to', async () => {
     await open(<TerminalsScreen />);
     await says({ held: ['not asked'], closed: [1, 5] });
     await touchRow('try-wires');
     expect(server.bodies('POST', '/machines/C-07/still').length).toBeGreaterThan(0);
-    const look = (closed: number[]) => says({ held: ['borrowed'], closed }, { holder: 'here' });
-    await look([1, 5]);
+    const look = async (closed: number[], times = 1) => {
+      for (let i = 0; i < times; i++) await says({ held: ['borrowed'], closed }, { holder: 'here' });
+    };
+    await look([1, 3, 5], 3);
+    expect(screen.getByText(/Preset bit 0 \(D4\) does not stand at rest now|\(D4\) does not stand at rest now/)).toBeTruthy();
+    await look([1, 5], 3);
+    await touchRow('wire-at-rest');
     expect(screen.getByText(/^D1: Press Start button/)).toBeTruthy();
-    // the wire of D3 lies where that of D1 should
-    await look([1, 2, 5]);
-    expect(screen.getByText(/It answers: watching/)).toBeTruthy();
-    for (let i = 0; i < 4; i++) await look([1, 5]);
+    // the wire of D3 lies where that of D1 should; half a movement says nothing
+    await look([1, 2, 5], 5);
+    expect(screen.getByText(/It answers\. Let go/)).toBeTruthy();
+    expect(row('wire-D1').textContent).not.toContain('instead of');
+    expect(row('wire-stop').getAttribute('aria-disabled')).toBe('true');
+    await look([1, 5], 5);
     expect(row('wire-D1').textContent).toContain('Start button answers at D3 instead of D1');
+    expect(row('wire-D1').textContent).not.toContain('Change them back');
     await touchRow('wire-nothing');
-    expect(row('wire-D2').textContent).toContain('D2 does not answer Stop button');
+    expect(row('wire-D2').textContent).not.toContain('does not answer');
+    await touchRow('wire-nothing');
+    expect(row('wire-D2').textContent).toContain('D2 has voltage all the time');
+    await touchRow('wire-skip');
+    expect(row('wire-D3').textContent).toContain('D3 was not tried');
     expect(screen.queryByTestId('wire-proof')).toBeNull();
+    // leaving gives nothing back: somebody may have a finger on the start button
+    cleanup();
+    expect(server.bodies('POST', '/machines/C-07/still/end')).toHaveLength(0);
+    await open(<TerminalsScreen />);
+    await touchRow('try-wires');
+    await look([1, 5], 3);
+    expect(row('wire-D1').textContent).toContain('answers at D3 instead of D1');
     await touchRow('wire-stop');
     expect(server.bodies('POST', '/machines/C-07/still/end')).toHaveLength(1);
     expect(row('try-wires')).toBeTruthy();
+  });
+
+  test('kept still by a page that was left: every page says until when, and gives command back on asking', async () => {
+    await open(<TerminalsScreen />);
+    const until = at + 30_000;
+    await says({ held: ['borrowed'], closed: [1, 5] }, { holder: 'here', stillUntil: until });
+    expect(row('state-strip').textContent).toMatch(/Panel starts nothing until \d\d:\d\d:\d\d/);
+    await touchText('Every button is let go: give command back now');
+    expect(server.bodies('POST', '/machines/C-07/still/end')).toHaveLength(1);
   });
 
   test('somebody else acts on the machine: the check says so and nothing is watched', async () => {
@@ -222,7 +250,13 @@ describe('Presets', () => {
     const turns = (outputFrequency: number) => says({ speed: 'preset', closed: [1, 3, 5] }, { state: 'running', outputFrequency });
     await turns(12);
     expect(screen.queryByTestId('keep-presets')).toBeNull();
+    // passed on the way is not reached, nor is the output of a drive that looks for a turning motor
     await turns(15);
+    await turns(18);
+    await says({ speed: 'preset', closed: [1, 3, 5] }, { state: 'running', outputFrequency: 15, searching: true });
+    await says({ speed: 'preset', closed: [1, 3, 5] }, { state: 'running', outputFrequency: 15, searching: true });
+    expect(screen.queryByTestId('keep-presets')).toBeNull();
+    for (let i = 0; i < 3; i++) await turns(15);
     expect(row('preset-1').textContent).toContain('measured 15.0 Hz');
     await touchRow('keep-presets');
     expect(server.bodies('POST', '/machines/C-07/proofs')).toEqual([
@@ -237,12 +271,26 @@ describe('Hand-off-auto', () => {
     await open(<HandOffAutoScreen />);
     await touchRow('try-hand');
     expect(screen.getByText('From off to hand: it starts, at 25 Hz; the signal at A2 sets the speed.')).toBeTruthy();
-    await says({ mode: 'off', start: 'nothing', held: ['selector off'], closed: [1, 5] }, { state: 'held' });
+    const stays = async (say: Says, change: Partial<LiveSample>) => {
+      for (let i = 0; i < 4; i++) await says(say, change);
+    };
+    const off: Says = { mode: 'off', start: 'nothing', held: ['selector off'], closed: [1, 5] };
+    const hand: Says = { mode: 'hand', start: 'hand contact', speed: 'second analogue', closed: [1, 3, 5] };
+    await says(off, { state: 'held' });
+    // on the way from hand to auto it is off for a moment
+    expect(row('position-off').textContent).not.toContain('stood still');
+    await stays(off, { state: 'held' });
     expect(row('position-off').textContent).toContain('stood still');
     expect(within(row('permissive-selector-off')).getByText('Holds it back')).toBeTruthy();
-    await says({ mode: 'hand', start: 'hand contact', speed: 'second analogue', closed: [1, 3, 5] }, { state: 'running', outputFrequency: 25 });
+    await stays(hand, { state: 'running', outputFrequency: 50, searching: true });
+    expect(row('position-hand').textContent).not.toContain('ran at');
+    await stays(hand, { state: 'running', outputFrequency: 25 });
     expect(screen.queryByTestId('keep-selector')).toBeNull();
-    await says({ start: 'auto contact', speed: 'process', closed: [1, 4, 5] }, { state: 'running', outputFrequency: 31 });
+    // what was seen outlives the page
+    cleanup();
+    await open(<HandOffAutoScreen />);
+    expect(row('position-hand').textContent).toContain('ran at 25.0 Hz');
+    await stays({ start: 'auto contact', speed: 'process', closed: [1, 4, 5] }, { state: 'running', outputFrequency: 31 });
     await touchRow('keep-selector');
     expect(server.bodies('POST', '/machines/P-11/proofs')).toEqual([
       expect.objectContaining({ item: 'selector', measured: 'Hand: ran at 25.0 Hz; Off: stood still; Auto: ran at 31.0 Hz' }),

@@ -52,6 +52,8 @@ export const liveSample = (tag: string, at: number, change: Partial<LiveSample> 
   words: { mode: 0, startedBy: 0, speedBy: 0, heldBack: 0, inputs: 0, outputs: 0, analogue: 0, second: 0 },
   state: 'ready',
   outputFrequency: 0,
+  searching: false,
+  stillUntil: null,
   motorCurrent: 5,
   busVoltage: 566,
   motorSpeed: 0,

@@ -212,6 +212,7 @@ describe('drives that come, go and are changed by others', () => {
     expect(told.at(-1)).toMatchObject({
       state: 'no link',
       outputFrequency: 0,
+      searching: false,
       command: 'The server has heard nothing from the drive for two seconds',
     });
     ends.pop();

@@ -7,6 +7,8 @@ export const sample = (at: number, more: Partial<LiveSample> = {}): LiveSample =
   link: 'up',
   state: 'running',
   outputFrequency: 10.25,
+  searching: false,
+  stillUntil: null,
   motorCurrent: 4.9,
   busVoltage: 566,
   motorSpeed: 600,

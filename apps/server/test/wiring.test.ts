@@ -89,7 +89,10 @@ describe('kept still while wires are tried', () => {
     expect((await call('POST', '/machines/C-07/proofs', proof)).json().detail).toContain(
       'Command was not seen to be given back: Ines Calder has command of C-07',
     );
-    expect((await call('POST', '/machines/C-07/still/end', { author })).json().holder).toBe('terminals');
+    // nobody else gives it back under a finger that is on its start button
+    expect((await call('POST', '/machines/C-07/still/end', { author: 'Ruth Hale' })).statusCode).toBe(409);
+    expect(live().stillUntil).toBeGreaterThan(live().at);
+    expect((await call('POST', '/machines/C-07/still/end', { author })).json()).toMatchObject({ holder: 'terminals', stillUntil: null });
     expect(drive().running).toBe(false);
     expect((await call('POST', '/machines/C-07/proofs', proof)).statusCode).toBe(200);
     // what was not taken is not given back, and is not in the log

@@ -4,7 +4,6 @@ import {
   applyLearned,
   applyTuned,
   estimateMachine,
-  rectifierOn,
   type Circuit,
   type Learned,
   type MachineSpec,
@@ -12,6 +11,7 @@ import {
   type Tuned,
 } from '@yare/core';
 import type { DraftValue, MachineModel } from './model';
+import { fedBy } from './fedBy';
 import { differing, figuresOf, newerOf } from './sheets';
 import { stageFindings } from './stages';
 
@@ -32,7 +32,7 @@ export function specOf(
   plate: StampedPlate,
   settings: DriveSettings,
 ): { ok: true; spec: MachineSpec; circuit: Circuit } | { ok: false; sentence: string; about?: 'driven' } {
-  const supply = { ...machine.supply, rectifier: rectifierOn(settings.rating.input, machine.supply.phases) };
+  const supply = fedBy(settings, machine.supply);
   const estimate = estimateMachine(plate, machine.driven, settings.parameters(), settings.hardware(), supply);
   return estimate.ok ? { ok: true, spec: applyTuned(estimate.spec, tunedOf(settings)), circuit: estimate.circuit } : estimate;
 }

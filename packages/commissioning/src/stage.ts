@@ -38,7 +38,8 @@ export interface ProofDefinition {
   relies: Relies;
 }
 
-export type StageProof = 'proved' | 'not yet' | 'stale' | 'act';
+/** What does not apply to a machine is not needed: neither counted nor ticked. */
+export type StageProof = 'proved' | 'not yet' | 'stale' | 'act' | 'not needed';
 
 /** How far a stage is, with the words beside its shape. */
 export interface Standing {
@@ -73,6 +74,15 @@ export interface StageDefinition<Path extends string = string> {
 }
 
 export const defineStage = <const Path extends string>(stage: StageDefinition<Path>): StageDefinition<Path> => stage;
+
+/** A stage this machine has no use for, and why. */
+export const notNeeded = (why: string): Standing => ({ proof: 'not needed', text: `not needed here: ${why}` });
+
+/** Stages of the job that count, and those of them that are still open. */
+export function counted<S extends Pick<Standing, 'proof'>>(job: readonly S[]): { needed: S[]; open: S[] } {
+  const needed = job.filter((s) => s.proof !== 'not needed');
+  return { needed, open: needed.filter((s) => s.proof !== 'proved') };
+}
 
 export const many = (n: number, one: string, more: string): string => `${n === 1 ? 'one' : n} ${n === 1 ? one : more}`;
 

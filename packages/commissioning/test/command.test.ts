@@ -3,7 +3,6 @@ import { AnalogueOutJob, InputJob, inputsWord, outputSignal, present, StartSourc
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import {
   enumerateCommand,
-  expectedAt,
   fitJobs,
   atRest,
   decode,
@@ -16,11 +15,7 @@ import {
   stageFindings,
   stripOf,
   truthTable,
-  wireSteps,
-  wireText,
-  wireVerdict,
   type AsItStands,
-  type WireLook,
 } from '@yare/commissioning';
 
 const draft = (tag: string, change: Record<string, number> = {}) => demoDraft(demoMachine(tag), change);
@@ -231,49 +226,6 @@ describe('jobs for too few inputs', () => {
 
   test('what stands right already stays', () => {
     expect(fitJobs(draft('C-07'), scheme('buttons')).changes).toEqual([]);
-  });
-});
-
-describe('wire by wire', () => {
-  const d = draft('C-07');
-  const steps = wireSteps(d, { inputs: {} });
-  const start = present(steps[0]);
-  const rest = [false, true, false, false, false, true];
-  /** Looks every 100 ms: at rest, then so many with some inputs changed. */
-  const looks = (...changed: Array<Record<number, boolean>>): WireLook[] =>
-    [{}, ...changed].map((c, i) => ({ at: i * 500, closed: rest.map((r, n) => c[n] ?? r) }));
-  const pressed = (input: number) => looks({ [input]: true }, { [input]: true }, {}, {}, {});
-
-  test('asks for each input that has a job, by what hangs there', () => {
-    expect(steps.map((s) => s.terminal)).toEqual(['D1', 'D2', 'D3', 'D4', 'D5', 'D6']);
-    expect(start.ask).toBe('Press Start button and hold it for a moment.');
-    expect(expectedAt(InputJob.stopOpens, false)).toMatchObject({ device: 'push button', atRest: 'closed' });
-  });
-
-  test.each([
-    ['right', pressed(0), false, 'right'],
-    ['the other one answers', pressed(2), false, 'swapped'],
-    ['none answers', looks({}, {}), true, 'missing'],
-    ['it chatters', looks({ 0: true }, {}, { 0: true }, {}, { 0: true }, {}), false, 'bouncing'],
-  ] as const)('%s', (_name, seen, givenUp, kind) => {
-    const v = present(wireVerdict(start, steps, seen, givenUp));
-    expect(v.kind).toBe(kind);
-    expect(wireText(start, v)).toContain('D1');
-  });
-
-  test('a contact of the other kind, and one that is closed whatever is done', () => {
-    const closed = [true, true, false, false, false, true];
-    const inverted = [closed, [false, ...closed.slice(1)], [false, ...closed.slice(1)], closed, closed, closed].map((c, i) => ({
-      at: i * 500,
-      closed: c,
-    }));
-    expect(wireVerdict(start, steps, inverted)?.kind).toBe('inverted');
-    expect(wireVerdict(start, steps, [{ at: 0, closed }], true)?.kind).toBe('always closed');
-  });
-
-  test('nothing is said before something has answered and was watched on', () => {
-    expect(wireVerdict(start, steps, looks({}, {}))).toBeNull();
-    expect(wireVerdict(start, steps, looks({ 0: true }))).toBeNull();
   });
 });
 

@@ -9,8 +9,11 @@ export const longestLinkTimeout = 1;
 /** A server that stood still longer than this, or a repeat that was longer on its way, no longer shows a hand on the button, ms. */
 export const longestStall = 300;
 
-/** A machine is kept still for its wires to be tried until nobody has asked for it this long, ms; a page asks this often. */
-export const stillLapse = 4000;
+/**
+ * A machine is kept still for its wires to be tried until nobody has asked for it this long, ms: whoever has a finger on its start button has to hear of it
+ * when a page goes. A page asks this often.
+ */
+export const stillLapse = 60_000;
 export const stillRepeat = 1000;
 
 /** Why a run stops or has ended. Programs decide on these; the sentence beside them is for people. */

@@ -18,6 +18,8 @@ export const LiveSample = Type.Object(
     link: literals(['up', 'down']),
     state: literals(['ready', 'running', 'stopping', 'asleep', 'held', 'tripped', 'no link']),
     outputFrequency: Type.Number(),
+    /** it looks for a motor that turns: its output is no speed of anything */
+    searching: Type.Boolean(),
     motorCurrent: Type.Number(),
     busVoltage: Type.Number(),
     motorSpeed: Type.Number(),
@@ -44,6 +46,8 @@ export const LiveSample = Type.Object(
       Type.Null(),
     ]),
     unkept: Type.Boolean(),
+    /** ms since 1970 until which its panel starts nothing, as its wires are being tried; null when it does */
+    stillUntil: Type.Union([Type.Number(), Type.Null()]),
     /** what it does by itself beside what it is told, and what it warns of or rests for */
     doing: literals(['nothing', 'emergency', 'cleaning', 'filling', 'boosting', 'resting', 'frost', 'running on', 'standby']),
     warns: Type.Array(literals(['dryRun', 'noFlow', 'highLoad', 'lowLoad', 'highPressure', 'lowPressure', 'filter'])),

@@ -10,4 +10,5 @@ export * from './estimate';
 export * from './learn';
 export * from './recording';
 export * from './random';
+export * from './extremes';
 export * from './present';

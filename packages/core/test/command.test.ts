@@ -1,6 +1,7 @@
 import {
   analogueSpeed,
   liveZeroLost,
+  random,
   shareOf,
   signalAt,
   wakingMemory,
@@ -11,6 +12,7 @@ import {
   SpeedSource,
   StartContact,
   StartSource,
+  StopKey,
   SwitchOver,
   InputJob as Job,
   type CommandInputs,
@@ -216,6 +218,17 @@ describe('who has the speed', () => {
     expect(scan(contacts(0, 0, 1))).toMatchObject({ run: true, start: 'jog contact', reference: -4 });
     expect(scan(contacts(1, 1, 0))).toMatchObject({ start: 'run contact', speed: 'analogue' });
     expect(scan().lost).toContainEqual({ what: 'start', from: 'jog contact', input: 1, to: 'source' });
+    // it stays closed as the run contact is let go: that starts nothing, closing it anew does
+    expect(scan(contacts(0, 1, 0))).toMatchObject({ run: false, holds: ['start to be renewed'] });
+    scan(contacts(0, 0, 0));
+    expect(scan(contacts(0, 1, 0))).toMatchObject({ run: true, start: 'jog contact', reference: 4 });
+  });
+
+  test('a jog that was closed as power came waits on through a start button that is pressed and let go', () => {
+    const scan = drive(settings({ jobs: [Job.startPulse, Job.stopOpens, Job.jogForward] }));
+    for (const start of [0, 0, 1, 1, 0, 0, 1, 0]) expect(scan(contacts(start, 1, 1)).run).toBe(false);
+    scan(contacts(0, 1, 0));
+    expect(scan(contacts(0, 1, 1)).run).toBe(true);
   });
 });
 
@@ -305,6 +318,41 @@ describe('keypad and link', () => {
     scan({ link: { ...says, run: false } });
     expect(scan({ link: says }).run).toBe(true);
   });
+});
+
+// stopping and starting functions are separate, and a start needs a deliberate act (IEC 60204-1, 9.2.3.2)
+test('letting go of anything never starts: 40 000 scans of panels, buttons and contacts at random', () => {
+  const acts = [Job.runForward, Job.runReverse, Job.startPulse, Job.reversePulse, Job.jogForward, Job.jogReverse, Job.presetBit0, Job.secondRamp];
+  const { uniform } = random(22);
+  const pick = <T>(all: readonly T[]): T => all[Math.floor(uniform() * all.length)] as T;
+  let let_go = 0;
+  let starts = 0;
+  for (let panel = 0; panel < 400; panel++) {
+    const jobs = [Job.stopOpens, ...Array.from({ length: 5 }, () => pick(acts))];
+    const scan = drive(
+      settings({ jobs, startContact: pick([StartContact.level, StartContact.edge]), stopKey: pick([StopKey.always, StopKey.keypadStart]) }),
+    );
+    let closed = jobs.map((_, i) => i === 0 || uniform() < 0.3);
+    let keypad = { start: false, stop: false };
+    let runs = scan({ closed, keypad }).run;
+    for (let i = 0; i < 100; i++) {
+      const only = uniform() < 0.5;
+      // the stop button opens when it is pressed: its letting go is a closing
+      const next = closed.map((c, k) => (uniform() < 0.25 ? (only ? k === 0 : uniform() < 0.5) : c));
+      const keys = only ? { start: false, stop: false } : { start: uniform() < 0.1, stop: uniform() < 0.1 };
+      const now = scan({ closed: next, keypad: keys });
+      if (only) {
+        let_go++;
+        if (!runs) expect({ panel, i, jobs, closed, next, keypad, run: now.run }).toMatchObject({ run: false });
+      }
+      if (now.run && !runs) starts++;
+      ({ run: runs } = now);
+      closed = next;
+      keypad = keys;
+    }
+  }
+  expect(let_go).toBeGreaterThan(15_000);
+  expect(starts).toBeGreaterThan(500);
 });
 
 test('an output pulls in at its threshold and lets go below it by its hysteresis', () => {

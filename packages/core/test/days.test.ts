@@ -194,6 +194,20 @@ describe('a station ahead', () => {
     expect(Math.max(...fixed.hours) - Math.min(...fixed.hours)).toBeGreaterThan(500);
   });
 
+  // as many pumps as run at the top of a demand that comes and goes have started at least once each time
+  test('every start is counted: so many days, so many at least', () => {
+    const days = 60;
+    const { starts, startsPerHour } = stationYear(sump, { ...station, demand: day }, days);
+    expect(starts.reduce((a, n) => a + n, 0)).toBeGreaterThanOrEqual(days);
+    const ramps = stationRamp(sump, station, 1.7 * pump.bestFlow);
+    const seen = ramps.running.reduce(
+      (n, bits, i) => n + [0, 1, 2].filter((k) => (bits >> k) & 1 && !(((ramps.running[i - 1] ?? 0) >> k) & 1)).length,
+      0,
+    );
+    expect(ramps.count.starts.reduce((a, n) => a + n, 0)).toBeGreaterThanOrEqual(seen);
+    expect(Math.max(...startsPerHour)).toBeLessThanOrEqual(Math.max(...starts));
+  });
+
   test('on a ramp of demand pumps come and go, and one that trips is replaced', () => {
     const peak = 1.7 * pump.bestFlow;
     const ahead = stationRamp(sump, station, peak);

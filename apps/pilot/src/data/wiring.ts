@@ -22,20 +22,24 @@ export function useWiring(tag: string): Wiring {
 const still = (tag: string, end = false) =>
   api<LiveSample>(`/machines/${tag}/still${end ? '/end' : ''}`, { method: 'POST', body: { author: authorNow() } });
 
-/** Takes command at rest while a page asks for it, so that what is pressed at the panel is seen and starts nothing; gives it back when it no longer does. */
-export function useStill(tag: string, wanted: boolean): { error: Error | null; kept: boolean } {
+/** Gives command back to the panel at once, before the minute is over that it is kept for. */
+export const useGiveBack = (tag: string) => useMutation({ mutationFn: () => still(tag, true) });
+
+/**
+ * Takes command at rest while a page asks for it, so that what is pressed at the panel is seen and starts nothing. A page that is left, or a phone that is
+ * locked, gives nothing back: somebody may just have a finger on the start button. It stays so for a told time.
+ */
+export function useStill(tag: string) {
   // each asking begins as if nothing were known: what the last answer said stands until the next one
   const [answer, setAnswer] = useState<Error | 'kept' | null>(null);
   const { mutate } = useMutation({ mutationFn: () => still(tag), onSuccess: () => setAnswer('kept'), onError: setAnswer });
+  const giveBack = useGiveBack(tag);
+  const over = giveBack.isPending || giveBack.isSuccess;
   useEffect(() => {
-    if (!wanted) return;
+    if (over) return;
     mutate();
     const timer = setInterval(() => mutate(), stillRepeat);
-    return () => {
-      clearInterval(timer);
-      // a page that cannot say so any more: command goes back by itself
-      void still(tag, true).catch(() => undefined);
-    };
-  }, [tag, wanted, mutate]);
-  return { error: wanted && answer instanceof Error ? answer : null, kept: wanted && answer === 'kept' };
+    return () => clearInterval(timer);
+  }, [tag, over, mutate]);
+  return { error: answer instanceof Error ? answer : null, kept: answer === 'kept', giveBack };
 }

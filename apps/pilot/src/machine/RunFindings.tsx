@@ -1,7 +1,8 @@
 import type { MachineModel } from '@yare/commissioning';
+import { formatFigure, StartMode } from '@yare/core';
 import type { useMayRun } from '../data/mayRun';
 import { go } from '../ui/go';
-import { Finding, SectionHead } from '../ui/sheet';
+import { Finding, Note, SectionHead } from '../ui/sheet';
 import { useWide } from '../ui/theme';
 import { shownSeconds, TrendChart } from './TrendChart';
 
@@ -19,8 +20,25 @@ export function RunFindings({ run }: { run: Run }) {
   );
 }
 
-/** Said before a run: the drive turns by what it holds, not by the draft. */
+/** Said before a run: the drive turns by what it holds, not by the draft, and may look for a motor that turns before it starts from rest. */
 export function RunsByWhatIsInDrive({ model }: { model: MachineModel }) {
+  return (
+    <>
+      <LooksFirst model={model} />
+      <DraftNotWritten model={model} />
+    </>
+  );
+}
+
+function LooksFirst({ model: { held } }: { model: MachineModel }) {
+  if (held?.role('startMode') !== StartMode.catchSpinning) return null;
+  const top = formatFigure(held.parameters().maximumFrequency, 0);
+  return (
+    <Note>{`It first looks whether the motor turns already: the display shows ${top} Hz and comes down, for about two seconds, before it starts. The shaft does not turn at that speed.`}</Note>
+  );
+}
+
+function DraftNotWritten({ model }: { model: MachineModel }) {
   const count = model.differing.length;
   if (count === 0) return null;
   return (

@@ -5,6 +5,7 @@ import { useConnected, useLive } from '../data/live';
 import { useEdits } from '../data/edits';
 import { measure } from '../ui/palette';
 import { StateShape, stateWord } from '../ui/shapes';
+import { clock } from '../ui/when';
 import { drawnWhenChanged } from '../ui/drawnWhenChanged';
 import { Mono, Second, Strong } from '../ui/text';
 
@@ -52,7 +53,9 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
             ? sample.waits.sentence
             : sample.holder === 'terminals'
               ? 'Command: Terminals'
-              : sample.command
+              : sample.stillUntil !== null
+                ? `Panel starts nothing until ${clock(sample.stillUntil)}`
+                : sample.command
       : (sample?.command ?? 'Drive does not answer');
   return (
     <View

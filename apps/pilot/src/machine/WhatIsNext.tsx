@@ -1,4 +1,4 @@
-import { stageAfter, type MachineModel, type StagePath } from '@yare/commissioning';
+import { counted, type MachineModel, type StagePath } from '@yare/commissioning';
 import { useStandings } from '../data/standings';
 import { go } from '../ui/go';
 import { ProofShape } from '../ui/shapes';
@@ -8,9 +8,9 @@ import { SectionHead, SheetRow } from '../ui/sheet';
 export function WhatIsNext({ model, stage }: { model: MachineModel; stage: StagePath }) {
   const { tag } = model.machine;
   const job = useStandings(model).filter((s) => s.stage.number !== null);
-  const after = job.find((s) => s.stage.path === stageAfter(stage)?.path);
-  const open = job.filter((s) => s.proof !== 'proved');
-  const next = after ?? open[0];
+  const { needed, open } = counted(job);
+  const here = job.findIndex((s) => s.stage.path === stage);
+  const next = (here < 0 ? undefined : needed.find((s) => job.indexOf(s) > here)) ?? open[0];
   return (
     <>
       <SectionHead>What is next</SectionHead>
@@ -25,7 +25,7 @@ export function WhatIsNext({ model, stage }: { model: MachineModel; stage: Stage
       )}
       <SheetRow
         label="Work plan"
-        second={`${job.length - open.length} of ${job.length} stages proved`}
+        second={`${needed.length - open.length} of ${needed.length} stages proved`}
         onPress={() => go(`/m/${tag}`)}
         testID="next-plan"
       />

@@ -101,6 +101,7 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag} wiring: ${listed(fieldChanges(d.before, d.after, wiringLabels)) || 'set'}`;
     case 'tried wires':
       return `${tag} wires tried, command given back`;
+    case 'survey':
     case 'edit survey':
       return `${tag} survey: ${listed(fieldChanges(d.before, d.after, surveyLabels)) || 'set'}`;
     case 'proof passed':

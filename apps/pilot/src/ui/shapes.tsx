@@ -43,9 +43,9 @@ export function StateShape({ state, size = 24 }: { state: MachineState; size?: n
   );
 }
 
-export type ProofState = 'proved' | 'not yet' | 'stale' | 'act';
+export type ProofState = 'proved' | 'not yet' | 'stale' | 'act' | 'not needed';
 
-/** Tick, small ring, diamond, dash. */
+/** Tick, small ring, diamond, dash; nothing for what is not needed. */
 export function ProofShape({ proof, size = 20 }: { proof: ProofState; size?: number }) {
   const palette = usePalette();
   return (

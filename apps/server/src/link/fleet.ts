@@ -1,4 +1,4 @@
-import { noLink, oldAfter } from '@yare/commissioning';
+import { noLink, oldAfter, SearchWatch } from '@yare/commissioning';
 import { asleepBit, stateFromStatusWord, DriveState } from '@yare/core';
 import type { LiveSample, LiveWord } from '@yare/contract';
 import { AnotherDrive, DriveLink, DriveRefusal, LinkDown, type LinkAddress } from './driveLink';
@@ -42,6 +42,10 @@ export interface Station {
   paced: number | null;
   /** the drive sends current through a standing motor to measure it: no run and no stop */
   measuring: boolean;
+  /** tells a search for a turning motor from a run */
+  search: SearchWatch;
+  /** ms since 1970 until which it is kept still for its wires; null when it is not */
+  stillUntil: number | null;
   unitId: number;
   /** when its settings were last read; −∞ asks for them anew */
   settingsReadAt: number;
@@ -113,6 +117,8 @@ export class Fleet {
       fast: false,
       paced: null,
       measuring: false,
+      search: new SearchWatch(),
+      stillUntil: null,
       unitId: m.unitId,
       settingsReadAt: -Infinity,
     };
@@ -250,6 +256,7 @@ export class Fleet {
   }
 
   private decode(station: Station, w: Record<LiveWord, number>): LiveSample {
+    const at = steadyNow();
     const { book } = station.link;
     const trip = w.tripCode === 0 ? null : (book.trips.find((t) => t.code === w.tripCode) ?? null);
     const commandOnLink = w.commandHolder === onLink;
@@ -257,10 +264,11 @@ export class Fleet {
     const waits = commandOnLink ? null : this.waitsOf(station, w, state);
     return {
       tag: station.tag,
-      at: steadyNow(),
+      at,
       link: 'up',
       state: state === 'stopping' && station.measuring ? 'running' : state === 'ready' && waits ? 'held' : state,
       outputFrequency: w.outputFrequency,
+      searching: station.search.look(at / 1000, w.outputFrequency),
       motorCurrent: w.motorCurrent,
       busVoltage: w.busVoltage,
       motorSpeed: w.motorSpeed,
@@ -281,6 +289,7 @@ export class Fleet {
       command: commandOnLink ? (station.holder ?? 'Somebody else over the link') : 'Terminals',
       waits: waits && { code: waits, sentence: waitSentence[waits] },
       unkept: w.unkept !== 0,
+      stillUntil: station.stillUntil,
       ...doingOf(station.link.book, w),
       words: {
         mode: w.mode,

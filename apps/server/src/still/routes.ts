@@ -21,7 +21,7 @@ export const stillRoutes: FastifyPluginAsyncTypebox<Context & { still: Still }> 
     const station = fleet.station(params.tag);
     if (!station) throw notFound(`machine ${params.tag}`);
     const author = authorOf(body);
-    if (await still.end(station.tag)) await audit(db, author, 'tried wires', station.tag, {});
+    if (await still.end(station.tag, author)) await audit(db, author, 'tried wires', station.tag, {});
     return fleet.ask(station);
   });
 };

@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises';
 import { ControlWord } from '@yare/core';
 import { stillLapse } from '@yare/contract';
+import { steadyNow } from '../clock';
 import type { Claims } from '../claims';
 import type { Fleet, Station } from '../link/fleet';
 import { ProblemError } from '../problem';
@@ -36,11 +37,12 @@ export class Still {
    */
   async keep(tag: string, who: string): Promise<void> {
     const now = this.kept.get(tag);
+    const station = this.fleet.stationOf(tag);
     if (now && now.who === who && !now.over) {
       now.asked = this.clock();
+      station.stillUntil = steadyNow() + stillLapse;
       return;
     }
-    const station = this.fleet.stationOf(tag);
     const giveBack = this.claims.take(tag, who, 'wires');
     try {
       const live = await this.fleet.ask(station);
@@ -55,10 +57,12 @@ export class Still {
       giveBack();
       throw error;
     }
+    station.stillUntil = steadyNow() + stillLapse;
     const kept: Kept = { who, asked: this.clock(), over: false, done: Promise.resolve() };
     this.kept.set(tag, kept);
     kept.done = this.hold(station, kept).finally(() => {
       station.holder = null;
+      station.stillUntil = null;
       station.fast = false;
       this.kept.delete(tag);
       giveBack();
@@ -80,16 +84,22 @@ export class Still {
     }
   }
 
-  /** Gives command back, and tells once it is with the machine again; false when it was not taken. */
-  async end(tag: string): Promise<boolean> {
+  /**
+   * Gives command back, and tells once it is with the machine again; false when it was not taken.
+   * @param who null for whoever took it
+   * @throws ProblemError 409 when somebody else did: a finger may be on a button that starts nothing so far
+   */
+  async end(tag: string, who: string | null): Promise<boolean> {
     const kept = this.kept.get(tag);
     if (!kept) return false;
+    if (who !== null && kept.who !== who)
+      throw new ProblemError(409, 'Claimed', `${kept.who} is trying the wires of ${tag}. It goes back to its panel a minute after that page is left.`);
     kept.over = true;
     await kept.done;
     return true;
   }
 
   async stop(): Promise<void> {
-    await Promise.all([...this.kept.keys()].map((tag) => this.end(tag)));
+    await Promise.all([...this.kept.keys()].map((tag) => this.end(tag, null)));
   }
 }

@@ -12,7 +12,7 @@ export async function surveyOf(db: Db, machineId: number): Promise<SurveyRevisio
 
 export const surveyDocument: DocumentKind<SurveyRevision, Survey> = {
   called: 'the survey',
-  action: 'survey',
+  action: 'edit survey',
   latest: (db, m) => surveyOf(db, m.id),
   append: async (trx, m, revision, author, survey) => {
     await trx('survey_revisions').insert({ machine_id: m.id, revision, survey: json(survey), author });

@@ -26,6 +26,8 @@ const lateActions = [
     'unlock settings',
     'edit plate',
     'edit survey',
+    // as it was called in older logs
+    'survey',
     'edit wiring',
     'proof passed',
     'proof failed',

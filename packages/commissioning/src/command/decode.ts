@@ -55,6 +55,7 @@ function memoryOf(told: Told, { state, outputFrequency }: Seen, closed: readonly
     keyed: told.start === 'keypad' && asked ? 1 : 0,
     ran: state === 'running' || state === 'asleep',
     mode: told.mode,
+    giver: told.start,
     speed: told.speed,
     upDown: Math.abs(outputFrequency),
     closed,

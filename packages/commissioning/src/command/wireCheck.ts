@@ -23,16 +23,91 @@ export interface WireLook {
 /** What was found at one input. */
 export type WireVerdict =
   | { kind: 'right' }
-  | { kind: 'swapped'; with: string }
+  /** another input answered, and this one did not */
+  | { kind: 'elsewhere'; with: string }
   | { kind: 'missing' }
   | { kind: 'always closed' }
   | { kind: 'inverted' }
-  | { kind: 'bouncing'; changes: number };
+  | { kind: 'bouncing'; changes: number }
+  /** nobody can work it now, as a flow switch without flow: neither right nor wrong */
+  | { kind: 'skipped' };
 
-/** ms an input is watched on after it has answered: a bad contact chatters as long. */
+/** What was found, by input counted from 0. */
+export type WireVerdicts = Readonly<Record<number, WireVerdict>>;
+
+/** ms everything has to stand still before it can be said to be at rest, and to stand again before a working of a contact is over: a bad one chatters as long. */
+export const restFor = 800;
 export const watchFor = 1500;
-/** One working of a contact changes it twice; more than this is chatter. */
+/** A contact that is worked once changes its input twice; more than this is chatter. */
 const mostChanges = 3;
+
+/** How the guided check stands at one input. */
+export interface WireState {
+  /** waits for everything to be at rest, for the contact to be worked, for it to be back, or has seen the whole movement */
+  stage: 'rest' | 'ready' | 'moving' | 'over';
+  /** as it stands when nobody works anything; null before that is known */
+  rest: readonly boolean[] | null;
+  last: readonly boolean[];
+  /** when an input last changed, ms */
+  since: number;
+  /** changes of each input since it was asked for */
+  changes: readonly number[];
+  /** how often a person has said that it was worked and nothing answered */
+  nothing: number;
+}
+
+export const wireBegins: WireState = { stage: 'rest', rest: null, last: [], since: 0, changes: [], nothing: 0 };
+
+/** Inputs that do not stand as what hangs there should while nobody works it. */
+export const notAtRest = (steps: readonly WireStep[], { last }: WireState): WireStep[] =>
+  steps.filter((s) => last[s.input] !== undefined && last[s.input] !== (s.device.atRest === 'closed'));
+
+const asked = (s: WireState, rest: readonly boolean[]): WireState => ({ ...s, stage: 'ready', rest, changes: rest.map(() => 0), nothing: 0 });
+
+/**
+ * A person says that nobody works anything: no button, the selector off, every switch as it usually stands. Only a person can: a contact of the other
+ * kind that is worked looks as one of the right kind that is not. An input that stands otherwise even so is what was found there.
+ */
+export const takenAsRest = (s: WireState, at: number): WireState => (s.last.length > 0 && at - s.since >= restFor ? asked(s, s.last) : s);
+
+/** The next contact is asked for: everything stands as it stood. */
+export const askNext = (s: WireState): WireState => (s.rest ? asked(s, s.rest) : s);
+
+/** One look at the inputs. Nothing is judged before a contact was worked and everything stands again as it stood before. */
+export function lookAtWires(s: WireState, { at, closed }: WireLook, steps: readonly WireStep[]): WireState {
+  const moved = steps.filter((x) => s.last[x.input] !== undefined && s.last[x.input] !== closed[x.input]);
+  const since = moved.length > 0 || s.last.length === 0 ? at : s.since;
+  const now = { ...s, last: closed, since };
+  if (s.stage === 'rest' || s.rest === null) return { ...now, stage: 'rest' };
+  const changes = moved.length > 0 ? s.changes.map((n, i) => n + (moved.some((x) => x.input === i) ? 1 : 0)) : s.changes;
+  const { rest } = s;
+  const back = steps.every((x) => closed[x.input] === rest[x.input]);
+  const any = steps.some((x) => (changes[x.input] ?? 0) > 0);
+  return { ...now, changes, stage: !any ? 'ready' : back && at - since >= watchFor ? 'over' : 'moving' };
+}
+
+/** A person has worked it and nothing answered: asked for once more before anything is said of it. */
+export const nothingAnswered = (s: WireState): WireState => ({ ...s, nothing: s.nothing + 1 });
+
+/** What a whole movement says of an input; null while it is not over, or when it tells nothing because several others moved. */
+export function wireVerdict(step: WireStep, steps: readonly WireStep[], s: WireState): WireVerdict | null {
+  const rest = s.rest?.[step.input] === true;
+  if (s.stage === 'ready' && s.nothing > 1) return rest ? { kind: 'always closed' } : { kind: 'missing' };
+  if (s.stage !== 'over') return null;
+  const own = s.changes[step.input] ?? 0;
+  if (own > mostChanges) return { kind: 'bouncing', changes: own };
+  if (own > 0) return rest === (step.device.atRest === 'closed') ? { kind: 'right' } : { kind: 'inverted' };
+  const others = steps.filter((x) => (s.changes[x.input] ?? 0) > 0);
+  return others.length === 1 && others[0] ? { kind: 'elsewhere', with: others[0].terminal } : null;
+}
+
+/** Whether a second input says the same from its side: only then are two wires changed over, and not the wrong contact worked. */
+export const changedOver = (step: WireStep, steps: readonly WireStep[], found: WireVerdicts): boolean => {
+  const own = found[step.input];
+  const other = own?.kind === 'elsewhere' ? steps.find((x) => x.terminal === own.with) : undefined;
+  const theirs = other && found[other.input];
+  return theirs?.kind === 'elsewhere' && theirs.with === step.terminal;
+};
 
 function askFor(device: WiredInput, job: InputJob): string {
   const ask = workOf(device, job);
@@ -70,42 +145,24 @@ export function wiredInputs(
 export const wireSteps = (d: DriveSettings, wiring: Pick<Wiring, 'inputs'>): WireStep[] =>
   wiredInputs(d, wiring).map((w) => ({ ...w, ask: askFor(w.device, w.job) }));
 
-const changesOf = (looks: readonly WireLook[], input: number): number =>
-  looks.reduce((n, look, i) => n + (i > 0 && look.closed[input] !== looks[i - 1]?.closed[input] ? 1 : 0), 0);
-
-/**
- * What an input's working says, from the looks since it was asked for; null while it is still watched.
- * @param given up: the person says that it was worked, and nothing answered
- */
-export function wireVerdict(step: WireStep, steps: readonly WireStep[], looks: readonly WireLook[], givenUp = false): WireVerdict | null {
-  const first = looks[0];
-  const last = looks[looks.length - 1];
-  if (!first || !last) return null;
-  const changed = steps.filter((s) => changesOf(looks, s.input) > 0);
-  const answeredAt = looks.find((look) => steps.some((s) => look.closed[s.input] !== first.closed[s.input]))?.at ?? null;
-  const rest = first.closed[step.input] === true;
-  const wanted = step.device.atRest === 'closed';
-  if (answeredAt === null) {
-    if (!givenUp) return null;
-    return rest && !wanted ? { kind: 'always closed' } : { kind: 'missing' };
-  }
-  if (last.at - answeredAt < watchFor) return null;
-  const own = changesOf(looks, step.input);
-  if (own > mostChanges) return { kind: 'bouncing', changes: own };
-  if (own > 0) return rest === wanted ? { kind: 'right' } : { kind: 'inverted' };
-  const other = changed[0];
-  return other ? { kind: 'swapped', with: other.terminal } : null;
-}
-
 /** What a verdict means at the terminals and what to do. */
-export function wireText(step: WireStep, v: WireVerdict): string {
+export function wireText(step: WireStep, v: WireVerdict, steps: readonly WireStep[], found: WireVerdicts): string {
   const { terminal, device } = step;
   const what = device.label;
   switch (v.kind) {
     case 'right':
       return `${terminal} answers ${what}.`;
-    case 'swapped':
-      return `${what} answers at ${v.with} instead of ${terminal}: these two wires are changed over. Change them back, or change the jobs of the two inputs.`;
+    case 'skipped':
+      return `${terminal} was not tried: ${what} could not be worked.`;
+    case 'elsewhere': {
+      const answers = `${what} answers at ${v.with} instead of ${terminal}`;
+      if (changedOver(step, steps, found))
+        return `${answers}: these two wires are changed over. Change them back, or change the jobs of the two inputs.`;
+      const other = found[steps.find((x) => x.terminal === v.with)?.input ?? -1];
+      return other
+        ? `${answers}, and ${v.with} was found ${other.kind === 'right' ? 'right' : 'wrong in another way'}. Work ${what} once more before anything is rewired.`
+        : `${answers}. Whether its wire is changed over shows when ${v.with} is tried.`;
+    }
     case 'missing':
       return `${terminal} does not answer ${what}: its wire is cut, loose or not there. Look at both ends, and at the common of the inputs.`;
     case 'always closed':

@@ -1,5 +1,6 @@
 import type { LookAhead } from '@yare/core';
-import { formatFigure } from '@yare/core';
+import { formatFigure, largestOf } from '@yare/core';
+import { runBegins } from '../seen/search';
 import type { BandQuantity } from './band';
 
 /** What a recording holds of a run, against time in s. */
@@ -23,12 +24,13 @@ export interface RunMoments {
 const atTop = 0.99;
 const atRest = 0.1;
 
-/** The moments of a run by its output; null when it never ran. */
+/** The moments of a run by its output, without a search for a turning motor before it; null when it never ran. */
 export function momentsOf({ time, outputFrequency }: Pick<RecordedRun, 'time' | 'outputFrequency'>): RunMoments | null {
-  const size = outputFrequency.map(Math.abs);
-  const top = Math.max(0, ...size);
+  const begins = runBegins(time, outputFrequency);
+  const size = outputFrequency.map((f, i) => (i < begins ? 0 : Math.abs(f)));
   const first = size.findIndex((f) => f > atRest);
   if (first < 0) return null;
+  const top = largestOf(size, 0);
   const last = size.findLastIndex((f) => f >= atTop * top);
   const rest = size.findIndex((f, i) => i > last && f <= atRest);
   return { began: time[Math.max(0, first - 1)] ?? 0, top, letGo: time[last] ?? 0, stood: rest < 0 ? null : (time[rest] ?? null) };
@@ -56,6 +58,7 @@ export interface Compared {
 export function againstRun(ahead: LookAhead, run: RecordedRun, band: (quantity: BandQuantity) => number | null): Compared[] {
   const moments = momentsOf(run);
   if (!moments) return [];
+  const begins = runBegins(run.time, run.outputFrequency);
   const { summary } = ahead;
   const row = (
     quantity: BandQuantity,
@@ -73,8 +76,8 @@ export function againstRun(ahead: LookAhead, run: RecordedRun, band: (quantity: 
     ];
   };
   return [
-    ...row('peak bus', 'Peak DC bus', 'V', 0, summary.peakBus, Math.max(...run.busVoltage)),
-    ...row('peak current', 'Peak motor current', 'A', 1, summary.peakCurrent, Math.max(...run.motorCurrent)),
+    ...row('peak bus', 'Peak DC bus', 'V', 0, summary.peakBus, largestOf(run.busVoltage.slice(begins), 0)),
+    ...row('peak current', 'Peak motor current', 'A', 1, summary.peakCurrent, largestOf(run.motorCurrent.slice(begins), 0)),
     ...row('stop time', 'Time to stop', 's', 1, summary.stopTime, moments.stood === null ? null : moments.stood - moments.letGo),
   ];
 }

@@ -1,4 +1,5 @@
 import type { Recorded } from './channels';
+import { runBegins } from '../seen/search';
 import { isGap } from './gaps';
 
 /** A moment of a recording others can be laid beside. */
@@ -30,13 +31,14 @@ export function eventsOf({ channels, time, values, marks }: Pick<Recorded, 'chan
   const [begin, end] = [time[0]!, time[time.length - 1]!];
   const f = of('outputFrequency');
   if (f) {
+    const begins = runBegins(time, f);
     let top = 0;
-    for (let i = 0; i < f.length; i++) top = Math.max(top, Math.abs(f[i]!));
+    for (let i = begins; i < f.length; i++) top = Math.max(top, Math.abs(f[i]!));
     const first = (from: number, test: (v: number) => boolean): number => {
       for (let i = from; i < f.length; i++) if (test(Math.abs(f[i]!))) return i;
       return -1;
     };
-    const starts = top < turning ? -1 : first(0, (v) => v >= turning);
+    const starts = top < turning ? -1 : first(begins, (v) => v >= turning);
     const reached = starts < 0 ? -1 : first(starts, (v) => v >= up * top);
     const slows = reached < 0 ? -1 : first(reached, (v) => v < up * top);
     const rests = slows < 0 ? -1 : first(slows, (v) => v < turning);

@@ -10,7 +10,7 @@ import {
   type TripCause,
 } from '@yare/core';
 import { hertz, type Checked, type Finding } from '../checked';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
 /** Emergency ventilation was asked for by its contact, and ran on through a trip. */
 export const emergencyProof: ProofDefinition = {
@@ -121,9 +121,9 @@ export const emergencyStage = defineStage({
   proofs: [emergencyProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.drafted.find('emergencyFrequency')) return { proof: 'proved', text: 'this drive knows of none' };
+    if (!m.drafted.find('emergencyFrequency')) return notNeeded('this drive knows of none');
     const found = against(m, 'emergency');
-    if (!emergencyInUse({ settings: m.drafted })) return found ?? { proof: 'proved', text: 'not used' };
+    if (!emergencyInUse({ settings: m.drafted })) return found ?? notNeeded('no input asks for it');
     return found ?? ofItems(m, [proofOf('emergency', emergencyProof.id)], { passed: 'seen to run', open: 'not tested yet' });
   },
 });

@@ -12,7 +12,7 @@ import {
 } from '@yare/core';
 import { hertz, type Checked, type Finding } from '../checked';
 import { sensorOf } from '../process/scale';
-import { against, defineStage, ofItems, type ProofDefinition, type Section } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, type Section, notNeeded } from '../stage';
 import { usesProcess } from './process';
 import { maySleep } from './sleep';
 
@@ -301,7 +301,7 @@ export const guardsStage = defineStage({
   check,
   standing: (m, { proofOf }) => {
     const used = guardProofs({ settings: m.drafted, driven: m.machine.driven });
-    if (used.length === 0) return { proof: 'proved', text: 'none in use' };
+    if (used.length === 0) return notNeeded('none in use');
     return (
       against(m, 'guards') ??
       ofItems(

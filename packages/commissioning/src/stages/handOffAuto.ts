@@ -2,7 +2,7 @@ import { formatFigure, HandSpeed, type SettingRole } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { selectorWired } from '@yare/core';
 import { hz } from '../command/words';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
 const roles: readonly SettingRole[] = [
   'handSpeed',
@@ -56,7 +56,7 @@ export const handOffAutoStage = defineStage({
   check,
   standing: (m, { proofOf }) => {
     const found = against(m, 'hand-off-auto');
-    if (!selectorWired(m.drafted.controls().command)) return found ?? { proof: 'proved', text: 'no selector is wired here' };
+    if (!selectorWired(m.drafted.controls().command)) return found ?? notNeeded('no selector is wired');
     return found ?? ofItems(m, [proofOf('hand-off-auto', selectorProof.id)], { passed: 'every position seen', open: 'no position tried yet' });
   },
 });

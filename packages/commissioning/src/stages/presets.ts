@@ -2,7 +2,7 @@ import { ReversePermit } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { presetTable } from '../command/presets';
 import { hz } from '../command/words';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
 /** Most presets any family has. */
 const most = 15;
@@ -81,7 +81,7 @@ export const presetsStage = defineStage({
   standing: (m, { proofOf }) => {
     const { rows } = presetTable(m.drafted);
     const chosen = rows.filter((r) => r.number > 0);
-    if (chosen.length === 0) return { proof: 'proved', text: 'no switch chooses a preset here' };
+    if (chosen.length === 0) return notNeeded('no switch chooses a preset');
     const items = chosen.map((r) => proofOf('presets', `preset ${r.number}`));
     return against(m, 'presets') ?? ofItems(m, items, { passed: `${chosen.length} measured`, open: `${chosen.length} to be measured` });
   },

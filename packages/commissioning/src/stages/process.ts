@@ -17,7 +17,7 @@ import {
 import type { Checked, Finding } from '../checked';
 import { loopRoles } from '../process/roles';
 import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightIn } from '../process/scale';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
 const roles: readonly SettingRole[] = [...loopRoles, 'analogueSignal', 'liveZeroLoss', 'maximumFrequency'];
 
@@ -222,7 +222,7 @@ export const processStage = defineStage({
   proofs: [holdsProof, sensorProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!usesProcess({ settings: m.drafted })) return { proof: 'proved', text: 'its speed does not come from a process' };
+    if (!usesProcess({ settings: m.drafted })) return notNeeded('its speed does not come from a process');
     return (
       against(m, 'process') ?? ofItems(m, [proofOf('process', holdsProof.id)], { passed: 'seen to hold its set point', open: 'not seen to hold yet' })
     );

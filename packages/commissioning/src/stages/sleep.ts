@@ -4,7 +4,6 @@ import {
   fromSi,
   gravity,
   holdingFrequency,
-  rectifierOn,
   toSi,
   waterDensity,
   type MachineSpec,
@@ -12,9 +11,10 @@ import {
   type PumpLoad,
   type SettingRole,
 } from '@yare/core';
+import { fedBy } from '../fedBy';
 import { hertz, type Checked, type Finding } from '../checked';
 import { sensorDecimals, sensorOf, sensorPercent, straightIn } from '../process/scale';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
 
 const roles: readonly SettingRole[] = [
@@ -51,7 +51,7 @@ export interface KeptPump {
 export function keptPump(c: Checked): KeptPump | null {
   const sensor = sensorOf(c.driven);
   if (c.driven.kind !== 'pump' || (sensor?.measures !== 'pressure' && sensor?.measures !== 'level')) return null;
-  const supply = { ...c.supply, rectifier: rectifierOn(c.settings.rating.input, undefined) };
+  const supply = fedBy(c.settings, c.supply);
   const estimate = estimateMachine(c.plate, c.driven, c.settings.parameters(), c.settings.hardware(), supply);
   if (!estimate.ok || estimate.spec.load.kind !== 'pump') return null;
   const { spec } = estimate;
@@ -178,7 +178,7 @@ export const sleepStage = defineStage({
   proofs: [sleepsProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!maySleep({ settings: m.drafted })) return { proof: 'proved', text: 'it never sleeps' };
+    if (!maySleep({ settings: m.drafted })) return notNeeded('it never sleeps');
     return (
       against(m, 'sleep') ?? ofItems(m, [proofOf('sleep', sleepsProof.id)], { passed: 'seen to sleep and to wake', open: 'not seen to sleep yet' })
     );

@@ -1,6 +1,6 @@
 import { formatFigure, OutputJob, StationKind, type SettingRole } from '@yare/core';
 import { hertz, type Checked, type Finding } from '../checked';
-import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
+import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
 import { keptAt, keptPump, lowestOutput } from './sleep';
 
@@ -111,9 +111,9 @@ export const stationStage = defineStage({
   proofs: [stagingProof, replacedProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.drafted.find('stationKind')) return { proof: 'proved', text: 'this drive works alone' };
+    if (!m.drafted.find('stationKind')) return notNeeded('this drive works alone');
     const found = against(m, 'station');
-    if (!inStation({ settings: m.drafted })) return found ?? { proof: 'proved', text: 'it works alone' };
+    if (!inStation({ settings: m.drafted })) return found ?? notNeeded('it works alone');
     return (
       found ??
       ofItems(m, [proofOf('station', stagingProof.id), proofOf('station', replacedProof.id)], {

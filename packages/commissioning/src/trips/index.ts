@@ -4,5 +4,6 @@ export * from './caseOf';
 export * from './causeWords';
 export * from './measurementWords';
 export { duration } from './seenWords';
+export * from './measureFirst';
 export * from './remedies';
 export * from './words';

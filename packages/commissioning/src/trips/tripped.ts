@@ -1,7 +1,8 @@
 import type { DriveSettings, RememberedTrip } from '@yare/books';
 import type { MachineDetail } from '@yare/contract';
-import { InputJob, ratedTorque, rectifierOn, stampedPower, type MachineSpec, type StampedPlate } from '@yare/core';
+import { InputJob, ratedTorque, stampedPower, type MachineSpec, type StampedPlate } from '@yare/core';
 import type { Snapshot, TrippedMachine } from '@yare/core/trips';
+import { fedBy } from '../fedBy';
 
 /** What a diagnosis needs to know of a machine: settings as they were in its drive, its plate and supply, and the model made of them. */
 export function trippedMachine(
@@ -18,7 +19,7 @@ export function trippedMachine(
     controls,
     rating: settings.hardware(),
     plate: { current: plate.current, frequency: plate.frequency, voltage: plate.voltage, torque: ratedTorque(stampedPower(plate), plate.speed) },
-    supply: { voltage: supply.voltage, rectifier: rectifierOn(settings.rating.input, supply.phases) },
+    supply: fedBy(settings, supply),
     external: bit < 0 ? null : { bit, openTrips: !controls.command.externalTripOpenIsHealthy },
     spec,
   };

@@ -82,6 +82,8 @@ export interface CommandMemory {
   ran: boolean;
   /** null before the first scan */
   mode: CommandMode | null;
+  /** who was asked for the start; null before the first scan, or where nobody knows */
+  giver: StartGiver | null;
   /** who had the speed; null before the first scan */
   speed: SpeedGiver | null;
   /** null before the first scan: what is closed then was not closed by anybody now */
@@ -178,6 +180,7 @@ export const wakingMemory = (mustRelease: boolean, upDown = 0): CommandMemory =>
   mustRelease,
   ran: false,
   mode: null,
+  giver: null,
   speed: null,
   closed: null,
   reset: false,

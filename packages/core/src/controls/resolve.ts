@@ -98,6 +98,16 @@ function holdsOf(s: CommandSettings, i: CommandInputs, c: Contacts, mode: Comman
 /** What takes a start away for good: it has to be given anew afterwards. */
 const takenForGood: readonly HoldBack[] = ['safe torque off', 'stop contact', 'stop key', 'both directions', 'live zero lost', 'link lost'];
 
+/**
+ * A contact that had been closed all the while and comes to be asked only because something else was let go: letting go of anything never starts.
+ * A selector or a switch-over between local and remote is a start of its own, see SwitchOver.
+ */
+function leftOver(i: CommandInputs, before: CommandMemory, mode: CommandMode, { giver, input }: StartTaken): boolean {
+  if (giver !== 'run contact' && giver !== 'jog contact') return false;
+  if (before.mode !== mode || before.giver === null || before.giver === giver || input === null) return false;
+  return before.closed?.[input] === i.closed[input];
+}
+
 /** Whether a start that is given has to be taken away and given anew. */
 function renewal(
   s: CommandSettings,
@@ -108,7 +118,7 @@ function renewal(
   holds: readonly HoldBack[],
 ): boolean {
   if (!start.asks) return false;
-  if (before.mustRelease || i.borrowed) return true;
+  if (before.mustRelease || i.borrowed || leftOver(i, before, mode, start)) return true;
   // a stop that closes again, a wire or a link that comes back never give a start back by themselves (IEC 60204-1, 9.2.3)
   if (holds.some((h) => takenForGood.includes(h))) return true;
   if (before.mode !== null && before.mode !== mode && before.ran && s.switchOver === SwitchOver.stops) return true;
@@ -213,6 +223,7 @@ export function resolveCommand(s: CommandSettings, i: CommandInputs, before: Com
       mustRelease: mustRelease && !forgets,
       ran: run,
       mode,
+      giver: start.giver,
       speed: speed.giver,
       closed: i.closed,
       reset: c.closed(InputJob.resetTrip),

@@ -167,7 +167,8 @@ class Station {
       while (at - recent[0]! >= 3600) recent.shift();
       count.startsPerHour[i] = Math.max(count.startsPerHour[i]!, recent.length);
     }
-    this.was = state.order;
+    // the order is changed in place: what stood before has to be a copy
+    this.was = [...state.order];
   }
 }
 

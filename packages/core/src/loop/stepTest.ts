@@ -1,3 +1,4 @@
+import { largestOf, smallestOf } from '../extremes';
 import type { ProcessModel } from './model';
 import { fits, likelyLevel, type Curve, type StepFit } from './stepFit';
 import { median, noiseOf, thinned, type LoopRecord } from './thin';
@@ -98,14 +99,14 @@ function shapeOf({ time, output }: Curve): Shape {
   const no = (why: StepRefusal, at: number | null = null): Shape => ({ ok: false, why, at });
   const from = median(output.slice(0, Math.max(3, Math.floor(n / 50))));
   const end = median(output.slice(-Math.max(3, Math.floor(n / 20))));
-  const [low, high] = [Math.min(...output), Math.max(...output)];
+  const [low, high] = [smallestOf(output), largestOf(output)];
   const ends = Math.abs(end - from) >= leastStep ? Math.sign(end - from) : high - from > from - low ? -1 : 1;
   // what it reached on the other side of where it ends
   const farthest = ends > 0 ? low : high;
   const reversed = Math.abs(farthest - from) >= Math.max(leastStep, leastOther * Math.abs(end - from));
   const to = reversed ? median(output.filter((u) => Math.abs(u - farthest) <= reached * Math.abs(farthest - from))) : end;
   const stepped = to - from;
-  if (Math.abs(stepped) < leastStep) return no(Math.max(...output) - Math.min(...output) >= 2 * leastStep ? 'several steps' : 'no step');
+  if (Math.abs(stepped) < leastStep) return no(high - low >= 2 * leastStep ? 'several steps' : 'no step');
   const near = (goal: number) => (u: number) => Math.abs(u - goal) <= reached * Math.abs(stepped);
   const begins = output.findIndex((u) => Math.abs(u - from) > 0.1 * Math.abs(stepped));
   const arrives = output.findIndex((u, i) => i >= begins && near(to)(u));

@@ -1,3 +1,4 @@
+import { largestOf } from '../extremes';
 import type { Straight } from '../controls/feedback';
 import type { LoopRecord } from './thin';
 
@@ -56,7 +57,7 @@ function line(points: readonly SteadyPoint[]): Straightened {
   const gain = below > 0 ? (n * sxy - sx * sy) / below : 1;
   const offset = (sy - gain * sx) / (n * gain);
   const left = points.map((p) => gain * (p.feedback + offset) - p.output);
-  return { gain, offset, left, mostLeft: Math.max(...left.map(Math.abs)) };
+  return { gain, offset, left, mostLeft: largestOf(left.map(Math.abs)) };
 }
 
 /** Feedback at an output, on points sorted by output, by lines between them. */
@@ -111,7 +112,7 @@ export function straighten(points: readonly SteadyPoint[], noise = 0.2): Straigh
   if (slopes.some((s, i) => s * rise < 0 && Math.abs(p[i + 1]!.feedback - p[i]!.feedback) > 3 * noise)) return refuse('turns back');
   if (hysteresis > mostHysteresis) return refuse('hysteresis');
   const fit = line(p);
-  const mostRaw = Math.max(...p.map((x) => Math.abs(x.feedback - x.output)));
+  const mostRaw = largestOf(p.map((x) => Math.abs(x.feedback - x.output)));
   const sizes = slopes.map(Math.abs).filter((s) => s > 1e-6);
   let bend: Extract<Straightening, { ok: true }>['bend'] = null;
   for (let i = 2; i <= p.length - 3; i++) {

@@ -1,3 +1,4 @@
+import { largestOf } from '../extremes';
 import {
   clampReference,
   ControlWord,
@@ -115,7 +116,7 @@ const rpm = (speed: number): number => (speed * 60) / (2 * Math.PI);
 
 /** What held a ramp longest; null when nothing did. */
 function mostHeld(steps: readonly number[]): HeldBy | null {
-  const most = Math.max(...steps);
+  const most = largestOf(steps);
   return most === 0 ? null : (heldBy[steps.indexOf(most)] ?? null);
 }
 

@@ -1,3 +1,4 @@
+import { largestOf, smallestOf } from '../extremes';
 import { ControlMethod, resistorTime, Switch } from '../drive';
 import { channelsTold } from '../controls';
 import { totalInertia } from '../machine';
@@ -30,7 +31,7 @@ const longRunUp = 15;
 function hadArrived(c: TripCase, asked: number): boolean {
   const { since } = c.snapshot;
   const before = between(c.trend, 'outputFrequency', since === null ? -120 : -since, 0).map(Math.abs);
-  if (before.length >= 3) return Math.max(...before) > asked - Math.max(1, 0.06 * asked);
+  if (before.length >= 3) return largestOf(before) > asked - Math.max(1, 0.06 * asked);
   return since !== null && since > 1.3 * c.machine.drive.accelerationTime + longRunUp;
 }
 
@@ -157,7 +158,7 @@ export const resistor: Look = (c) => {
 export const swings: Look = (c) => {
   const f = between(c.trend, 'outputFrequency', Math.max(-60, runBegan(c.trend)), -1);
   if (f.length < 20) return null;
-  const [high, low] = [Math.max(...f), Math.min(...f)];
+  const [high, low] = [largestOf(f), smallestOf(f)];
   const middle = (high + low) / 2;
   let crossings = 0;
   for (let i = 1; i < f.length; i++) if (f[i - 1]! < middle !== f[i]! < middle) crossings++;

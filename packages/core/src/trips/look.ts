@@ -1,3 +1,4 @@
+import { largestOf } from '../extremes';
 import { DriveState, stateFromStatusWord } from '../drive';
 import { between, lastOf, runBegan } from './samples';
 import type { TripCase } from './tripCase';
@@ -32,6 +33,6 @@ export function topOf(c: TripCase): number | null {
     ...between(c.trace, 'outputFrequency', -2, 0),
     c.snapshot.outputFrequency ?? 0,
   ];
-  const top = Math.max(...all.map(Math.abs));
+  const top = largestOf(all.map(Math.abs));
   return top > 3 ? top : null;
 }

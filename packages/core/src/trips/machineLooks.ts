@@ -1,3 +1,4 @@
+import { largestOf } from '../extremes';
 import { Switch, type TripCause } from '../drive';
 import { coolingAt, expectedAt } from './expected';
 import { banded, seen, type Look } from './look';
@@ -64,7 +65,7 @@ export const loadRise: Look = (c) => {
   if (x.length < 8) return null;
   // the first second of it may still be its run-up
   const [first, last] = [median(x.slice(1, Math.min(8, 2 + (x.length >> 2)))) ?? 0, median(x.slice(-Math.max(3, Math.min(8, x.length >> 2)))) ?? 0];
-  const most = Math.max(...x.map(Math.abs), 1e-6);
+  const most = largestOf(x.map(Math.abs), 1e-6);
   if (Math.abs(last - first) < 0.25 * most) return seen('always', { first, last });
   let jump = 0;
   for (let i = 2; i < x.length; i++) jump = Math.max(jump, Math.abs(x[i]! - x[i - 2]!));
@@ -152,7 +153,7 @@ export const ran: Look = (c) => {
   // a drive that has tripped from the first moment it answered has not run
   if (c.trend && f.length === 0) return seen('had not run');
   if (f.length < 4) return null;
-  return seen(Math.max(...f.map(Math.abs)) > 0.5 ? 'had run' : 'had not run');
+  return seen(largestOf(f.map(Math.abs)) > 0.5 ? 'had run' : 'had not run');
 };
 
 export const size: Look = ({ machine: { rating, plate } }) =>

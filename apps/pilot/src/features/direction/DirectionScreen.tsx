@@ -1,7 +1,7 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useRecording } from '../../data/recordings';
-import { type MachineModel, changedText } from '@yare/commissioning';
+import { type MachineModel, changedText, momentsOf } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
 import { useMayRun } from '../../data/mayRun';
@@ -176,7 +176,7 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
   const prove = useProve(model);
   if (error) return <Finding severity="error" sentence={`Recording ${recordingId} cannot be read: ${error.message}`} />;
   if (!data?.meta.complete) return <Note>{`Reading recording ${recordingId}…`}</Note>;
-  const reached = Math.max(0, ...(data.data.outputFrequency ?? []).map(Math.abs));
+  const reached = momentsOf({ time: data.time, outputFrequency: data.data.outputFrequency ?? [] })?.top ?? 0;
   const hertz = `${formatFigure(reached, 1)} Hz`;
   if (reached < leastSeen) return <Finding severity="warning" sentence={`It reached only ${hertz}, too slow to see which way. Hold longer.`} />;
   const answer = (right: boolean) =>

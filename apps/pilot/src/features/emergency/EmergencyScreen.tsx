@@ -1,17 +1,21 @@
-import { useEffect, useRef, useState } from 'react';
+import { useMemo, useRef } from 'react';
 import {
   emergencyCosts,
   emergencyEndText,
   emergencyInUse,
+  emergencyObserver,
   emergencyStage,
   emergencyTestMonths,
   emergencyTrips,
   many,
+  type EmergencyFound,
   type MachineModel,
+  type Observer,
 } from '@yare/commissioning';
 import { EmergencyOverride, formatFigure } from '@yare/core';
-import { useLive } from '../../data/live';
+import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
+import { groundsOf, useWatched } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries, SettingRows } from '../../machine/SettingSections';
@@ -25,33 +29,37 @@ import { when } from '../../ui/when';
 const { sections = [] } = emergencyStage;
 const [runSection, tripSection, logSection] = sections;
 
+/** What was seen of an emergency run, and how many trips it ran on through since the log was read before it. */
+type Seen = { run: EmergencyFound; ignored: number };
+
 /** What was seen of an emergency run: how long, how fast, and, once the drive's log was read again, how many trips it ran on through. */
-function useSeen(model: MachineModel): { seen: string | null; runs: boolean } {
+function useSeen(model: MachineModel): { seen: string | null; runs: boolean; forget: () => void } {
   const { tag } = model.machine;
-  const live = useLive([tag])(tag);
-  const runs = live?.link === 'up' && live.doing === 'emergency';
-  const began = useRef<{ at: number; ignored: number } | null>(null);
-  const fastest = useRef(0);
-  const [run, setRun] = useState<{ text: string; ignored: number } | null>(null);
+  const runs = useLiveValue(tag, (s) => s?.link === 'up' && s.doing === 'emergency');
   const ignored = model.held?.role('emergencyIgnored') ?? 0;
-  const at = live?.at ?? 0;
-  const frequency = Math.abs(live?.outputFrequency ?? 0);
-  if (runs) fastest.current = Math.max(fastest.current, frequency);
-  useEffect(() => {
-    if (runs && !began.current) {
-      began.current = { at, ignored };
-      fastest.current = 0;
-    } else if (!runs && began.current) {
-      const seconds = (at - began.current.at) / 1000;
-      const text = `ran in emergency for ${formatFigure(seconds, 0)} s at up to ${formatFigure(fastest.current, 1)} Hz and ended with its contact`;
-      setRun({ text, ignored: began.current.ignored });
-      began.current = null;
-    }
-    // at its beginning and its end
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [runs]);
-  const through = run ? ignored - run.ignored : 0;
-  return { runs, seen: run && `${run.text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
+  const wanted = model.held?.role('emergencyFrequency') ?? 0;
+  const logged = useRef(ignored);
+  logged.current = ignored;
+  const observer = useMemo(() => {
+    const inner = emergencyObserver(wanted);
+    // what stood in the log when the run began was run on through before it
+    let before = 0;
+    const outer: Observer<typeof inner.begin, Seen | null> = {
+      begin: inner.begin,
+      none: null,
+      look: (pending, found, sample) => {
+        const seen = inner.look(pending, found?.run ?? null, sample);
+        if (!pending && seen.pending) before = logged.current;
+        return { pending: seen.pending, found: seen.found && seen.found !== found?.run ? { run: seen.found, ignored: before } : found };
+      },
+    };
+    return outer;
+  }, [wanted]);
+  const { found, forget } = useWatched(tag, 'emergency', groundsOf(model, 'emergency', ['emergency']), observer, null);
+  if (!found) return { runs, seen: null, forget };
+  const through = ignored - found.ignored;
+  const text = `ran in emergency for ${formatFigure(found.run.seconds, 0)} s at up to ${formatFigure(found.run.frequency, 1)} Hz and ended with its contact`;
+  return { runs, forget, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
 }
 
 /** The next test, as many months after the last. */
@@ -85,7 +93,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
   const { machine, drafted, held } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const { seen, runs } = useSeen(model);
+  const { seen, runs, forget } = useSeen(model);
   const prove = useProve(model);
   const { newest, standing } = useProofs(model)('emergency', 'emergency');
   const can = drafted.find('emergencyFrequency') !== undefined;
@@ -146,10 +154,13 @@ function EmergencySheet({ model }: { model: MachineModel }) {
                   {...(!differs && {
                     act: 'Count it: tested today',
                     onAct: () =>
-                      prove.mutate({
-                        ...{ stage: 'emergency', item: 'emergency', outcome: 'passed' },
-                        ...{ expected: 'runs at its emergency speed through a trip, ends as set', measured: seen },
-                      }),
+                      prove.mutate(
+                        {
+                          ...{ stage: 'emergency', item: 'emergency', outcome: 'passed' },
+                          ...{ expected: 'runs at its emergency speed through a trip, ends as set', measured: seen },
+                        },
+                        { onSuccess: forget },
+                      ),
                   })}
                 />
               )}

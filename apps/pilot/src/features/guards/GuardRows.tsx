@@ -1,4 +1,15 @@
-import { guardInUse, guardProofs, guardSections, guardsFor, type GuardPlan, type MachineModel, type ProofDefinition } from '@yare/commissioning';
+import {
+  guardInUse,
+  guardProofs,
+  guardSections,
+  guardsFor,
+  type GuardAct,
+  type GuardPlan,
+  type GuardsFound,
+  type MachineModel,
+  type SeenKind,
+  type ProofDefinition,
+} from '@yare/commissioning';
 import { formatFigure, type DriveParameters } from '@yare/core';
 import { Fragment } from 'react';
 import { useFound, type LoadPoint } from '../../data/days';
@@ -9,7 +20,6 @@ import { takeChanges } from '../../machine/takeChanges';
 import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { when } from '../../ui/when';
 import { Refusal } from '../../ui/Answer';
-import type { GuardsSeen, SeenKind } from './guardSeen';
 import { LoadRunRows, type LoadRunState } from '../../machine/LoadRun';
 
 /** How each of the others is provoked. */
@@ -20,6 +30,19 @@ const provokes: Partial<Record<SeenKind, string>> = {
   frost: 'Let it stand in auto, asleep or resting, and close the frost thermostat’s contact.',
   runOn: 'Let it run, then take its start away, not by stop or off.',
 };
+
+/** How it acted, in words that follow *it*. */
+function actText(model: MachineModel, kind: SeenKind, act: GuardAct | undefined): string | undefined {
+  if (!act) return undefined;
+  const { did } = act;
+  if (did === 'tripped') return `tripped: ${model.drafted.book.trips.find((t) => t.code === act.code)?.name ?? act.code}`;
+  if (did === 'rested') return 'stopped, and rests before it tries again';
+  if (did === 'warned') return 'warned';
+  if (did === 'turned') return 'turned because of the frost thermostat';
+  const seconds = `${act.seconds} s`;
+  if (kind === 'cleaning') return `cleaned itself for ${seconds} and went on`;
+  return kind === 'fill' ? `filled the pipe for ${seconds}, then held it` : `ran on for ${seconds}`;
+}
 
 /** A test of a guard: how it is provoked, what was seen, and the touch that counts it. */
 function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof: ProofDefinition; provoke: string; seen: string | undefined }) {
@@ -36,7 +59,7 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
       ) : (
         <Finding
           severity="act"
-          sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures.' : ''}`}
+          sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures. What was seen stays as long as they do not concern it.' : ''}`}
           {...(!differs && {
             act: 'Count it: seen to act',
             onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', expected: proof.name, measured: seen }),
@@ -48,7 +71,7 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
 }
 
 /** One guard: its settings, whether it is in use, and its own test. */
-function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardPlan; seen: GuardsSeen }) {
+function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardPlan; seen: GuardsFound }) {
   const { drafted } = model;
   const used = guardInUse(drafted.controls().guards, plan.kind);
   const proof = guardProofs({ settings: drafted, driven: model.machine.driven }).find((p) => p.id === plan.kind);
@@ -64,7 +87,7 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
       testID={`guard-${plan.kind}`}
     >
       <SettingRows model={model} stage="guards" section={{ id: plan.kind, title: plan.name, roles: plan.roles }} />
-      {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={seen[plan.kind]} />}
+      {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={actText(model, plan.kind, seen[plan.kind])} />}
     </Fold>
   );
 }
@@ -181,7 +204,7 @@ function CleanAirRow({ model }: { model: MachineModel }) {
 const tested: Readonly<Record<string, SeenKind>> = { fill: 'fill', runOn: 'runOn', clean: 'cleaning', frost: 'frost' };
 
 /** All guards this drive has and this machine can use, then what it does by itself. */
-export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsSeen }) {
+export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsFound }) {
   const { drafted, machine } = model;
   const of = { settings: drafted, driven: machine.driven };
   const proofs = guardProofs(of);
@@ -200,13 +223,13 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsSe
         <>
           <SectionHead>A broken sensor wire</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'feedback', title: '', roles: ['liveZeroLoss'] }} />
-          <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={seen.feedback} />
+          <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={actText(model, 'feedback', seen.feedback)} />
         </>
       )}
       {sections.map((s) => {
         const kind = tested[s.id];
         const proof = proofs.find((p) => p.id === kind);
-        const seenText = kind === undefined ? undefined : seen[kind];
+        const seenText = kind === undefined ? undefined : actText(model, kind, seen[kind]);
         return (
           <Fragment key={s.id}>
             <Fold

@@ -1,6 +1,8 @@
-import { guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
+import { useMemo } from 'react';
+import { guardProofs, guardsFor, guardsObserver, guardsStage, type GuardsFound, type MachineModel } from '@yare/commissioning';
 import { formatFigure, InputJob } from '@yare/core';
 import { useLive } from '../../data/live';
+import { groundsOf, useWatched } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries } from '../../machine/SettingSections';
@@ -10,10 +12,10 @@ import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import { go } from '../../ui/go';
 import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { GuardRows, LoadRows } from './GuardRows';
-import { useGuardsSeen } from './guardSeen';
 import { loadRunFoot, useLoadRun } from '../../machine/LoadRun';
 
 const { sections = [] } = guardsStage;
+const nothingFound: GuardsFound = {};
 
 /** What a fan has beside guards: its night set-back and its freeze-stat hang at contacts, and smoke has a page of its own. */
 function FanRows({ model }: { model: MachineModel }) {
@@ -44,7 +46,19 @@ function GuardsSheet({ model }: { model: MachineModel }) {
   const { machine, drafted } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const seen = useGuardsSeen(model);
+  const { book } = model.drafted;
+  const observer = useMemo(() => guardsObserver(book), [book]);
+  const { found } = useWatched(
+    tag,
+    'guards',
+    groundsOf(
+      model,
+      'guards',
+      guardProofs({ settings: drafted, driven: machine.driven }).map((x) => x.id),
+    ),
+    observer,
+    nothingFound,
+  );
   const run = useLoadRun(model);
   const live = useLive([tag])(tag);
   const shown = new Set(drafted.having([...sections.flatMap((s) => s.roles), 'liveZeroLoss']).map((s) => s.code));
@@ -66,7 +80,7 @@ function GuardsSheet({ model }: { model: MachineModel }) {
         <SheetRow label="It takes now" second="torque, of rated" figure={formatFigure(Math.abs(live.torque), 0)} unit="%" testID="load-now" />
       )}
       <StageFindings model={model} findings={otherFindings(model, 'guards', shown)} />
-      <GuardRows model={model} seen={seen} />
+      <GuardRows model={model} seen={found} />
       <LoadRows model={model} s={run} />
       {machine.driven.kind === 'fan' && !none && <FanRows model={model} />}
     </MachineFrame>

@@ -1,8 +1,18 @@
-import { useEffect, useState } from 'react';
-import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
+import { useMemo, useState } from 'react';
+import {
+  handOffAutoStage,
+  positionsOf,
+  selectorObserver,
+  tryPosition,
+  type AtPosition,
+  type MachineModel,
+  type Position,
+  type SelectorFound,
+} from '@yare/commissioning';
 import { formatFigure, InputJob, selectorWired } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
+import { groundsOf, useWatched, type Noted } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { Permissives } from '../../machine/Permissives';
@@ -22,25 +32,18 @@ const { sections = [] } = handOffAutoStage;
 const names: Record<Position, string> = { hand: 'Hand', off: 'Off', auto: 'Auto' };
 const positions: readonly Position[] = ['hand', 'off', 'auto'];
 
-/** What was seen at a position of the real selector. */
-type Seen = Partial<Record<Position, string>>;
-
 const positionNow = (now: CommandNow): Position => (now.told.mode === 'hand' ? 'hand' : now.told.mode === 'off' ? 'off' : 'auto');
 
-/** Watches the real selector: a position counts once the drive did there what it should. */
-function useSeen(now: CommandNow | null): Seen {
-  const [seen, setSeen] = useState<Seen>({});
-  const at = now && now.holder === 'terminals' ? positionNow(now) : null;
-  const state = now?.state;
-  const frequency = now?.frequency ?? 0;
-  useEffect(() => {
-    if (at === null) return;
-    const stands = at === 'off' && (state === 'ready' || state === 'held');
-    const turns = at !== 'off' && (state === 'running' || state === 'asleep');
-    if (stands) setSeen((s) => ({ ...s, off: 'stood still' }));
-    if (turns) setSeen((s) => ({ ...s, [at]: state === 'asleep' ? 'asleep, in auto' : `ran at ${formatFigure(frequency, 1)} Hz` }));
-  }, [at, state, frequency]);
-  return seen;
+const didText = (at: AtPosition | undefined): string | undefined =>
+  at && (at.did === 'ran' ? `ran at ${formatFigure(at.frequency, 1)} Hz` : at.did === 'slept' ? 'asleep, in auto' : 'stood still');
+
+const nothingFound: SelectorFound = {};
+
+/** What was seen at each position of the real selector; it stays while what it rests on does. */
+function useSelectorSeen(model: MachineModel): Noted<SelectorFound> {
+  const { held, machine } = model;
+  const observer = useMemo(() => held && selectorObserver(held), [held]);
+  return useWatched(machine.tag, 'hand-off-auto selector', groundsOf(model, 'hand-off-auto', ['selector']), observer, nothingFound);
 }
 
 /** The selector tried on the screen: what each position would do, from standing and from running. Nothing is sent. */
@@ -72,9 +75,9 @@ function TryIt({ model }: { model: MachineModel }) {
   );
 }
 
-function useKeep(model: MachineModel, seen: Seen): { act: Act | null; error: Error | null } {
+function useKeep(model: MachineModel, { found, forget }: Noted<SelectorFound>): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
-  if (!positions.every((p) => seen[p] !== undefined)) return { act: null, error: prove.error };
+  if (!positions.every((p) => found[p] !== undefined)) return { act: null, error: prove.error };
   return {
     error: prove.error,
     act: {
@@ -83,13 +86,16 @@ function useKeep(model: MachineModel, seen: Seen): { act: Act | null; error: Err
       hotkey: 'k',
       testID: 'keep-selector',
       onPress: () =>
-        prove.mutate({
-          stage: 'hand-off-auto',
-          item: 'selector',
-          outcome: 'passed',
-          expected: 'hand and auto run it, off stops it',
-          measured: positions.map((p) => `${names[p]}: ${seen[p] ?? ''}`).join('; '),
-        }),
+        prove.mutate(
+          {
+            stage: 'hand-off-auto',
+            item: 'selector',
+            outcome: 'passed',
+            expected: 'hand and auto run it, off stops it',
+            measured: positions.map((p) => `${names[p]}: ${didText(found[p]) ?? ''}`).join('; '),
+          },
+          { onSuccess: forget },
+        ),
     },
   };
 }
@@ -99,7 +105,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const now = useCommandNow(model);
   const undo = useUndo(machine.tag, 'draft');
-  const seen = useSeen(now);
+  const seen = useSelectorSeen(model);
   const keep = useKeep(model, seen);
   const { newest, standing } = useProofs(model)('hand-off-auto', 'selector');
   const wired = selectorWired(drafted.controls().command);
@@ -113,7 +119,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
       stage="hand-off-auto"
       title="Hand-off-auto"
       entries={sectionEntries(model, 'hand-off-auto', sections)}
-      acts={[undo, standing.state !== 'passed' && keep.act && model.differing.length === 0 ? keep.act : next]}
+      acts={[undo, standing.state !== 'passed' && keep.act ? keep.act : next]}
       evidenceTitle="What holds it back"
       evidenceNote="live"
       evidence={permissives}
@@ -142,8 +148,8 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
               key={position}
               label={names[position]}
               second={sentence}
-              text={seen[position] ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
-              mark={<ProofShape proof={standing.state === 'passed' || seen[position] !== undefined ? 'proved' : 'not yet'} />}
+              text={didText(seen.found[position]) ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
+              mark={<ProofShape proof={standing.state === 'passed' || seen.found[position] !== undefined ? 'proved' : 'not yet'} />}
               testID={`position-${position}`}
             />
           ))}

@@ -1,6 +1,6 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useAudit } from '../../data/audit';
-import { drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
+import { counted, drivenFields, drivenFigure, kindNames, type MachineModel } from '@yare/commissioning';
 import type { LearnedRevision } from '@yare/contract';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
@@ -24,7 +24,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
   const [leaving, setLeaving] = useState(false);
   const job = standings.filter((s) => s.stage.number !== null);
   const tools = standings.filter((s) => s.stage.number === null);
-  const open = job.filter((s) => s.proof !== 'proved');
+  const { needed, open } = counted(job);
   const next = open[0];
   return (
     <MachineFrame
@@ -41,7 +41,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
       evidence={<History tag={tag} />}
     >
       <LeavingWork model={model} open={open} asked={leaving} onDone={() => setLeaving(false)} />
-      <SectionHead right={`${job.length - open.length} of ${job.length} proved`}>Stages</SectionHead>
+      <SectionHead right={`${needed.length - open.length} of ${needed.length} proved`}>Stages</SectionHead>
       {[...job, ...tools].map(({ stage, proof, text }, i) => (
         <Fragment key={stage.path}>
           {i === job.length && <SectionHead>In every stage</SectionHead>}

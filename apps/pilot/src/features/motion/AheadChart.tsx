@@ -1,6 +1,6 @@
 import { View } from '@tamagui/core';
 import { memo, useMemo } from 'react';
-import { formatFigure, type LookAhead, type MachineSpec } from '@yare/core';
+import { formatFigure, largestOf, type LookAhead, type MachineSpec } from '@yare/core';
 import type { LookAheadState } from '../../data/lookAhead';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
@@ -43,7 +43,7 @@ export const AheadChart = memo(function AheadChart({ state, spec }: { state: Loo
   }, [draft, inDrive, spec]);
   if (!draft || !spec) return state.busy ? <Note>Looking ahead…</Note> : null;
   const end = Math.max(draft.series.time.at(-1) ?? 1, Math.min(inDrive?.series.time.at(-1) ?? 0, 3 * (draft.series.time.at(-1) ?? 1)));
-  const peak = draft.series.busVoltage.indexOf(Math.max(...draft.series.busVoltage));
+  const peak = draft.series.busVoltage.indexOf(largestOf(draft.series.busVoltage));
   return (
     <>
       <Chart panes={panes} domain={[0, end]} xUnit="s" paneHeight={66} restCursor={draft.series.time[peak]} testID="look-ahead" />

@@ -1,10 +1,22 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from '@tamagui/core';
-import { presetsStage, presetTable, inputName, speedUnits, openSpeed, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
+import {
+  inputName,
+  openSpeed,
+  presetsObserver,
+  presetsStage,
+  presetTable,
+  speedUnits,
+  type MachineModel,
+  type PresetRow,
+  type PresetsFound,
+  type SpeedUnit,
+} from '@yare/commissioning';
 import { formatFigure, unbroken } from '@yare/core';
-import { useCommandNow, type CommandNow } from '../../data/commandNow';
+import { useCommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';
 import { useProofs, useProve } from '../../data/proofs';
+import { groundsOf, useWatched, type Noted } from '../../data/seen';
 import { useWiring } from '../../data/wiring';
 import { Switches } from '../../machine/Switches';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -23,9 +35,6 @@ import { ProofShape } from '../../ui/shapes';
 import { Second } from '../../ui/text';
 
 const { sections = [] } = presetsStage;
-/** Hz from its preset at which a speed counts as reached. */
-const reachedWithin = 0.2;
-
 /** A preset's speed in the unit it is spoken of in. */
 function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entry | null {
   const { setting } = row;
@@ -48,24 +57,23 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
   };
 }
 
-/** Speeds seen at their presets while the real switches were turned, Hz by preset. */
-function useSeen(rows: readonly PresetRow[], now: CommandNow | null): ReadonlyMap<number, number> {
-  const [seen, setSeen] = useState<ReadonlyMap<number, number>>(new Map());
-  const preset = now?.told.speed === 'preset' ? now.command.preset : 0;
-  const there = now && preset > 0 && now.state === 'running' ? now.frequency : null;
-  useEffect(() => {
-    const row = rows.find((r) => r.number === preset);
-    if (there === null || row?.given === null || row?.given === undefined) return;
-    if (Math.abs(there - row.given) < reachedWithin) setSeen((before) => new Map(before).set(preset, there));
-  }, [there, preset, rows]);
-  return seen;
+const nothingFound: PresetsFound = {};
+
+/** Speeds seen at their presets while the real switches were turned, Hz by preset; they stay while what they rest on does. */
+function usePresetsSeen(model: MachineModel, rows: readonly PresetRow[]): Noted<PresetsFound> {
+  const { held, machine } = model;
+  const observer = useMemo(() => held && presetsObserver(held), [held]);
+  const items = rows.filter((r) => r.number > 0).map((r) => `preset ${r.number}`);
+  return useWatched(machine.tag, 'presets', groundsOf(model, 'presets', items), observer, nothingFound);
 }
 
 /** What keeps the presets that were measured. */
-function useKeep(model: MachineModel, rows: readonly PresetRow[], seen: ReadonlyMap<number, number>): { act: Act | null; error: Error | null } {
+function useKeep(model: MachineModel, rows: readonly PresetRow[], { found, forget }: Noted<PresetsFound>): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
   const proofOf = useProofs(model);
-  const fresh = rows.filter((r) => r.number > 0 && seen.has(r.number) && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed');
+  const fresh = rows.filter(
+    (r) => r.number > 0 && found[r.number] !== undefined && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed',
+  );
   if (fresh.length === 0) return { act: null, error: prove.error };
   const keep = async () => {
     for (const r of fresh)
@@ -74,8 +82,9 @@ function useKeep(model: MachineModel, rows: readonly PresetRow[], seen: Readonly
         item: `preset ${r.number}`,
         outcome: 'passed',
         expected: `${formatFigure(r.given ?? 0, 1)} Hz with its switches`,
-        measured: `${formatFigure(seen.get(r.number) ?? 0, 1)} Hz`,
+        measured: `${formatFigure(found[r.number] ?? 0, 1)} Hz`,
       });
+    forget();
   };
   return {
     act: {
@@ -101,7 +110,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
   const unit = units.find((u) => u.id === unitId) ?? units[0];
   const { contacts, rows } = useMemo(() => presetTable(drafted), [drafted]);
   const inDrive = useMemo(() => (model.held ? presetTable(model.held).rows : []), [model.held]);
-  const seen = useSeen(inDrive, now);
+  const seen = usePresetsSeen(model, inDrive);
   const keep = useKeep(model, inDrive, seen);
   const chosen = now?.told.speed === 'preset' ? now.command.preset : now ? 0 : null;
   const entries = rows.flatMap((r) => presetEntry(model, r, unit) ?? []);
@@ -140,7 +149,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
           row={row}
           unit={unit}
           chosen={chosen === row.number}
-          seen={seen.get(row.number)}
+          seen={seen.found[row.number]}
           proved={proofOf('presets', `preset ${row.number}`).standing.state}
         />
       ))}

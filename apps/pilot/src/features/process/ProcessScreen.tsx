@@ -227,7 +227,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
   const uses = usesProcess({ settings: drafted });
   const holds = useHolds(model, uses ? sensor : null, signal);
   const { newest, standing } = useProofs(model)('process', 'holds');
-  const next = standing.state !== 'passed' && holds.act && model.differing.length === 0 ? holds.act : writeOrGoOn(model, 'process');
+  const next = standing.state !== 'passed' && holds.act ? holds.act : writeOrGoOn(model, 'process');
   const trends = tune.open ? sensor : null;
   return (
     <MachineFrame

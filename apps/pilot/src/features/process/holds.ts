@@ -1,65 +1,76 @@
-import { useEffect, useRef, useState } from 'react';
-import { decode, readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
+import { useMemo } from 'react';
+import {
+  decode,
+  holdsFor,
+  holdsObserver,
+  holdsWithin,
+  readingOf,
+  sensorPercent,
+  straightIn,
+  type HoldsFound,
+  type HoldsPending,
+  type MachineModel,
+} from '@yare/commissioning';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
-import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
+import { groundsOf, useWatched } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** How the demand is changed at each kind of machine, so that holding means something. */
 const disturb: Partial<Record<DrivenKind, string>> = { pump: 'open and shut a tap or valve', fan: 'turn a damper' };
 
-/** % of the range within which a loop holds, and s for which it has to. */
-const within = 2;
-const lasts = 20;
+const stageOf = ({ stage }: HoldsPending): HoldsPending['stage'] => stage;
 
-/** How long the feedback has stood at the set point without a break, by the link's own clock. */
-interface Held {
-  since: number;
-  now: number;
-  low: number;
-  high: number;
-}
-
-/** Watches the running loop: once it has held its set point for a while, that can be counted as its proof. */
+/** Watches the running loop: once it was disturbed, came back and stayed, that can be counted as its proof. */
 export function useHolds(
   model: MachineModel,
   sensor: ProcessSensor | null,
   signal: number,
 ): { act: Act | null; sentence: string | null; error: Error | null } {
-  const { tag } = model.machine;
-  const live = useLive([tag])(tag);
-  const prove = useProve(model);
-  const [held, setHeld] = useState<Held | null>(null);
   const { held: inDrive } = model;
-  const straight = inDrive && straightIn(inDrive);
-  const runs = live?.link === 'up' && live.state === 'running' && inDrive !== null && decode(inDrive, live).told.speed === 'process';
-  // what is held now, where the family tells: a contact or a signal may have chosen it
-  const told = runs && inDrive.book.words.live.setpoint !== undefined ? live.setpoint : 100 * (inDrive?.role('setpoint') ?? NaN);
-  const setpoint = sensorPercent(straight, told);
-  const feedback = runs ? live.feedback : null;
-  const at = live?.link === 'up' ? live.at : null;
-  const seen = useRef<number | null>(null);
-  useEffect(() => {
-    if (at === null || seen.current === at) return;
-    seen.current = at;
-    const inside = feedback !== null && Math.abs(feedback - setpoint) <= within;
-    setHeld((h) =>
-      inside ? { since: h?.since ?? at, now: at, low: Math.min(h?.low ?? feedback, feedback), high: Math.max(h?.high ?? feedback, feedback) } : null,
-    );
-  }, [at, feedback, setpoint]);
-  if (!sensor || !Number.isFinite(setpoint)) return { act: null, sentence: null, error: null };
+  const prove = useProve(model);
+  const observer = useMemo(() => {
+    if (!inDrive || !sensor) return null;
+    const straight = straightIn(inDrive);
+    const top = inDrive.parameters().maximumFrequency;
+    const tells = inDrive.book.words.live.setpoint !== undefined;
+    return holdsObserver((s) => {
+      if (s.link === 'down' || s.state !== 'running' || s.searching || decode(inDrive, s).told.speed !== 'process') return null;
+      // what is held now, where the family tells: a contact or a signal may have chosen it
+      const setpoint = sensorPercent(straight, tells ? s.setpoint : 100 * (inDrive.role('setpoint') ?? NaN));
+      return Number.isFinite(setpoint) ? { setpoint, feedback: s.feedback, output: (100 * s.outputFrequency) / top } : null;
+    });
+  }, [inDrive, sensor]);
+  const { found, forget, stage } = useWatched<HoldsPending, HoldsFound | null, HoldsPending['stage']>(
+    model.machine.tag,
+    'process holds',
+    groundsOf(model, 'process', ['holds']),
+    observer,
+    null,
+    stageOf,
+  );
+  const setpoint = inDrive && sensorPercent(straightIn(inDrive), 100 * (inDrive.role('setpoint') ?? NaN));
+  if (!sensor || setpoint === null || !Number.isFinite(setpoint)) return { act: null, sentence: null, error: null };
   const said = (share: number) => {
     const r = readingOf(sensor, signal, share);
     return `${formatFigure(r.figure, r.decimals > 0 ? r.decimals + 1 : 0)} ${r.unit}`;
   };
-  const stood = held ? (held.now - held.since) / 1000 : 0;
-  if (!held || stood < lasts)
+  if (!found) {
+    const how = sensor.measures === 'level' ? 'let more or less flow in' : (disturb[model.machine.driven.kind] ?? 'change the demand');
     return {
       act: null,
       error: prove.error,
-      sentence: `Prove it: let it run in auto, ${sensor.measures === 'level' ? 'let more or less flow in' : (disturb[model.machine.driven.kind] ?? 'change the demand')}, and leave this page open until it has held ${said(setpoint)} for ${lasts} s${held ? `; ${formatFigure(stood, 0)} s so far` : ''}.`,
+      sentence:
+        stage === 'stands'
+          ? `It stands at ${said(setpoint)}. Now ${how}.`
+          : stage === 'disturbed'
+            ? `It was disturbed. It has to come back to ${said(setpoint)}.`
+            : stage === 'back'
+              ? `It is back at ${said(setpoint)}. It counts once it has stayed there for ${holdsFor.after} s.`
+              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. Leave this page open.`,
     };
-  const measured = `${said(held.low)} to ${said(held.high)} for ${formatFigure(stood, 0)} s`;
+  }
+  const measured = `${said(found.low)} to ${said(found.high)} for ${formatFigure(found.held, 0)} s, ${formatFigure(found.back, 0)} s after a disturbance that moved the output by ${formatFigure(found.output, 0)} % and the feedback by ${formatFigure(found.off, 1)} % of the range`;
   return {
     error: prove.error,
     sentence: `It holds: ${measured}.`,
@@ -69,13 +80,16 @@ export function useHolds(
       hotkey: 'k',
       testID: 'keep-holds',
       onPress: () =>
-        prove.mutate({
-          stage: 'process',
-          item: 'holds',
-          outcome: 'passed',
-          expected: `${said(setpoint)}, within ${within} % of the range`,
-          measured,
-        }),
+        prove.mutate(
+          {
+            stage: 'process',
+            item: 'holds',
+            outcome: 'passed',
+            expected: `${said(setpoint)}, within ${holdsWithin} % of the range, after a disturbance`,
+            measured,
+          },
+          { onSuccess: forget },
+        ),
     },
   };
 }

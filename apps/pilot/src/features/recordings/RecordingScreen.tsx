@@ -13,6 +13,7 @@ import { extentIn, formatFigure, present } from '@yare/core';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { fontFamily } from '../../ui/palette';
+import { BelongsElsewhere } from '../../machine/BelongsElsewhere';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Strong } from '../../ui/text';
@@ -223,5 +224,9 @@ function Marks({ recording: { meta, time, data } }: { recording: RecordingData }
 export const RecordingScreen = machineScreen(function ReadRecording({ model }: { model: MachineModel }) {
   const { id } = useLocalSearchParams<{ id: string }>();
   const { data, error } = useRecording(Number(id));
-  return data ? <RecordingSheet model={model} recording={data} /> : <Waiting error={error?.message} onRetry={retryAll} />;
+  if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
+  const { tag } = data.meta;
+  if (tag !== model.machine.tag)
+    return <BelongsElsewhere model={model} stage="recordings" what={`Recording ${id}`} tag={tag} path={`/m/${tag}/recordings/${id}`} />;
+  return <RecordingSheet model={model} recording={data} />;
 });

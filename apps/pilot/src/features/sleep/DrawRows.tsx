@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { decode, readingOf, type MachineModel } from '@yare/commissioning';
-import { formatFigure, type ProcessSensor } from '@yare/core';
+import { formatFigure, largestOf, smallestOf, type ProcessSensor } from '@yare/core';
 import { noteFound, useFound } from '../../data/days';
 import { useLive } from '../../data/live';
 import { takeChanges } from '../../machine/takeChanges';
@@ -32,13 +32,13 @@ function useHolding(tag: string, runs: boolean): { frequency: number; highest: n
     while (all.length > 1 && at - (all[0]?.at ?? at) > averaged.over * 1000) all.shift();
     // while it runs up, or somebody turns a tap, it holds nothing
     const feedbacks = all.map((x) => x.feedback);
-    if (Math.max(...feedbacks) - Math.min(...feedbacks) > averaged.within) {
+    if (largestOf(feedbacks) - smallestOf(feedbacks) > averaged.within) {
       all.splice(0, all.length - 1);
       setMean(null);
     }
     if (at - (all[0]?.at ?? at) < averaged.enough * 1000) return;
     const of = (key: 'frequency' | 'feedback') => all.reduce((sum, x) => sum + x[key], 0) / all.length;
-    setMean({ frequency: of('frequency'), highest: Math.max(...all.map((x) => x.frequency)), feedback: of('feedback') });
+    setMean({ frequency: of('frequency'), highest: largestOf(all.map((x) => x.frequency)), feedback: of('feedback') });
   }, [runs, at, outputFrequency, feedback]);
   return mean;
 }

@@ -57,7 +57,7 @@ function SleepSheet({ model }: { model: MachineModel }) {
       stage="sleep"
       title="Sleep and wake"
       entries={used ? [...sectionEntries(model, 'sleep', sections), entry] : []}
-      acts={[undo, sleeps.act && standing.state !== 'passed' && model.differing.length === 0 ? sleeps.act : writeOrGoOn(model, 'sleep')]}
+      acts={[undo, sleeps.act && standing.state !== 'passed' ? sleeps.act : writeOrGoOn(model, 'sleep')]}
       foot={loadRunFoot(tag, run)}
       evidenceTitle="The day ahead"
       evidenceNote="estimated"
@@ -70,7 +70,7 @@ function SleepSheet({ model }: { model: MachineModel }) {
           {standing.state === 'passed' && newest ? (
             <Finding severity="good" sentence={`Seen to sleep and wake: ${newest.author}, ${when(newest.at)}. It ${newest.measured}.`} />
           ) : (
-            may && model.differing.length === 0 && <Finding severity="act" sentence={sleeps.sentence} />
+            may && <Finding severity="act" sentence={sleeps.sentence} />
           )}
           {!may && at && (
             <Finding

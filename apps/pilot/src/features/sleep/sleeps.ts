@@ -1,36 +1,19 @@
-import { useEffect, useRef, useState } from 'react';
-import type { MachineModel } from '@yare/commissioning';
+import { sleepObserver, type MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
+import { groundsOf, useWatched } from '../../data/seen';
 import type { Act } from '../../ui/bar';
-
-/** What was seen of one sleep: ms at which it fell asleep, woke, and held again. */
-interface Seen {
-  fell: number | null;
-  woke: number | null;
-}
 
 /** Watches the machine: one sleep from beginning to end can be counted as its proof. */
 export function useSleeps(model: MachineModel): { act: Act | null; sentence: string; error: Error | null } {
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
   const prove = useProve(model);
-  const [seen, setSeen] = useState<Seen>({ fell: null, woke: null });
-  const before = useRef<string | null>(null);
+  const { found, forget } = useWatched(tag, 'sleep sleeps', groundsOf(model, 'sleep', ['sleeps']), sleepObserver, null);
   const state = live?.link === 'up' && live.doing !== 'resting' && live.doing !== 'standby' ? live.state : null;
-  const at = live?.at ?? 0;
-  useEffect(() => {
-    const was = before.current;
-    before.current = state;
-    if ((was === 'running' || was === 'stopping') && state === 'asleep') setSeen({ fell: at, woke: null });
-    else if (was === 'asleep' && state === 'running') setSeen((s) => (s.fell === null ? s : { ...s, woke: at }));
-    // by what changed, not by every sample
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [state]);
-  if (seen.fell !== null && seen.woke !== null) {
-    const slept = (seen.woke - seen.fell) / 1000;
-    const measured = `fell asleep, woke by itself ${formatFigure(slept, 0)} s later`;
+  if (found) {
+    const measured = `fell asleep, woke by itself ${formatFigure(found.seconds, 0)} s later`;
     return {
       error: prove.error,
       sentence: `Seen: it ${measured}.`,
@@ -40,13 +23,16 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
         hotkey: 'k',
         testID: 'keep-sleeps',
         onPress: () =>
-          prove.mutate({
-            stage: 'sleep',
-            item: 'sleeps',
-            outcome: 'passed',
-            expected: 'falls asleep with little drawn, wakes when the feedback falls',
-            measured,
-          }),
+          prove.mutate(
+            {
+              stage: 'sleep',
+              item: 'sleeps',
+              outcome: 'passed',
+              expected: 'falls asleep with little drawn, wakes when the feedback falls',
+              measured,
+            },
+            { onSuccess: forget },
+          ),
       },
     };
   }

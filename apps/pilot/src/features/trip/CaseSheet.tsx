@@ -1,12 +1,13 @@
 import type { MachineModel } from '@yare/commissioning';
 import type { TripDetail } from '@yare/contract';
-import { duration } from '@yare/commissioning/trips';
-import { formatFigure } from '@yare/core';
+import { duration, measureFirst, measureFirstText } from '@yare/commissioning/trips';
+import { formatFigure, largestOf } from '@yare/core';
 import type { Diagnosis } from '@yare/core/trips';
 import { dropCase, noteCase, useCaseNotes } from '../../data/caseNotes';
 import { useLive } from '../../data/live';
 import { useCloseTrip, useDiagnosis, useResetTrip, useTripCase } from '../../data/trip';
 import { sentenceOf } from '../../machine/logText';
+import { BelongsElsewhere } from '../../machine/BelongsElsewhere';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { Refusal } from '../../ui/Answer';
@@ -102,14 +103,23 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
   const chosen = notes.cause ?? null;
   const cause = chosen ?? diagnosis?.ranked[0]?.id ?? 'unknown';
   const inForce = live?.link === 'up' && live.trip !== null;
+  const first = inForce && !entry.closed && measureFirst(entry.cause, failed ? null : diagnosis).length > 0;
   const [cure, proof] = [notes.cure.trim(), notes.proof.trim()];
   const complete = cure !== '' && proof !== '';
   const acts: Act[] = [
     { text: 'All trips', hotkey: 'a', onPress: () => go('/trips') },
+    ...(inForce && first
+      ? [
+          {
+            ...{ text: 'Measure first', main: true, hotkey: 'm', testID: 'measure-first' },
+            onPress: () => document.querySelector('[data-testid=next-measurement]')?.scrollIntoView({ block: 'center' }),
+          },
+        ]
+      : []),
     inForce
       ? {
           text: reset.isPending ? 'Resetting…' : 'Hold to reset the trip',
-          main: true,
+          main: !first,
           held: true,
           disabled: reset.isPending,
           onPress: () => reset.mutate(),
@@ -129,7 +139,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
           : { text: 'Run it again', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
   ];
   const moment = <MomentRows model={model} detail={detail} trace={trace} trend={trend} />;
-  const top = Math.max(0, ...(trend?.data.outputFrequency ?? []).map(Math.abs));
+  const top = largestOf((trend?.data.outputFrequency ?? []).map(Math.abs), 0);
   return (
     <MachineFrame
       model={model}
@@ -148,6 +158,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
       <Refusal of={reset.error ?? close.error} />
       {entry.closed ? <Note>{whatHappened(detail)}</Note> : <Finding severity={inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />}
       {live?.link !== 'up' && <Note>The drive does not answer. What it told is on record below.</Note>}
+      {first && <Finding severity="error" sentence={measureFirstText(model.machine.driven.kind)} />}
       {inForce && !entry.closed && (
         <Note>
           {`Find the cause before the reset. A reset of ${tag} starts nothing: a start contact that is closed has to be opened and closed again.`}
@@ -179,5 +190,9 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
 /** A case by its number, once it is there. */
 export function CaseOf({ model, id, waiting }: { model: MachineModel; id: number; waiting: (error: string | undefined) => React.ReactNode }) {
   const { data, error } = useTripCase(id);
-  return data ? <CaseSheet key={id} model={model} detail={data} /> : <>{waiting(error?.message)}</>;
+  if (!data) return <>{waiting(error?.message)}</>;
+  const { tag } = data.entry;
+  if (tag !== model.machine.tag)
+    return <BelongsElsewhere model={model} stage="trip" what={`Trip ${id}, ${data.entry.name},`} tag={tag} path={`/m/${tag}/trip/${id}`} />;
+  return <CaseSheet key={id} model={model} detail={data} />;
 }

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { MachineModel } from '@yare/commissioning';
+import { fedBy, type MachineModel } from '@yare/commissioning';
 import { duration } from '@yare/commissioning/trips';
 import type { RecordingData, TripDetail } from '@yare/contract';
 import { formatFigure } from '@yare/core';
@@ -97,7 +97,7 @@ function NearestRows({ model, trend }: { model: MachineModel; trend: RecordingDa
       motorHeat: motorHeat[i] ?? 0,
       driveTemperature: null,
     }));
-    return nearestOf(at, model.drafted.hardware(), model.machine.supply);
+    return nearestOf(at, model.drafted.hardware(), fedBy(model.drafted, model.machine.supply));
   }, [trend, model]);
   return (
     <>

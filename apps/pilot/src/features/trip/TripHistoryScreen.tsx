@@ -1,7 +1,8 @@
 import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
-import { bookById, driveRating } from '@yare/books';
+import { bookById, DriveSettings } from '@yare/books';
+import { fedBy } from '@yare/commissioning';
 import type { LiveSample, MachineSummary, TripEntry } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { marginsOf, type Margin } from '@yare/core/trips';
@@ -32,7 +33,8 @@ function useNearest(machines: readonly MachineSummary[]): Array<{ tag: string; m
   return machines
     .flatMap((m) => {
       const s = live(m.tag);
-      const [margin] = s?.link === 'up' && !s.trip ? marginsOf(s, driveRating(bookById(m.bookId), m.size), { voltage: m.voltage }) : [];
+      const drive = new DriveSettings(bookById(m.bookId), m.size, {}, 50);
+      const [margin] = s?.link === 'up' && !s.trip ? marginsOf(s, drive.hardware(), fedBy(drive, m)) : [];
       return s && margin ? [{ tag: m.tag, margin, live: s }] : [];
     })
     .sort((a, b) => b.margin.used - a.margin.used);

@@ -1,0 +1,13 @@
+/** The largest of any number of figures: an hour of samples is more than a call takes as arguments. @returns `none` of an empty list */
+export function largestOf(values: ArrayLike<number>, none = -Infinity): number {
+  let most = none;
+  for (let i = 0; i < values.length; i++) if (values[i]! > most) most = values[i]!;
+  return most;
+}
+
+/** The smallest, likewise. */
+export function smallestOf(values: ArrayLike<number>, none = Infinity): number {
+  let least = none;
+  for (let i = 0; i < values.length; i++) if (values[i]! < least) least = values[i]!;
+  return least;
+}
