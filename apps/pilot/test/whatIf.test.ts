@@ -111,18 +111,18 @@ test('a stop that was not found is not told as the end of the search', () => {
 
 test('a resistor in words', () => {
   expect(resistorText(null, 2, 600)).toContain('cannot be made even with the smallest resistor');
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, energy: 0.2 }, 5, 600)).toContain(
+  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, ratedPower: 0, energy: 0.2 }, 5, 600)).toContain(
     'needs no resistor',
   );
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, energy: 3000 }, 5, 600)).toBe(
-    'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, 1.9 kW at the peak, 5.0 W on average at a stop every 10 min.',
+  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, ratedPower: 71, energy: 3000 }, 5, 600)).toBe(
+    'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, 1.9 kW at the peak, 5.0 W on average at a stop every 10 min. Rated for 71 W or more, because one stop heats it before the next.',
   );
   // a load that drives its motor brings far more than its stops: 2.4 W on average stood beside 0.80 kW for ever
   const driven = { power: 800, mostResistance: 250 };
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, energy: 3000 }, 5, 600, driven)).toMatch(
-    /56 Ω or more, at most 250 Ω; .* and 0\.80\skW for as long as the load drives, which it has to carry for ever\.$/,
-  );
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 0, meanPower: 0, energy: 0.2 }, 5, 600, driven)).not.toContain(
-    'no resistor',
-  );
+  expect(
+    resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, ratedPower: 71, energy: 3000 }, 5, 600, driven),
+  ).toMatch(/56 Ω or more, at most 250 Ω; .* and 0\.80\skW for as long as the load drives, which it has to carry for ever\.$/);
+  expect(
+    resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 0, meanPower: 0, ratedPower: 0, energy: 0.2 }, 5, 600, driven),
+  ).not.toContain('no resistor');
 });

@@ -1,15 +1,6 @@
 import { bookById, DriveSettings } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
-import {
-  applyLearned,
-  applyTuned,
-  estimateMachine,
-  type Circuit,
-  type Learned,
-  type MachineSpec,
-  type StampedPlate,
-  type Tuned,
-} from '@yare/core';
+import { applyLearned, applyTuned, estimateMachine, type Circuit, type Learned, type MachineSpec, type StampedPlate, type Tuned } from '@yare/core';
 import type { DraftValue, MachineModel } from './model';
 import { fedBy } from './fedBy';
 import { differing, figuresOf, newerOf } from './sheets';

@@ -1,4 +1,4 @@
-import { formatFigure, fromSi, type ProcessSensor } from '@yare/core';
+import { formatFigure, fromSi, toSi, type ProcessSensor } from '@yare/core';
 import type { SleepAhead, SleepCure, StationCount } from '@yare/core/days';
 
 /** A day of demand somebody may begin from: shares of the rated flow by the hour. */
@@ -50,8 +50,27 @@ const said = (sensor: ProcessSensor, si: number): string => {
   return `${formatFigure(value, Math.abs(sensor.high - sensor.low) > 50 ? 0 : 2)} ${sensor.unit}`;
 };
 
-/** What the day ahead comes to, in one sentence, and how grave it is. */
-export function sleepAnswer(a: SleepAhead, sensor: ProcessSensor, sleeps: boolean): { severity: 'good' | 'warning'; sentence: string } {
+/** A kept pressure that falls this share of the range below where the pump is to wake was not kept. */
+const belowWake = 0.05;
+/** Wakes a day from which what is saved is worn off again at valve, seal and coupling (common practice). */
+const mostWakes = 150;
+
+/** What helps a sleep that does not pay, in words. */
+const instead = 'A larger pressure vessel helps, or a wake level nearer to the set point; or let it never sleep.';
+
+/** What is kept: the set point, and where the pump is to wake, in SI of the sensor. */
+export interface Kept {
+  setpoint: number;
+  wakes: number;
+}
+
+/** What the day ahead comes to, in one sentence, and how grave it is. @param kept of a pump that keeps a pressure; null of any other */
+export function sleepAnswer(
+  a: SleepAhead,
+  sensor: ProcessSensor,
+  sleeps: boolean,
+  kept: Kept | null = null,
+): { severity: 'good' | 'warning' | 'error'; sentence: string } {
   const { day } = a;
   const worst = sensor.measures === 'level' ? `Highest level ${said(sensor, day.highest)}` : `Lowest pressure ${said(sensor, day.lowest)}`;
   if (!sleeps) return { severity: 'good', sentence: `It never sleeps: ${formatFigure(day.energy, 0)} kWh a day. ${worst}.` };
@@ -64,6 +83,17 @@ export function sleepAnswer(a: SleepAhead, sensor: ProcessSensor, sleeps: boolea
     };
   const often = day.wakes.length === 1 ? 'once' : `${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
   const wakes = `wakes ${often}`;
+  const span = toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit);
+  if (kept && sensor.measures === 'pressure' && day.lowest < kept.wakes - belowWake * span)
+    return {
+      severity: 'error',
+      sentence: `The pressure falls to ${said(sensor, day.lowest)} where ${said(sensor, kept.setpoint)} is to be held: it sleeps while more is drawn than the vessel gives, and ${wakes}. ${instead}`,
+    };
+  if (day.wakes.length > mostWakes || (!a.hunts && saved <= 0))
+    return {
+      severity: 'error',
+      sentence: `Sleep does not pay on this day: it ${wakes}, for ${energy}. ${instead}`,
+    };
   if (a.hunts)
     return {
       severity: 'warning',

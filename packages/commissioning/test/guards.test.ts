@@ -149,6 +149,18 @@ describe('a day in words', () => {
       sentence: expect.stringContaining('never falls asleep'),
     });
     expect(sleepAnswer(ahead({}), sensor, false).severity).toBe('good');
+    // a pressure that is let fall, a day of wakes, and a sleep that costs more than it saves are no good news
+    const kept = { setpoint: 4.2e5, wakes: 3.8e5 };
+    expect(sleepAnswer(ahead({ lowest: 3.7e5 }), sensor, true, kept).severity).toBe('good');
+    expect(sleepAnswer(ahead({ lowest: 1.25e5 }), sensor, true, kept)).toMatchObject({
+      severity: 'error',
+      sentence: expect.stringMatching(/falls to 1\.25 bar where 4\.20 bar is to be held.*larger pressure vessel/),
+    });
+    expect(sleepAnswer(ahead({ wakes: Array.from({ length: 665 }, (_, i) => i / 28) }), sensor, true, kept)).toMatchObject({
+      severity: 'error',
+      sentence: expect.stringContaining('does not pay'),
+    });
+    expect(sleepAnswer({ ...ahead({ energy: 40 }), awake: 38 }, sensor, true).severity).toBe('error');
     expect(yearAnswer({ hours: [1], starts: [9], startsPerHour: [40], short: 0, energy: 1000 }, 20)).toMatchObject({ severity: 'warning' });
     expect(yearAnswer({ hours: [1], starts: [9], startsPerHour: [1], short: 0, energy: 1000 }, 20).sentence).toContain(
       'starts once in its worst hour',

@@ -14,6 +14,7 @@ import {
   runningMachine,
   shortestStop,
   sizeResistor,
+  stepResistorHeat,
   soundConditions,
   sourceInductance,
   stepBus,
@@ -238,6 +239,24 @@ describe('braking', () => {
     expect(s.mostResistance).toBeCloseTo(144.4, 1);
     expect(s.peakPower).toBeCloseTo(4000, 0);
     expect(s.meanPower).toBe(100);
+  });
+  test('a resistor of the rating that is given carries one stop after another, one of the mean power trips', () => {
+    const warmest = (rated: number, energy: number, takes: number, every: number): number => {
+      let [heat, most] = [0, 0];
+      for (let t = 0; t < 20 * every; t += 0.1)
+        most = Math.max(most, (heat = stepResistorHeat(heat, (t % every < takes ? energy / takes : 0) / rated, 0.1)));
+      return most;
+    };
+    for (const [energy, takes, every] of [
+      [6000, 2, 60],
+      [44_000, 8, 600],
+      [3000, 1, 20],
+    ] as const) {
+      const s = sizeResistor({ energy, peak: 4000 }, 760, 10, 50, every);
+      expect(warmest(s.ratedPower, energy, takes, every)).toBeLessThan(0.75);
+      expect(warmest(s.ratedPower, energy, takes, every)).toBeGreaterThan(0.5);
+      if (every > 60) expect(warmest(s.meanPower, energy, takes, every)).toBeGreaterThan(1);
+    }
   });
   test('a resistor that is too weak trips on its own heat, one that has burnt through leaves the bus to trip', () => {
     const spec = machine({ decelerationTime: 3, chopper: 1, brakeResistance: 60, resistorPower: 60 }, noLoad, 0.3);

@@ -4,6 +4,7 @@ import {
   filtered,
   marginsOf,
   mostKick,
+  openLoop,
   pidRules,
   predict,
   proposePid,
@@ -52,6 +53,22 @@ describe('margins', () => {
   test('by hand where a loop can be worked out: π/2 for an integral on a dead time', () => {
     const { gainMargin } = marginsOf(settling(1, 0, 1), { gain: 1e-9, integralTime: 1e-9, derivativeTime: 0 });
     expect(gainMargin).toBeCloseTo(Math.PI / 2, 2);
+  });
+  // by its definition: the least of 1/|L| wherever the Nyquist curve crosses the real axis left of zero, however often a dead time has gone round
+  test('the gain margin of any loop is that of its whole curve', () => {
+    const r = random(24);
+    for (let i = 0; i < 60; i++) {
+      const m = settling(1, 0.05 + r.uniform(), 10 * r.uniform(), r.uniform());
+      const c = { gain: 0.2 + 3 * r.uniform(), integralTime: 0.2 + 20 * r.uniform(), derivativeTime: i % 3 === 0 ? 8 * r.uniform() : 0 };
+      let by = Infinity;
+      let before = openLoop(m, c, 1e-3);
+      for (let w = 1e-3; w < 60; w *= 1.0005) {
+        const now = openLoop(m, c, w);
+        if (before.im * now.im < 0 && now.re < 0) by = Math.min(by, 1 / Math.hypot(now.re, now.im));
+        before = now;
+      }
+      expect([m, c, marginsOf(m, c, 800).gainMargin / by]).toEqual([m, c, expect.closeTo(1, 1)]);
+    }
   });
   test('a loop past its gain margin is unstable, and swings when it is run', () => {
     const m = settling(1, 4, 1);

@@ -88,6 +88,17 @@ const misreadings: Misreading[] = [
   { name: 'delta current with star volts', plate: { ...p11, current: 23.6 }, field: 'current', change: { current: 13.6 } },
   { name: 'low-voltage current of a dual plate', plate: { ...c21, current: 7.8 }, field: 'current', change: { current: 3.9 } },
   { name: 'decimal point of the current', plate: { ...p11, current: 136 }, field: 'current', change: { current: 13.6 } },
+  { name: 'a digit of the speed left out', plate: { ...p11, speed: 293 }, field: 'speed', change: { speed: 2930 } },
+  { name: 'a digit of a four-pole speed left out', plate: { ...p11, speed: 145 }, field: 'speed', change: { speed: 1450 } },
+  { name: 'decimal point, nothing said of η', plate: { ...p11, current: 136, efficiency: null }, field: 'current', change: { current: 13.6 } },
+  { name: 'decimal point, nothing said of cos φ', plate: { ...p11, current: 136, powerFactor: null }, field: 'current', change: { current: 13.6 } },
+  {
+    name: 'decimal point, neither',
+    plate: { ...p11, current: 136, powerFactor: null, efficiency: null },
+    field: 'current',
+    change: { current: 13.6 },
+  },
+  { name: 'decimal point of the output', plate: { ...p11, power: 75 }, field: 'power', change: { power: 7.5 } },
   { name: 'no power at all', plate: { ...p11, power: 0 }, field: 'power', change: undefined },
 ];
 
@@ -97,6 +108,12 @@ test.each(misreadings)('$name is told, with what it probably should be', ({ plat
   expect(first?.remedy?.change).toEqual(change);
   expect(first?.sentence).toMatch(/\.$/);
   if (change) expect(checkPlate({ ...plate, ...change })).toEqual([]);
+});
+
+test('twelve poles of a large slow motor are believed, of a small one they are not', () => {
+  const slow = { ...p11, power: 90, current: 185, speed: 492, powerFactor: 0.76, efficiency: 93.4 };
+  expect(checkPlate(slow)).toEqual([]);
+  expect(checkPlate({ ...p11, speed: 492 })[0]).toMatchObject({ field: 'speed', severity: 'warning' });
 });
 
 test('balance of the demo pump is within half a percent', () => {

@@ -1,4 +1,4 @@
-import { random, restingPid, stepPid, type PidSettings } from '../src';
+import { present, random, restingPid, stepPid, type PidSettings } from '../src';
 import { marginsOf, restingModel, simc, stepModel, swingingOf, type LoopRecord, type PidGains, type ProcessModel } from '../src/loop';
 
 const process: ProcessModel = { kind: 'settling', gain: 1, lags: [4, 0], deadTime: 1 };
@@ -13,10 +13,12 @@ interface Around {
   /** period in s and size of something from outside that swings */
   outside?: { period: number; size: number };
   seconds?: number;
+  /** % of output a second of the drive's ramp */
+  ramp?: number;
 }
 
 /** A loop in its record, begun 2 % off its set point. */
-function recordOf(g: PidGains, { step = 0, noise = 0, stuck = 0, outside, seconds = 120 }: Around = {}, seed = 1): LoopRecord {
+function recordOf(g: PidGains, { step = 0, noise = 0, stuck = 0, outside, seconds = 120, ramp = Infinity }: Around = {}, seed = 1): LoopRecord {
   const r = random(seed);
   const settings: PidSettings = {
     ...{
@@ -32,11 +34,13 @@ function recordOf(g: PidGains, { step = 0, noise = 0, stuck = 0, outside, second
   const state = restingModel(process, dt);
   const pid = restingPid(0);
   const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
-  let [y, acts] = [0, 0];
+  let [y, acts, ramped] = [0, 0, 0];
   for (let i = 0; i * dt < seconds; i++) {
     const seen = y + noise * r.normal();
     const told = step > 0 ? Math.round(seen / step) * step : seen;
-    const u = stepPid(pid, settings, 2.03, told, dt);
+    const asked = stepPid(pid, settings, 2.03, told, dt);
+    ramped += Math.max(-ramp * dt, Math.min(ramp * dt, asked - ramped));
+    const u = ramped;
     if (Math.abs(u - acts) > stuck) acts = u;
     y = stepModel(state, process, acts, dt) + (outside ? outside.size * Math.sin((2 * Math.PI * i * dt) / outside.period) : 0);
     if (i % 2 === 0) {
@@ -87,6 +91,25 @@ describe('a loop that swings', () => {
   test('because something sticks: the output goes in straight lines, and no values cure it', () => {
     for (const gain of [0.6, 1, 2])
       expect(swingingOf(recordOf({ ...firm, gain }, { stuck: 4, seconds: 400 }))).toMatchObject({ cause: 'sticks', cure: null });
+  });
+
+  test('because the ramp is slower than the controller: no valve that sticks, and values within the ramp cure it', () => {
+    for (const ramp of [1, 2, 4])
+      for (const now of [
+        { gain: 6, integralTime: 2, derivativeTime: 0 },
+        { gain: 3, integralTime: 0.8, derivativeTime: 0 },
+        { gain: 10, integralTime: 4, derivativeTime: 0 },
+      ]) {
+        const s = swingingOf(recordOf(now, { ramp, seconds: 400, noise: 0.02 }), now, ramp);
+        expect([ramp, now, s?.cause]).toEqual([ramp, now, 'ramp']);
+        const cured = present(s?.cure);
+        expect([ramp, now, cured, swingingOf(recordOf(cured, { ramp, seconds: 400, noise: 0.02 }), cured, ramp)]).toEqual([ramp, now, cured, null]);
+      }
+  });
+
+  test('what sticks is told as such whatever ramp is in force', () => {
+    for (const gain of [0.6, 1, 2])
+      expect(swingingOf(recordOf({ ...firm, gain }, { stuck: 4, seconds: 400 }), null, 10)).toMatchObject({ cause: 'sticks' });
   });
 
   test('because its feedback comes in steps', () => {

@@ -1,4 +1,14 @@
-import { busAtRest, DriveState, present, statusWord, tripCauses, type ControlSettings, type DriveParameters, type TripCause } from '@yare/core';
+import {
+  busAtRest,
+  DriveState,
+  present,
+  StartMode,
+  statusWord,
+  tripCauses,
+  type ControlSettings,
+  type DriveParameters,
+  type TripCause,
+} from '@yare/core';
 import {
   after,
   causes,
@@ -9,8 +19,10 @@ import {
   marginsOf,
   measurements,
   nearestOf,
+  noneOfThese,
   noSnapshot,
   observations,
+  tellsNothing,
   usually,
   type Before,
   type Snapshot,
@@ -181,6 +193,50 @@ describe('other trips', () => {
     expect(first(tripOf('liveZeroLoss', {}, { analogueInput: -25 }))).toBe('signal wire broken');
     expect(first(tripOf('linkLoss', {}, {}, { linkTimeout: 0.2 }))).toBe('time-out too short');
     expect(first(tripOf('stoDiscrepancy', {}, { inputs: 1 << 14 }))).toBe('one channel open');
+  });
+  test('a single cause is no certainty, and nothing that speaks against it is turned into evidence for it', () => {
+    const d = diagnose(tripOf('overspeed', {}, { outputFrequency: 48, reference: 48, torque: 60 }, { overspeedLevel: 1.15 }));
+    const low = present(d.ranked.find((r) => r.id === 'overspeed level low'));
+    expect(low.probability).toBeLessThan(0.5);
+    expect(low.evidence.filter((e) => e.id === 'overspeedLevel' && e.bits > 0)).toEqual([]);
+    expect(d.ranked.map((r) => r.id)).toContain('turned by what it moves');
+  });
+  test('none of these is always among the causes, and first where nothing fits', () => {
+    for (const trip of tripCauses) expect(diagnose(tripOf(trip)).ranked.map((r) => r.id)).toContain(noneOfThese);
+    // no chopper, a sound stop, nothing high: no cause of an overvoltage at a standstill that is left
+    const odd = tripOf('overvoltage', {
+      answers: {
+        moment: 'running',
+        torque: 'motoring',
+        line: 'right',
+        lineVoltage: 'right',
+        busRise: 'was high',
+        stop: 'long enough',
+        supplyHistory: 'nothing seen',
+        swings: 'steady',
+      },
+    });
+    expect(diagnose(odd).ranked[0]?.id).toBe(noneOfThese);
+  });
+  test('an overload that acts after hours at seven tenths of the current is no short, nor one set too low', () => {
+    const at = { outputFrequency: 48, reference: 48, motorCurrent: 7, since: 15_000, motorHeat: 100 };
+    const of = (set: number) => diagnose(tripOf('motorOverload', {}, at, { overloadCurrent: set })).ranked;
+    expect(of(10)[0]?.id).not.toBe('short in the cable');
+    expect(present(of(11.9).find((r) => r.id === 'overload set low')).probability).toBeLessThan(0.15);
+    expect(of(11.9)[0]?.id).not.toBe('overload set low');
+  });
+  test('a hand that could not lift the brake tells nothing', () => {
+    const c = tripOf('stall', {}, { outputFrequency: 2, reference: 20, motorCurrent: 15, since: 2 });
+    const of = (answers: Record<string, string>) => diagnose({ ...c, answers }).ranked.map((r) => [r.id, r.probability]);
+    expect(of({ turnByHand: tellsNothing })).toEqual(of({}));
+    expect(of({ turnByHand: 'does not turn' })).not.toEqual(of({}));
+  });
+  test('a start into a fan that still turns', () => {
+    const c = tripOf('overcurrent', {}, { outputFrequency: 3, reference: 45, motorCurrent: 28, torque: -80, since: 0.4 });
+    const fan = { ...c, machine: { ...c.machine, kind: 'fan' as const } };
+    expect(first({ ...fan, answers: { turnByHand: 'turns freely', motorLeads: 'sound' } })).toBe('starts into a turning machine');
+    const catches = { ...fan, machine: { ...fan.machine, drive: { ...fan.machine.drive, startMode: StartMode.catchSpinning } } };
+    expect(diagnose(catches).ranked.map((r) => r.id)).not.toContain('starts into a turning machine');
   });
   test('words alone: nobody has read the display, and it is said how little is known', () => {
     const d = diagnose(tripOf(null, { answers: { moment: 'stopping' } }));

@@ -22,7 +22,7 @@ const turns = 1;
 export function afterSample(run: RunAgain | null, s: LiveSample): RunAgain | null {
   if (s.link !== 'up') return run;
   if (s.state === 'tripped') return null;
-  const size = Math.abs(s.outputFrequency);
+  const size = s.searching ? 0 : Math.abs(s.outputFrequency);
   if (size > turns || s.state === 'running' || s.state === 'stopping') {
     const before = run && !run.ended ? run : { from: s.at, top: 0, bus: 0, current: 0 };
     return {

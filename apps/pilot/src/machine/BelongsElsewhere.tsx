@@ -4,7 +4,19 @@ import { Finding } from '../ui/sheet';
 import { MachineFrame } from './MachineFrame';
 
 /** What is on record of one machine, asked for under another's tag: nothing of it is judged by the wrong machine. */
-export function BelongsElsewhere({ model, stage, what, tag, path }: { model: MachineModel; stage: StagePath; what: string; tag: string; path: string }) {
+export function BelongsElsewhere({
+  model,
+  stage,
+  what,
+  tag,
+  path,
+}: {
+  model: MachineModel;
+  stage: StagePath;
+  what: string;
+  tag: string;
+  path: string;
+}) {
   return (
     <MachineFrame
       model={model}
@@ -14,7 +26,10 @@ export function BelongsElsewhere({ model, stage, what, tag, path }: { model: Mac
       evidenceTitle=""
       evidence={null}
     >
-      <Finding severity="warning" sentence={`${what} belongs to ${tag}, not to ${model.machine.tag}. Nothing of it is worked out with this machine.`} />
+      <Finding
+        severity="warning"
+        sentence={`${what} belongs to ${tag}, not to ${model.machine.tag}. Nothing of it is worked out with this machine.`}
+      />
     </MachineFrame>
   );
 }

@@ -39,6 +39,8 @@ export interface TuningAsked {
   filter: number;
   /** what is in the draft now, to be compared; its gain on the feedback as it comes */
   now: PidGains;
+  /** % of output a second of the drive's ramp */
+  ramp: number;
 }
 
 export interface Line {
@@ -117,7 +119,17 @@ function tune(record: LoopRecord, asked: TuningAsked): Tuned {
   const output = line(thin.output);
   const feedback = line(thin.feedback);
   if (!test.ok)
-    return { test, output, feedback, fit: null, proposals: [], recommended: null, now: null, margins: null, swinging: swingingOf(record, now) };
+    return {
+      test,
+      output,
+      feedback,
+      fit: null,
+      proposals: [],
+      recommended: null,
+      now: null,
+      margins: null,
+      swinging: swingingOf(record, now, asked.ramp),
+    };
   const level = test.best.model.kind === 'integrating';
   const { proposals, recommended } = proposePid(test.likely, {
     ...{ round: roundedBy(asked), filter, derivative: asked.held.derivativeTime !== null, bothSides: test.back !== null },

@@ -66,6 +66,12 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
   };
 }
 
+/** W, up to two figures: resistors come in steps. */
+const roundUp = (x: number): number => {
+  const step = 10 ** Math.max(0, Math.floor(Math.log10(Math.max(1, x))) - 1);
+  return Math.ceil(x / step) * step;
+};
+
 /**
  * What a brake resistor for the set stop must be.
  * @param every s between stops
@@ -76,6 +82,6 @@ export function resistorText(sizing: ResistorSizing | null, time: number, every:
   if (sizing.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   const carried = runs
     ? `and ${kilowatts(runs.power)} for as long as the load drives, which it has to carry for ever`
-    : `${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min`;
+    : `${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min. Rated for ${formatFigure(roundUp(sizing.ratedPower), 0)} W or more, because one stop heats it before the next`;
   return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(Math.min(sizing.mostResistance, runs?.mostResistance ?? Infinity), 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${carried}.`;
 }

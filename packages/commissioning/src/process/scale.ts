@@ -1,5 +1,5 @@
 import type { DriveSettings, SettingChange } from '@yare/books';
-import { AnalogueSignal, rawOf, type Driven, type ProcessSensor, type SettingRole, type Straight } from '@yare/core';
+import { AnalogueSignal, formatFigure, rawOf, type Driven, type ProcessSensor, type SettingRole, type Straight } from '@yare/core';
 
 /** A process value said every way somebody may read it: at the terminal, in % of the range, in the sensor's own unit. */
 export interface Reading {
@@ -56,6 +56,20 @@ export const straightIn = (settings: DriveSettings): Straight | null => settings
 export const sensorPercent = (straight: Straight | null, percent: number): number => (straight ? rawOf(straight, percent) : percent);
 export const loopPercent = (straight: Straight | null, percent: number): number => (straight ? straight.gain * (percent + straight.offset) : percent);
 
+/** The same of a difference, which an offset does not touch. */
+export const sensorSpan = (straight: Straight | null, difference: number): number => (straight ? difference / straight.gain : difference);
+
+/** A setting that is said in % of the feedback as the loop sees it, in the sensor's own unit; null for any other. @param value in the setting's own unit, % */
+export function inSensorUnit(settings: DriveSettings, sensor: ProcessSensor | null, role: SettingRole | undefined, value: number): string | null {
+  if (!sensor || !role) return null;
+  const straight = straightIn(settings);
+  const span = sensor.high - sensor.low;
+  const level = (heldRoles as readonly SettingRole[]).includes(role);
+  if (!level && role !== 'wakeFall' && role !== 'sleepBoost') return null;
+  const figure = level ? sensor.low + (sensorPercent(straight, value) / 100) * span : sensorSpan(straight, value / 100) * span;
+  return `${formatFigure(figure, sensorDecimals(sensor) + 1)} ${sensor.unit}`;
+}
+
 /**
  * Changes that put a straightening into force, or take it out (null): gain, offset and their enable, and with them everything that is said in the old
  * scale, so that the same pressure is held, as firmly. Empty where the family cannot.
@@ -77,11 +91,13 @@ export function straightenChanges(settings: DriveSettings, to: Straight | null):
   });
   const gain = settings.role('proportionalGain');
   const wakes = settings.role('wakeFall');
+  const boost = settings.role('sleepBoost');
   return [
     ...(held ? [...settings.change('feedbackGain', held.gain), ...settings.change('feedbackOffset', held.offset / 100)] : []),
     ...settings.change('straightening', held ? 1 : 0, 'chosen'),
     ...again,
     ...(gain !== null ? settings.change('proportionalGain', gain / times) : []),
     ...(wakes !== null ? settings.change('wakeFall', wakes * times) : []),
+    ...(boost !== null ? settings.change('sleepBoost', boost * times) : []),
   ].filter((c) => settings.values[c.code] !== c.value);
 }

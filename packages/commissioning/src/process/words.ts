@@ -129,6 +129,7 @@ function lostAnswer({ trip, output, highest }: LoopAhead['summary'], figure: (pe
 
 const swingCauses: Record<Swinging['cause'], string> = {
   'too tight': 'The controller is too firm for this process.',
+  ramp: 'The controller asks for more than the drive’s ramp gives: the output goes up and down on its ramp. Less gain calms it, or a shorter ramp where the machine allows one.',
   sticks:
     'The output goes in straight lines while the feedback holds still: something sticks, a damper, a valve or a float. No values cure that; free it first.',
   'coarse feedback': 'It goes to and fro between two steps of the sensor. A finer range or a little filter cures it, no values do.',

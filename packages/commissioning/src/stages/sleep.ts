@@ -13,7 +13,7 @@ import {
 } from '@yare/core';
 import { fedBy } from '../fedBy';
 import { hertz, type Checked, type Finding } from '../checked';
-import { sensorDecimals, sensorOf, sensorPercent, straightIn } from '../process/scale';
+import { sensorDecimals, sensorOf, sensorPercent, sensorSpan, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
 
@@ -138,16 +138,18 @@ function wakeAndBoost(c: Checked): Finding[] {
     });
   const guard = settings.role('highPressureLevel') ?? 0;
   const at = settings.find('sleepBoost');
-  if (at && boost > 0 && guard > 0 && set + boost >= guard)
+  // the guard acts on the feedback as it comes, the boost is said in the loop's own scale
+  const boosted = sensorPercent(straightIn(settings), 100 * (set + boost)) / 100;
+  if (at && boost > 0 && guard > 0 && boosted >= guard)
     out.push({
       ...{ id: 'boost meets the guard', code: at.code, severity: 'error' },
-      sentence: `The boost goes to ${formatFigure(100 * (set + boost), 1)} % of the range; the high-pressure guard acts at ${formatFigure(100 * guard, 1)} %.`,
+      sentence: `The boost goes to ${formatFigure(100 * boosted, 1)} % of the range; the high-pressure guard acts at ${formatFigure(100 * guard, 1)} %.`,
       remedy: { label: 'No boost', changes: settings.change('sleepBoost', 0, 'chosen') },
     });
   const kept = boost > 0 ? keptPump(c) : null;
   if (at && kept?.sensor.measures === 'pressure') {
     const span = toSi(kept.sensor.high, kept.sensor.unit) - toSi(kept.sensor.low, kept.sensor.unit);
-    const needed = holdingFrequency(kept.spec, kept.pump, kept.pressure + boost * span);
+    const needed = holdingFrequency(kept.spec, kept.pump, kept.pressure + sensorSpan(straightIn(settings), boost) * span);
     if (needed > settings.parameters().maximumFrequency)
       out.push({
         ...{ id: 'boost never reached', code: at.code, severity: 'warning' },

@@ -25,6 +25,31 @@ export const causeWords: Readonly<Record<string, { name: string; means: string; 
     means: 'Something pulls the machine along, and it gives power back while it runs.',
     cure: 'Take the load off and find what pulls. A load that always does needs a brake resistor.',
   },
+  'none of these': {
+    name: 'None of these',
+    means: 'Nothing the list knows fits well enough.',
+    cure: 'Go by what is seen at the machine, and say what it was when you close the case.',
+  },
+  'turned by what it moves': {
+    name: 'What it moves turns it',
+    means: 'A draught turns the fan, or water that runs back turns the pump, faster than the drive asks for.',
+    cure: 'Look at damper, check valve and other machines on the same duct or pipe. Stop what turns it before it is started.',
+  },
+  'starts into a turning machine': {
+    name: 'It starts while the machine still turns',
+    means: 'The drive begins at standstill and brakes a shaft that turns: a surge of current, and energy back into the bus.',
+    cure: 'Let it look for the turning motor before it starts, or let it stand first.',
+  },
+  'bus capacitors worn': {
+    name: 'The drive’s capacitors are worn',
+    means: 'The supply is right and the bus still gives way under load: after years its capacitors hold less.',
+    cure: 'Have the drive checked or replaced; measure the ripple of the bus under load.',
+  },
+  'starts too often': {
+    name: 'It starts too often',
+    means: 'One start is no trouble; one after another heats the motor faster than it cools.',
+    cure: 'Leave more time between starts, start more slowly, or find what makes it start so often.',
+  },
   'line high': {
     name: 'The supply is too high',
     means: 'The bus stands high before anything is given back, so little is left up to the trip level.',
@@ -68,7 +93,7 @@ export const causeWords: Readonly<Record<string, { name: string; means: string; 
   'short in the cable': {
     name: 'A short in the motor cable or motor',
     means: 'The current rose faster than the drive’s own reading: no rotor slows down as fast as that.',
-    cure: 'Do not reset again. Isolate, take the motor leads off the drive, measure lead to lead and to earth.',
+    cure: 'Do not reset before it is measured. Isolate, take the motor leads off the drive, measure lead to lead and to earth.',
   },
   'run-up too fast': {
     name: 'The run-up is too fast',
@@ -184,8 +209,8 @@ export const causeWords: Readonly<Record<string, { name: string; means: string; 
   },
   'overspeed level low': {
     name: 'The overspeed level is too low',
-    means: 'It lies below the top speed.',
-    cure: 'Set it to 115 % of the maximum frequency.',
+    means: 'It is set at the top speed, or so near to it that an ordinary run reaches it.',
+    cure: 'Set it further above the maximum frequency, as far as motor and machine may turn.',
   },
   'coupling apart': { name: 'The coupling is apart', means: 'The motor turns and the machine does not.', cure: 'Isolate, look at coupling or belt.' },
   'draws air': {

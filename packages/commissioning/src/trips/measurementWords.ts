@@ -25,7 +25,12 @@ export const measurementWords: Readonly<Record<MeasurementId, { asks: string; ho
   turnByHand: {
     asks: 'Turn the machine by hand',
     how: 'Isolate and lock off first.',
-    outcomes: { 'turns freely': 'Turns freely', 'turns hard': 'Turns hard', 'does not turn': 'Does not turn' },
+    outcomes: {
+      'turns freely': 'Turns freely',
+      'turns hard': 'Turns hard',
+      'does not turn': 'Does not turn',
+      'held by its brake': 'Its brake could not be lifted',
+    },
   },
   machineLoad: {
     asks: 'Look at what is on or in the machine',
@@ -83,7 +88,7 @@ export const measurementWords: Readonly<Record<MeasurementId, { asks: string; ho
   signalType: {
     asks: 'What does the sensor’s label say it gives?',
     how: '4 to 20 mA, 0 to 20 mA, 0 to 10 V.',
-    outcomes: { '4 to 20 mA': '4 to 20 mA', another: 'Another' },
+    outcomes: { '4 to 20 mA': '4 to 20 mA', '0 to 20 mA': '0 to 20 mA', '0 to 10 V': '0 to 10 V' },
   },
   chainContact: {
     asks: 'Measure the external chain at its input',
@@ -114,3 +119,14 @@ export const measurementWords: Readonly<Record<MeasurementId, { asks: string; ho
     outcomes: { freezes: 'It freezes', 'does not': 'It does not' },
   },
 };
+
+/** How a measurement is made at this machine: what holds its shaft has to be lifted first, and what may then run away is said. */
+export function howTo(id: MeasurementId, { braked, incline }: { braked: boolean; incline: boolean }): string {
+  const { how } = measurementWords[id];
+  if (id !== 'turnByHand' || !braked) return how;
+  return `${how} Lift its holding brake by hand, or it stands still whatever is wrong.${incline ? ' On an incline it runs back as soon as the brake is lifted: take the load off or block it first.' : ''}`;
+}
+
+/** What can come of a measurement at this machine. */
+export const outcomesOf = (id: MeasurementId, braked: boolean): string[] =>
+  Object.keys(measurementWords[id].outcomes).filter((o) => braked || o !== 'held by its brake');

@@ -4,15 +4,14 @@ import {
   formatFigure,
   HealthyContact,
   AnalogueSignal,
+  StartMode,
+  type Circuit,
   type SettingRole,
   type StampedPlate,
   type Supply,
   type TripCause,
 } from '@yare/core';
 import type { RemedyKind } from '@yare/core/trips';
-
-/** Share by which a stop is set longer than the shortest the model makes. */
-const stopMargin = 1.25;
 
 /** A change of settings that cures a cause, with the stage it belongs to; no changes where the cure is at the machine. */
 export interface TripRemedy {
@@ -36,20 +35,39 @@ const guards: Partial<Record<TripCause, { level?: SettingRole; delay: SettingRol
 /** Shares between the bus at rest and its trip level at which a chopper is set to act. */
 const chopperAt = 0.72;
 
-/**
- * What the draft needs so that a trip of this cause does not come again; null where nothing is set about it.
- * @param shortest s of the shortest stop by the model, or null while it is worked out
- */
-export function remedyOf(
-  kind: RemedyKind,
-  {
-    settings,
-    plate,
-    supply,
-    trip,
-    shortest,
-  }: { settings: DriveSettings; plate: StampedPlate; supply: Supply; trip: TripCause; shortest: number | null },
-): TripRemedy | null {
+/** What a remedy is worked out from. */
+export interface RemedyGrounds {
+  settings: DriveSettings;
+  plate: StampedPlate;
+  supply: Supply;
+  trip: TripCause;
+  /** s of the shortest stop that is safe, as Motion offers it; null while it is worked out */
+  shortest: number | null;
+  /** of the motor; null where its plate makes none */
+  circuit: Pick<Circuit, 'r1'> | null;
+  /** what the sensor's label says it gives, where somebody has read it */
+  signalType?: string | undefined;
+}
+
+/** Ways to set a drive so that a trip of this cause does not come again; none where nothing is set about it. */
+export function remediesOf(kind: RemedyKind, g: RemedyGrounds): TripRemedy[] {
+  if (kind !== 'signal as wired') return [remedyOf(kind, g)].filter((r) => r !== null);
+  const ways = { '0 to 20 mA': AnalogueSignal.zeroTo20, '0 to 10 V': AnalogueSignal.volts } as const;
+  return Object.entries(ways)
+    .filter(([type]) => g.signalType === undefined || !(g.signalType in ways) || g.signalType === type)
+    .flatMap(([, signal]): TripRemedy[] => {
+      const changes = g.settings.change('analogueSignal', signal).filter((x) => x.value !== g.settings.values[x.code]);
+      const [first] = changes;
+      const option = first && g.settings.at(first.code)?.options?.find((o) => o.value === first.value);
+      return option ? [{ changes, label: `Analogue input ${option.label}, if its label says so`, stop: false }] : [];
+    });
+}
+
+/** Share of rated volts that the stator's resistance takes at rated current: what a boost is for. */
+const statorDrop = ({ plate, circuit }: RemedyGrounds): number | null => circuit && (Math.sqrt(3) * plate.current * circuit.r1) / plate.voltage;
+
+function remedyOf(kind: RemedyKind, g: RemedyGrounds): TripRemedy | null {
+  const { settings, plate, supply, trip, shortest } = g;
   const set = (role: SettingRole, x: number, say: (text: string) => string, stop = false): TripRemedy | null => {
     const changes = settings.change(role, x).filter((c) => c.value !== settings.values[c.code]);
     const [first] = changes;
@@ -64,7 +82,7 @@ export function remedyOf(
   switch (kind) {
     case 'longer stop': {
       if (shortest === null) return null;
-      const time = Math.max(shortest * stopMargin, drive.decelerationTime * 1.1);
+      const time = Math.max(shortest, drive.decelerationTime * 1.1);
       return set('decelerationTime', time < 10 ? Math.ceil(10 * time) / 10 : Math.ceil(time), (t) => `Deceleration time ${t}`, true);
     }
     case 'chopper below the trip': {
@@ -75,17 +93,16 @@ export function remedyOf(
     case 'overload as stamped':
       return set('overloadCurrent', plate.current, (t) => `Overload current ${t}`);
     case 'less boost':
-      return set('startBoost', 0.02, (t) => `Start boost ${t}`);
+      // what the stator takes at rated current is what a boost makes up for; a small motor drops a tenth there
+      return set('startBoost', Math.min(0.8 * drive.startBoost, statorDrop(g) ?? 0.02), (t) => `Start boost ${t}`);
     case 'more boost':
-      return set('startBoost', Math.min(0.06, Math.max(0.03, 2 * drive.startBoost)), (t) => `Start boost ${t}`);
+      return set('startBoost', Math.max(1.2 * drive.startBoost, statorDrop(g) ?? 0.03), (t) => `Start boost ${t}`);
     case 'longer run-up':
       return set('accelerationTime', Math.max(3, 3 * drive.accelerationTime), (t) => `Acceleration time ${t}`);
     case 'higher limit':
       return set('currentLimit', Math.min(1.5 * plate.current, 1.5 * rating.current), (t) => `Current limit ${t}`);
     case 'longer time-out':
       return set('linkTimeout', Math.max(1, 3 * drive.linkTimeout), (t) => `Link time-out ${t}`);
-    case 'signal as wired':
-      return set('analogueSignal', AnalogueSignal.zeroTo20, (t) => `Analogue input ${t}`);
     case 'contact as wired':
       return set('externalTripSense', HealthyContact.closed, (t) => `External trip: ${t}`);
     case 'guard further out': {
@@ -104,6 +121,8 @@ export function remedyOf(
     }
     case 'overspeed further out':
       return set('overspeedLevel', 1.15, (t) => `Overspeed at ${t}`);
+    case 'catch it':
+      return set('startMode', StartMode.catchSpinning, (t) => `Start: ${t}`);
     case 'settings agree':
       return set('minimumFrequency', 0, (t) => `Minimum frequency ${t}`);
     case 'ride through':

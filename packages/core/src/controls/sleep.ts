@@ -112,6 +112,9 @@ export function stepSleep(state: SleepState, s: SleepSettings, frequency: number
  */
 export const startsAllowed = (power: number): number => (power <= 5500 ? 20 : power <= 15_000 ? 15 : power <= 45_000 ? 10 : 6);
 
+/** The same of a pump that a contactor puts straight across the line: each start heats its winding with several times its current, so fewer (common practice). */
+export const startsAllowedAcross = (power: number): number => (power <= 5500 ? 12 : power <= 15_000 ? 8 : power <= 45_000 ? 6 : 4);
+
 /** Hz of slip for each N·m at the shaft, by the circuit at rated volts: at full flux it goes with the torque, whatever the frequency. */
 export function slipPerTorque({ circuit, drive }: Pick<MachineSpec, 'circuit' | 'drive'>): number {
   const synchronous = (4 * Math.PI * circuit.ratedFrequency) / circuit.poles;

@@ -1,3 +1,5 @@
+import { resistorTime } from './heatsink';
+
 /** One derating of a drive's continuous current, on a row of its own. */
 export interface DeratingRow {
   name: 'ambient' | 'altitude' | 'carrier frequency' | 'single-phase supply';
@@ -21,6 +23,9 @@ export function deratings(place: { ambient: number; altitude: number; carrier: n
 /** A continuous under all its deratings. */
 export const deratedCurrent = (rated: number, rows: readonly DeratingRow[]): number => rows.reduce((a, r) => a * r.share, rated);
 
+/** Share of the resistor watch's trip point that stops may come to: below it the trip can be reset at once. */
+const resistorShare = 0.7;
+
 /** A brake resistor for a stop and how often it happens. */
 export interface ResistorSizing {
   /** Ω, least: the chopper carries no more, and the drive names a minimum */
@@ -31,6 +36,8 @@ export interface ResistorSizing {
   peakPower: number;
   /** W over the duty cycle */
   meanPower: number;
+  /** W a resistor has to be rated for so that the drive's own watch over it stays well below its trip, one stop after another */
+  ratedPower: number;
   /** J of one stop */
   energy: number;
 }
@@ -55,6 +62,7 @@ export function sizeResistor(
     mostResistance,
     peakPower: (chopperLevel * chopperLevel) / resistance,
     meanPower: stop.energy / every,
+    ratedPower: Math.max(stop.energy / every, stop.energy / (resistorTime * resistorShare * (1 - Math.exp(-every / resistorTime)))),
     energy: stop.energy,
   };
 }

@@ -69,11 +69,13 @@ export function marginsOf(m: ProcessModel, c: PidGains, perDecade = finely): Mar
           out.crossover = low * (high / low) ** ((i - 1 + share) / n);
         }
       }
-      for (const turn of [-Math.PI, -3 * Math.PI])
-        if (before.phase > turn && phase <= turn) {
-          const share = (before.phase - turn) / (before.phase - phase);
-          out.gainMargin = Math.min(out.gainMargin, 1 / (before.size + share * (size - before.size)));
-        }
+      // a dead time goes round again and again: any odd half turn counts, and the loop need not be smaller at a later one
+      const half = Math.floor((before.phase / Math.PI - 1) / 2) * 2 + 1;
+      const turn = (half === before.phase / Math.PI ? half - 2 : half) * Math.PI;
+      if (phase <= turn && before.phase > turn) {
+        const share = (before.phase - turn) / (before.phase - phase);
+        out.gainMargin = Math.min(out.gainMargin, 1 / (before.size + share * (size - before.size)));
+      }
     }
     before = { re, im, size, phase };
   }

@@ -5,6 +5,8 @@ import { noiseOf, median, type LoopRecord } from './thin';
 export type SwingCause =
   /** the controller is too firm for the process */
   | 'too tight'
+  /** the controller asks for more than the drive's ramp gives: the output goes up and down on its ramp */
+  | 'ramp'
   /** something sticks: the output goes on in a straight line until it gives way */
   | 'sticks'
   /** no more than the steps the feedback comes in */
@@ -100,6 +102,30 @@ function triangular(values: readonly number[], halves: readonly Half[]): number 
   return bySine + byTriangle > 0 ? bySine / (bySine + byTriangle) : 0.5;
 }
 
+/** Share of a ramp from which an output is on it, and share of its moving samples that are. */
+const onRamp = 0.8;
+const mostlyOnRamp = 0.5;
+
+/**
+ * Whether the output goes up and down on the drive's own ramp: straight lines as well, but as steep as the ramp lets them be. What sticks goes by the
+ * integral of an error that stands, far more slowly.
+ * @param ramp % of output a second
+ */
+function rampLimited(time: readonly number[], output: readonly number[], ramp: number): boolean {
+  let [moving, limited] = [0, 0];
+  for (let i = 0, k = 0; i < output.length; i++) {
+    // over a fifth of a second at least: a word that comes in steps has no slope between two samples
+    while (k < i && time[i]! - time[k + 1]! >= 0.2) k++;
+    const over = time[i]! - time[k]!;
+    if (over < 0.2) continue;
+    const slope = Math.abs(output[i]! - output[k]!) / over;
+    if (slope < 0.2 * ramp) continue;
+    moving++;
+    if (slope >= onRamp * ramp) limited++;
+  }
+  return moving > 20 && limited >= mostlyOnRamp * moving;
+}
+
 /** Values without their mean and their steady climb. */
 function levelled(time: readonly number[], values: readonly number[]): number[] {
   const n = values.length;
@@ -124,10 +150,21 @@ const calmer = ({ gain, integralTime }: PidGains, period: number): PidGains => (
 });
 
 /**
+ * Values that ask for no more than the ramp gives. A swing of half size A and period T asks for 2πA/T at its steepest; the gain is taken down to what the
+ * ramp gives of that, and half of it again as a margin, with an integral of a whole period.
+ */
+function withinRamp(now: PidGains, size: number, period: number, ramp: number | null): PidGains {
+  const asked = (2 * Math.PI * size) / period;
+  const share = ramp === null ? 0.5 : Math.min(0.5, (0.5 * ramp) / Math.max(asked, ramp));
+  return { gain: now.gain * share, integralTime: Math.max(now.integralTime, period), derivativeTime: 0 };
+}
+
+/**
  * Whether a loop swings in a record of it, how, and why. Null where it does not, or where too little is seen.
  * @param now values it is held with; without, no cure is worked out
+ * @param ramp % of output a second that the drive's ramp in force gives; null where that is not known
  */
-export function swingingOf(record: LoopRecord, now: PidGains | null = null): Swinging | null {
+export function swingingOf(record: LoopRecord, now: PidGains | null = null, ramp: number | null = null): Swinging | null {
   const n = record.time.length;
   if (n < 40) return null;
   const time = Array.from(record.time);
@@ -158,14 +195,16 @@ export function swingingOf(record: LoopRecord, now: PidGains | null = null): Swi
       ? 'outside'
       : step > 0 && 2 * size <= stepsOfIt * step
         ? 'coarse feedback'
-        : triangular(output, own) > sticksFrom
-          ? 'sticks'
-          : 'too tight';
+        : ramp !== null && rampLimited(time, Array.from(record.output), ramp)
+          ? 'ramp'
+          : triangular(output, own) > sticksFrom
+            ? 'sticks'
+            : 'too tight';
   return {
     ...{ period, cause, feedback: size, output: outputSize },
     growth: Math.exp(rate * period),
     periods: halves.length / 2,
-    cure: now && cause === 'too tight' ? calmer(now, period) : null,
+    cure: now && cause === 'too tight' ? calmer(now, period) : now && cause === 'ramp' ? withinRamp(now, outputSize, period, ramp) : null,
   };
 }
 

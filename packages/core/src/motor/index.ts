@@ -5,3 +5,4 @@ export * from './unbalance';
 export * from './directCurrent';
 export * from './thermal';
 export * from './standstillTest';
+export * from './usualStart';

@@ -88,7 +88,7 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
   const poles = polesFrom(s.frequency, s.speed);
   const most = stampedPower(s) < 370 ? 0.12 : s.design === 'D' ? 0.15 : 0.08;
   const actual = poles === null ? null : slip(s.frequency, poles, s.speed);
-  if (actual !== null && actual >= 0.003 && actual <= most) return unusualFrequency(s, present(poles));
+  if (actual !== null && actual >= 0.003 && actual <= most) return [...unusualFrequency(s, present(poles)), ...unusualPoles(s, present(poles))];
   const nearest = [2, 4, 6, 8, 10, 12].map((p) => ({ p, ns: synchronousSpeed(s.frequency, p) }));
   const other = [50, 60].find((f) => {
     const p = polesFrom(f, s.speed);
@@ -119,12 +119,47 @@ function checkSpeed(s: StampedPlate): PlateFinding[] {
       },
     ];
   }
+  const digit = withDigit(s);
+  if (digit)
+    return [
+      {
+        field: 'speed',
+        severity: 'error',
+        sentence: `${rpmText(s.speed)} fits no pole number at ${s.frequency} Hz (${between}). Likeliest: a digit is missing, and it is ${rpmText(digit.speed)} (${digit.poles} poles).`,
+        remedy: { change: { speed: digit.speed }, label: `Use ${rpmText(digit.speed)}` },
+      },
+    ];
   const slipText = actual === null ? 'it is above them all' : `the slip would be ${f1(actual * 100)} %`;
   return [
     {
       field: 'speed',
       severity: actual !== null && actual <= 0.2 && actual >= 0.003 ? 'warning' : 'error',
       sentence: `${rpmText(s.speed)} fits no pole number at ${s.frequency} Hz (${between}): ${slipText}. Check the digits of the speed, then the frequency.`,
+    },
+  ];
+}
+
+/** W below which standard motors have no more than eight poles (common practice; the series of IEC 60072-1 ends there). */
+const manyPolesFrom = 15_000;
+
+/** The speed with another digit at its end, where that is one of an ordinary motor. */
+function withDigit(s: StampedPlate): { speed: number; poles: number } | null {
+  const speed = 10 * s.speed;
+  const poles = polesFrom(s.frequency, speed);
+  return poles !== null && poles <= 8 && goodSlip(slip(s.frequency, poles, speed)) ? { speed, poles } : null;
+}
+
+/** Ten poles and more are rare, and of a small motor they are a digit that was left out. */
+function unusualPoles(s: StampedPlate, poles: number): PlateFinding[] {
+  if (poles <= 8) return [];
+  const digit = withDigit(s);
+  if (!digit && stampedPower(s) >= manyPolesFrom) return [];
+  return [
+    {
+      field: 'speed',
+      severity: 'warning',
+      sentence: `${rpmText(s.speed)} would make this a motor of ${poles} poles. ${digit ? `Likeliest: a digit is missing, and it is ${rpmText(digit.speed)} (${digit.poles} poles).` : 'A motor of this size has 2 to 8: check the digits of the speed.'}`,
+      ...(digit && { remedy: { change: { speed: digit.speed }, label: `Use ${rpmText(digit.speed)}` } }),
     },
   ];
 }
@@ -197,6 +232,12 @@ function suspects(s: StampedPlate): Suspect[] {
   return list;
 }
 
+/** A current is misread more often than the output in large figures beside it (common practice): the same fit counts so much less for the output. */
+const misreadPower = 0.02;
+/** How far a stamped efficiency is from what a motor of that output has: ten times the output shows in it. Small beside the balance itself. */
+const oddness = (s: StampedPlate, poles: number): number =>
+  s.efficiency === null ? 0 : 0.05 * Math.abs(Math.log((100 - s.efficiency) / (100 - 100 * ie3Efficiency(stampedPower(s), poles))));
+
 /** P_out = √3 U I cos φ η within 5 %; else the likeliest misread field. Missing η or cos φ is taken at its widest usual value. */
 function checkBalance(s: StampedPlate): PlateFinding[] {
   const poles = present(polesFrom(s.frequency, s.speed));
@@ -211,14 +252,25 @@ function checkBalance(s: StampedPlate): PlateFinding[] {
   if (Math.abs(mismatch) <= tolerance) return [];
   const shaft = stampedPower(s) * (1 + mismatch);
   const said = `${s.voltage} V × ${s.current} A × √3 × cos φ × η ${known ? 'gives' : 'would give about'} ${kw(shaft)} at the shaft; the plate says ${s.power} ${s.powerUnit}${s.powerUnit === 'hp' ? ` (${kw(stampedPower(s))})` : ''}.`;
-  const best = present(
-    suspects(s)
-      .map((x) => ({ ...x, left: Math.abs(present(balanceMismatch(estimate({ ...s, ...x.change })))) }))
-      .sort((a, b) => a.left - b.left)[0],
-  );
-  if (best.left <= Math.max(0.04, tolerance / 4)) {
+  const likely = suspects(s)
+    .map((x) => {
+      const read = { ...s, ...x.change };
+      const odd = oddness(read, poles) + (x.field === 'power' ? (known ? misreadPower : 4 * misreadPower) : 0);
+      return { ...x, left: Math.abs(present(balanceMismatch(estimate(read)))), odd };
+    })
+    .sort((a, b) => a.left + a.odd - b.left - b.odd);
+  const fits = likely.filter((x) => x.left <= Math.max(0.04, known ? tolerance / 4 : tolerance / 2));
+  const [best, other] = fits;
+  if (best) {
+    // where cos φ or η is not known, two readings may fit as well as each other
+    const or = !known && other && other.field !== best.field ? ` Or ${other.why}.` : '';
     return [
-      { field: best.field, severity: 'warning', sentence: `${said} Likeliest: ${best.why}.`, remedy: { change: best.change, label: best.label } },
+      {
+        field: best.field,
+        severity: 'warning',
+        sentence: `${said} Likeliest: ${best.why}.${or}`,
+        remedy: { change: best.change, label: best.label },
+      },
     ];
   }
   const pfNeeded = (s.powerFactor ?? 0.8) / (1 + mismatch);

@@ -22,6 +22,7 @@ export type RemedyKind =
   | 'overspeed further out'
   | 'settings agree'
   | 'ride through'
+  | 'catch it'
   | 'at the machine';
 
 /** How likely each outcome of an observation or measurement is where this is the cause. What is not named shares the rest evenly. */

@@ -8,6 +8,11 @@ import { processCauses } from './processCauses';
 import type { TripCase } from './tripCase';
 import { usually } from './usual';
 
+/** Whatever the library does not know of: everything looks as it usually does. Its share of all causes of a trip is common practice. */
+export const noneOfThese = 'none of these';
+const shareOfNone = 0.12;
+const none = (trip: TripCause): Cause => ({ id: noneOfThese, trips: [trip], often: 0, expects: {}, remedy: 'at the machine' });
+
 export const causes: readonly Cause[] = [...electricalCauses, ...mechanicalCauses, ...processCauses];
 
 type FactId = ObservationId | MeasurementId;
@@ -57,18 +62,21 @@ export interface Diagnosis {
  * would if it stood alone (a tempered likelihood; the share is common practice).
  */
 const tempered = 0.75;
+/** An answer that says that nothing could be told. */
+export const tellsNothing = 'held by its brake';
 /** No outcome is taken as impossible. */
 const least = 0.004;
 
 /** Share of cases in which a cause is seen with an outcome. */
 export function likelihood(cause: Cause, id: FactId, outcome: string): number {
+  if (outcome === tellsNothing) return least;
   const own = cause.expects[id];
   const all = usually[id];
   if (!own) return Math.max(least, all[outcome] ?? least);
   const named = own[outcome];
   if (named !== undefined) return Math.max(least, named);
   const rest = 1 - Object.values(own).reduce((a, p) => a + p, 0);
-  const unnamed = Object.keys(all).filter((o) => own[o] === undefined).length;
+  const unnamed = Object.keys(all).filter((o) => own[o] === undefined && o !== tellsNothing).length;
   return Math.max(least, rest / Math.max(1, unnamed));
 }
 
@@ -121,7 +129,9 @@ function nextOf(list: readonly Cause[], p: readonly number[], taken: Partial<Rec
   return (Object.entries(measurements) as Array<[MeasurementId, Measurement]>)
     .filter(([id]) => taken[id] === undefined && list.some((x) => x.expects[id] !== undefined))
     .map(([id, what]) => {
-      const table = Object.keys(usually[id]).map((o) => list.map((x) => likelihood(x, id, o)));
+      const table = Object.keys(usually[id])
+        .filter((o) => o !== tellsNothing)
+        .map((o) => list.map((x) => likelihood(x, id, o)));
       const gain = informationGain(p, table);
       return { id, what, gain, worth: (gain * care[what.state]) / (1 + what.minutes / patience) };
     })
@@ -132,20 +142,25 @@ function nextOf(list: readonly Cause[], p: readonly number[], taken: Partial<Rec
 /** Ranks everything that can have led to a trip by all that is known of it: naive Bayes over the library's causes, its likelihoods as data. */
 export function diagnose(c: TripCase): Diagnosis {
   const facts: Partial<Record<FactId, Seen>> = { ...observe(c), ...answered(c) };
-  const list = candidatesOf(c);
-  const named = Object.entries(facts).filter(([id]) => list.some(({ cause }) => cause.expects[id as FactId] !== undefined)) as Array<[FactId, Seen]>;
+  const known = candidatesOf(c);
+  const often = ({ cause, trip }: (typeof known)[number]): number => cause.oftenFor?.[trip] ?? cause.often;
+  const others = known.reduce((a, x) => a + often(x), 0);
+  const trip = c.cause ?? known[0]?.trip ?? 'settingsConflict';
+  const list = [...known, { cause: { ...none(trip), often: (shareOfNone / (1 - shareOfNone)) * (others || 1) }, trip }];
+  const named = Object.entries(facts).filter(
+    ([id, s]) => s.outcome !== tellsNothing && list.some(({ cause }) => cause.expects[id as FactId] !== undefined),
+  ) as Array<[FactId, Seen]>;
   const weight = (id: FactId): number => (id in measurements || c.answers[id] !== undefined ? 1 : tempered);
-  const p = normal(
-    list.map(({ cause, trip }) =>
-      named.reduce((w, [id, s]) => w * likelihood(cause, id, s.outcome) ** weight(id), cause.oftenFor?.[trip] ?? cause.often),
-    ),
-  );
+  const p = normal(list.map((x) => named.reduce((w, [id, s]) => w * likelihood(x.cause, id, s.outcome) ** weight(id), often(x))));
   const evidenceOf = (cause: Cause, i: number): Evidence[] =>
     named
       .map(([id, s]): Evidence => {
-        const others =
-          list.reduce((a, x, k) => (k === i ? a : a + (p[k] ?? 0) * likelihood(x.cause, id, s.outcome)), 0) / Math.max(1e-9, 1 - (p[i] ?? 0));
-        return { id, seen: s, bits: Math.log2(likelihood(cause, id, s.outcome) / Math.max(1e-6, others)) };
+        const given = likelihood(cause, id, s.outcome);
+        const left = 1 - (p[i] ?? 0);
+        // against the others as likely as they are; where none is left, against how it usually is
+        const rest = list.reduce((a, x, k) => (k === i ? a : a + (p[k] ?? 0) * likelihood(x.cause, id, s.outcome)), 0);
+        const elsewhere = left > 1e-6 ? rest / left : (usually[id][s.outcome] ?? least);
+        return { id, seen: s, bits: Math.log2(given / Math.max(least, elsewhere)) };
       })
       .filter((e) => Math.abs(e.bits) > 0.35)
       .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));

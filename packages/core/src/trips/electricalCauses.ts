@@ -1,10 +1,13 @@
-import { Switch, StopMode } from '../drive';
+import { StartMode, StopMode, Switch } from '../drive';
 import type { Cause } from './cause';
 import type { TripCase } from './tripCase';
 
 const chopped = ({ machine: { drive } }: TripCase): boolean => drive.chopper === Switch.on;
 /** A load that can drive its motor: it lowers something, runs downhill, or goes on turning. */
 const canPull = ({ machine: { kind } }: TripCase): boolean => kind === 'conveyor' || kind === 'hoist';
+
+/** A machine that something else may turn while its motor does not. */
+const turnsBack = ({ machine: { kind } }: TripCase): boolean => kind === 'fan' || kind === 'pump';
 
 /** Causes in supply, bus, output and wiring of the motor. */
 export const electricalCauses: readonly Cause[] = [
@@ -83,6 +86,44 @@ export const electricalCauses: readonly Cause[] = [
     },
     remedy: 'at the machine',
     can: canPull,
+  },
+  {
+    id: 'turned by what it moves',
+    trips: ['overspeed', 'overvoltage'],
+    often: 0.6,
+    oftenFor: { overspeed: 1.5 },
+    // a draught turns a fan, water that runs back a pump
+    expects: {
+      moment: { running: 0.6, starting: 0.25, stopping: 0.13 },
+      torque: { braking: 0.85, little: 0.13 },
+      busRise: { climbs: 0.93 },
+      loadPulls: { 'pulls along': 0.93 },
+      line: { right: 0.93 },
+      lineVoltage: { right: 0.95 },
+      overspeedLevel: { usual: 0.95 },
+    },
+    remedy: 'at the machine',
+    can: turnsBack,
+  },
+  {
+    id: 'starts into a turning machine',
+    trips: ['overcurrent', 'overvoltage'],
+    often: 0.8,
+    // a field that stands, or turns slowly, brakes a shaft that turns fast (textbook: the slip is far beyond breakdown)
+    expects: {
+      moment: { starting: 0.96 },
+      since: { 'at once': 0.75, soon: 0.23 },
+      torque: { braking: 0.6, motoring: 0.3 },
+      currentRise: { 'within moments': 0.6, 'at once': 0.25 },
+      speed: { 'near zero': 0.6, low: 0.3 },
+      turnByHand: { 'turns freely': 0.95 },
+      motorLeads: { sound: 0.97 },
+      insulation: { sound: 0.97 },
+      load: { 'as usual': 0.6 },
+      loadPulls: { 'pulls along': 0.5 },
+    },
+    remedy: 'catch it',
+    can: (c) => turnsBack(c) && c.machine.drive.startMode !== StartMode.catchSpinning,
   },
   {
     id: 'line high',
@@ -177,6 +218,23 @@ export const electricalCauses: readonly Cause[] = [
     remedy: 'at the machine',
   },
   {
+    id: 'bus capacitors worn',
+    trips: ['undervoltage', 'inputPhaseLoss'],
+    often: 0.4,
+    expects: {
+      line: { right: 0.95 },
+      lineVoltage: { right: 0.97 },
+      supplyHistory: { 'nothing seen': 0.95 },
+      others: { alone: 0.98 },
+      repeat: { again: 0.7 },
+      afterwards: { back: 0.97 },
+      busFall: { slowly: 0.5, 'at once': 0.45 },
+      current: { about: 0.5, above: 0.25 },
+      moment: { running: 0.85, starting: 0.13 },
+    },
+    remedy: 'at the machine',
+  },
+  {
     id: 'supply out of balance',
     trips: ['inputPhaseLoss'],
     often: 1,
@@ -192,6 +250,8 @@ export const electricalCauses: readonly Cause[] = [
     id: 'short in the cable',
     trips: ['overcurrent', 'stall', 'motorOverload'],
     often: 2,
+    // what a short leaves to an overload to notice are a few turns, and it is there from the start
+    oftenFor: { motorOverload: 0.3, stall: 1 },
     expects: {
       currentRise: { 'at once': 0.9, 'within moments': 0.08 },
       torqueWith: { 'does not': 0.85 },

@@ -1,4 +1,5 @@
 import { largestOf } from '../extremes';
+import { rawOf } from '../controls';
 import { Switch, type TripCause } from '../drive';
 import { coolingAt, expectedAt } from './expected';
 import { banded, seen, type Look } from './look';
@@ -139,10 +140,16 @@ export const relieved: Look = (c) => {
   return seen(after < 0.8 * before ? 'less' : 'as before', { before, after });
 };
 
+/** The set point in % of the sensor's range: a link tells the feedback as it comes, and guards act on that, whatever the loop makes of it. */
+const rawSetpoint = ({ machine }: TripCase): number => {
+  const { straight, setpoint } = machine.controls.process;
+  return straight ? rawOf(straight, setpoint.stored) : setpoint.stored;
+};
+
 /** The feedback against the set point, % of the range. */
 export const feedback: Look = (c) => {
   const x = meanOf(c.trend, 'feedback', -3, 0) ?? c.snapshot.analogueInput;
-  const set = c.machine.controls.process.setpoint.stored;
+  const set = rawSetpoint(c);
   if (x === null || set <= 0) return null;
   return seen(banded(x / set, ['low', 0.75], ['middle', 1.1], ['high', Infinity]), { feedback: x, setpoint: set });
 };
@@ -169,7 +176,7 @@ export const guardLevel: Look = (c) => {
   if (c.cause !== 'lowLoad' && c.cause !== 'highLoad') {
     if (c.cause !== 'highPressure' && c.cause !== 'lowPressure') return null;
     const { level } = guards.guards[c.cause];
-    const set = c.machine.controls.process.setpoint.stored / 100;
+    const set = rawSetpoint(c) / 100;
     const apart = c.cause === 'highPressure' ? level - set : set - level;
     return seen(apart < 0.06 ? 'inside ordinary' : 'outside', { level: 100 * level, setpoint: 100 * set });
   }

@@ -85,7 +85,8 @@ export const mechanicalCauses: readonly Cause[] = [
     trips: ['motorOverload'],
     often: 3,
     expects: {
-      overload: { low: 0.97 },
+      // one that is set above the plate is never set low
+      overload: { low: 0.97, right: 0.026 },
       current: { below: 0.7, about: 0.28 },
       load: { 'as usual': 0.9 },
       moment: { running: 0.93 },
@@ -107,6 +108,22 @@ export const mechanicalCauses: readonly Cause[] = [
     },
     remedy: 'at the machine',
     can: ownFan,
+  },
+  {
+    id: 'starts too often',
+    trips: ['motorOverload', 'motorTemperature', 'driveOverload'],
+    often: 1,
+    // each start heats by itself, and the next one finds the motor warm
+    expects: {
+      since: { soon: 0.5, minutes: 0.4 },
+      repeat: { again: 0.75 },
+      moment: { starting: 0.45, running: 0.5 },
+      current: { above: 0.45, about: 0.35 },
+      load: { 'as usual': 0.9 },
+      turnByHand: { 'turns freely': 0.95 },
+      overload: { right: 0.95 },
+    },
+    remedy: 'longer run-up',
   },
   {
     id: 'drive too small',

@@ -161,7 +161,7 @@ export const processCauses: readonly Cause[] = [
     often: 1.5,
     expects: {
       signal: { under: 0.55, none: 0.4 },
-      signalType: { another: 0.95 },
+      signalType: { '0 to 20 mA': 0.475, '0 to 10 V': 0.475 },
       milliamperes: { 'under 3.6': 0.6, none: 0.35 },
       since: { 'at once': 0.6, soon: 0.3 },
       moment: { starting: 0.8 },

@@ -5,7 +5,7 @@ import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
 import { allBooks } from '@yare/books';
-import { formatFigure, present } from '@yare/core';
+import { checkPlate, formatFigure, present, type PlateFinding } from '@yare/core';
 import {
   clearNewMachine,
   editNewMachine,
@@ -40,6 +40,7 @@ export function NewMachineScreen() {
   const [bringBack, setBringBack] = useState<(() => void) | null>(null);
   const lacks = newMachineLacks(machine);
   const { plate } = machine;
+  const odd = usePlateFinding(machine);
   const figures = plateRows.map((r) => plateEntry(owner, r, plate, editNewPlate));
   const voltage: Entry = {
     id: `${owner} supply`,
@@ -83,6 +84,13 @@ export function NewMachineScreen() {
             onChoose={(kind) => editNewMachine({ kind })}
           />
           <PlateRows plate={plate} figures={figures} />
+          {odd && (
+            <Finding
+              severity={odd.severity}
+              sentence={odd.sentence}
+              {...(odd.remedy && { act: odd.remedy.label, onAct: () => odd.remedy && editNewPlate(odd.remedy.change) })}
+            />
+          )}
           <SectionHead>Supply</SectionHead>
           <EntryRow entry={voltage} second="line to line" mark="C" testID="new-supply" />
           <Segments
@@ -91,7 +99,7 @@ export function NewMachineScreen() {
             value={machine.region}
             onChoose={(region) => editNewMachine({ region })}
           />
-          <DriveChoice machine={machine} />
+          <DriveChoice machine={machine} sure={odd === undefined} />
           <EntryRow entry={address} second="where the drive answers" mark={machine.unitId === null ? '' : 'C'} testID="new-unit" />
           <Note>
             What answers at this address is taken for the drive of this machine: settings are written there, and hold to run turns its motor. A drive
@@ -181,8 +189,21 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
   );
 }
 
+/** What does not fit on the plate so far, with what it probably should be: before anything is chosen by it. */
+function usePlateFinding({ plate }: NewMachine): PlateFinding | undefined {
+  return useMemo(() => {
+    const { power, voltage, current, frequency, speed } = plate;
+    if (power === undefined || voltage === undefined || current === undefined || frequency === undefined || speed === undefined) return undefined;
+    return checkPlate({
+      ...{ connection: 'star', powerFactor: null, efficiency: null, design: null, serviceFactor: null },
+      ...plate,
+      ...{ power, voltage, current, frequency, speed },
+    })[0];
+  }, [plate]);
+}
+
 /** The drive that will stand there: sizes that carry the motor are told from those that do not. */
-function DriveChoice({ machine }: { machine: NewMachine }) {
+function DriveChoice({ machine, sure }: { machine: NewMachine; sure: boolean }) {
   const shelf = useBooks();
   const books = shelf.data ? allBooks() : [];
   const book = books.find((b) => b.id === machine.bookId);
@@ -192,9 +213,9 @@ function DriveChoice({ machine }: { machine: NewMachine }) {
       (book?.ratings ?? []).map((r) => ({
         value: r.size,
         label: r.size,
-        second: `${r.power} kW, ${formatFigure(r.current, 1)} A${need === undefined ? '' : r.current < need ? ', too small for the motor' : ', carries the motor'}`,
+        second: `${r.power} kW, ${formatFigure(r.current, 1)} A${need === undefined ? '' : r.current < need ? (sure ? ', too small for the motor' : ', too small if the plate is right') : ', carries the motor'}`,
       })),
-    [book, need],
+    [book, need, sure],
   );
   return (
     <>

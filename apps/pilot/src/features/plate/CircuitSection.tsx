@@ -1,6 +1,15 @@
 import { View } from '@tamagui/core';
 import { memo, useMemo } from 'react';
-import { breakdown, formatFigure, speedCurve, starting, type circuitFromPlate, type CircuitValue, type StampedPlate } from '@yare/core';
+import {
+  breakdown,
+  formatFigure,
+  speedCurve,
+  stampedPower,
+  usualStartingCurrent,
+  type circuitFromPlate,
+  type CircuitValue,
+  type StampedPlate,
+} from '@yare/core';
 import { Chart } from '../../ui/chart/Chart';
 import { SheetRow } from '../../ui/sheet';
 import { Second, Strong } from '../../ui/text';
@@ -22,7 +31,7 @@ export type CircuitEstimate = Extract<ReturnType<typeof circuitFromPlate>, { ok:
 export const CircuitSection = memo(function CircuitSection({ solved, plate }: { solved: CircuitEstimate; plate: StampedPlate }) {
   const wide = useWide();
   const phase = plate.voltage / Math.sqrt(3);
-  const start = starting(solved.circuit, phase, plate.frequency);
+  const start = usualStartingCurrent(stampedPower(plate));
   const pullOut = breakdown(solved.circuit, phase, plate.frequency);
   return (
     <>
@@ -49,7 +58,14 @@ export const CircuitSection = memo(function CircuitSection({ solved, plate }: { 
         mark="W"
         estimate
       />
-      <SheetRow label="Starting current" second="straight across the line" figure={formatFigure(start.current, 1)} unit="A" mark="W" estimate />
+      <SheetRow
+        label="Starting current"
+        second={`straight across the line, as motors of its size usually draw: ${formatFigure(start.least * plate.current, 0)} to ${formatFigure(start.most * plate.current, 0)} A. The drive never lets it come to that.`}
+        figure={formatFigure(start.times * plate.current, 1)}
+        unit="A"
+        mark="W"
+        estimate
+      />
       {!wide && <Curves plate={plate} estimate={solved} />}
     </>
   );

@@ -14,7 +14,7 @@ import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { feedbackPane, inUnit, outputPane } from '../../machine/panes';
 import { moves, valuesText, type LiveTuneState } from './liveTune';
-import { feedbackGain, rawGains } from './tuning';
+import { feedbackGain, rampOf, rawGains } from './tuning';
 
 /** s of the trend shown, and ms after which it is drawn anew. */
 export const loopSeconds = 120;
@@ -86,7 +86,8 @@ function useSwinging(model: MachineModel, running: boolean): Swinging | null {
       let found: Swinging | null = null;
       for (const seconds of looked) {
         const trend = lastOf(tag, seconds);
-        found ??= trend && swingingOf({ time: trend.time, feedback: trend.feedback, output: trend.output.map((f) => (100 * f) / top) }, now);
+        found ??=
+          trend && swingingOf({ time: trend.time, feedback: trend.feedback, output: trend.output.map((f) => (100 * f) / top) }, now, rampOf(held));
       }
       setFound(found);
     };
@@ -114,7 +115,7 @@ function SwingFinding({ model, sensor, running }: { model: MachineModel; sensor:
   const calms = changes.length > 0 ? ` ${told.charAt(0).toUpperCase()}${told.slice(1)} should calm it.` : '';
   return (
     <Finding
-      severity={swinging.cause === 'too tight' ? 'error' : 'warning'}
+      severity={swinging.cause === 'too tight' || swinging.cause === 'ramp' ? 'error' : 'warning'}
       sentence={`${swingText(swinging, sensor)}${calms}`}
       {...(changes.length > 0 && { act: 'Put that into the draft', onAct: () => takeChanges(model, changes) })}
     />

@@ -32,6 +32,7 @@ export function useStepTest(model: MachineModel, sensor: ProcessSensor | null): 
             straight: feedbackGain(drafted),
             filter: Math.max(0, (drafted.role('analogueFilter') ?? 0) - (taken.filter ?? 0)),
             now: rawGains(drafted),
+            ramp: rampOf(drafted),
           }
         : null,
     [drafted, points, sensor, taken],
@@ -46,6 +47,12 @@ export const feedbackGain = (drafted: MachineModel['drafted']): number => straig
 export function rawGains(drafted: MachineModel['drafted']): PidGains {
   const { proportionalGain, integralTime, derivativeTime } = drafted.controls().process.pid;
   return { gain: proportionalGain * feedbackGain(drafted), integralTime, derivativeTime };
+}
+
+/** % of output a second of the drive's ramp, the slower of up and down. */
+export function rampOf(drafted: MachineModel['drafted']): number {
+  const { accelerationTime, decelerationTime, motorFrequency, maximumFrequency } = drafted.parameters();
+  return (100 * motorFrequency) / maximumFrequency / Math.max(0.01, accelerationTime, decelerationTime);
 }
 
 /** A share of the range in the sensor's own unit, as a difference. */

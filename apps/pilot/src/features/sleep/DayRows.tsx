@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
-import { sensorOf, type MachineModel } from '@yare/commissioning';
+import { sensorOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
 import { cureName, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
-import { fromSi, stampedPower, type MachineSpec, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
+import { fromSi, stampedPower, toSi, type MachineSpec, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
 import type { DayPlan, SleepAhead, SleepCure } from '@yare/core/days';
 import { noteFound, siSensor, useDemand, useFound, useSleepAhead } from '../../data/days';
 import { flowPane, keptPane, outputPane } from '../../machine/panes';
@@ -113,6 +113,14 @@ function ProfileRows({ model }: { model: MachineModel }) {
   );
 }
 
+/** Set point and wake level in SI of the sensor, straightened or not. */
+function keptOf(settings: MachineModel['drafted'], sensor: ProcessSensor) {
+  const { setpoint, sleep } = settings.controls().process;
+  const straight = straightIn(settings);
+  const inSi = (percent: number) => toSi(sensor.low + (sensorPercent(straight, percent) / 100) * (sensor.high - sensor.low), sensor.unit);
+  return { setpoint: inSi(setpoint.stored), wakes: inSi(setpoint.stored - sleep.wakeFall) };
+}
+
 /** The whole day ahead: its demand, its verdict, the cure where it hunts, and its drawing. */
 export function DayRows({ model }: { model: MachineModel }) {
   const { drafted, machine } = model;
@@ -126,7 +134,7 @@ export function DayRows({ model }: { model: MachineModel }) {
   const { ahead, busy } = useSleepAhead(spec, plan, stampedPower(model.plate), can);
   if (!sensor || !plan || !spec) return null;
   const sleeps = plan.process.sleep.frequency > 0;
-  const answer = ahead && sleepAnswer(ahead, sensor, sleeps);
+  const answer = ahead && sleepAnswer(ahead, sensor, sleeps, keptOf(drafted, sensor));
   const { cure } = ahead ?? {};
   return (
     <>

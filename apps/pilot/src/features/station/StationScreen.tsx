@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { inStation, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
 import { yearAnswer } from '@yare/commissioning/days';
-import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, type ProcessSensor } from '@yare/core';
+import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, startsAllowedAcross, type ProcessSensor } from '@yare/core';
 import type { StationPlan, StationSeries } from '@yare/core/days';
 import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
@@ -69,7 +69,7 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
   const { ahead, busy } = useStationAhead(spec, plan, peak / 3600, lasts);
   if (!sensor || !plan || !spec) return null;
-  const answer = ahead && yearAnswer(ahead.year, startsAllowed(stampedPower(model.plate)));
+  const answer = ahead && yearAnswer(ahead.year, (plan.station.kind !== StationKind.sideBySide ? startsAllowedAcross : startsAllowed)(stampedPower(model.plate)));
   return (
     <>
       <SectionHead right={busy ? 'computing…' : 'estimated'}>On a ramp of demand</SectionHead>

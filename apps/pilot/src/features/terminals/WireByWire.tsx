@@ -120,7 +120,11 @@ export function WireByWire({ model, wiring, onDone }: { model: MachineModel; wir
         (all ? (
           <Finding
             severity="good"
-            sentence={skipped.length > 0 ? `Every input that was tried answers what hangs there. Not tried: ${named(skipped)}.` : 'Every input answers what hangs there.'}
+            sentence={
+              skipped.length > 0
+                ? `Every input that was tried answers what hangs there. Not tried: ${named(skipped)}.`
+                : 'Every input answers what hangs there.'
+            }
           />
         ) : (
           <Finding severity="error" sentence={`${wrong} of ${steps.length} inputs do not answer as drawn. Put them right and try those again.`} />
@@ -141,7 +145,11 @@ export function WireByWire({ model, wiring, onDone }: { model: MachineModel; wir
             key={s.terminal}
             label={`${s.terminal} ${s.device.label}`}
             second={v ? wireText(s, v, steps, found) : `${s.device.device}, ${s.device.atRest} at rest`}
-            mark={<ProofShape proof={v ? (v.kind === 'right' ? 'proved' : v.kind === 'skipped' ? 'not yet' : 'act') : s === check.step ? 'stale' : 'not yet'} />}
+            mark={
+              <ProofShape
+                proof={v ? (v.kind === 'right' ? 'proved' : v.kind === 'skipped' ? 'not yet' : 'act') : s === check.step ? 'stale' : 'not yet'}
+              />
+            }
             {...(v && v.kind !== 'right' && { text: 'Again', onPress: () => check.again(s) })}
             testID={`wire-${s.terminal}`}
           />

@@ -72,7 +72,9 @@ export function useWireCheck(tag: string, steps: readonly WireStep[], watching: 
     skip: () => judged({ kind: 'skipped' }),
     again: (s) => {
       // where a wire was put right, things may stand otherwise at rest now
-      setState((now) => (steps.every((x) => now.rest?.[x.input] === now.last[x.input]) ? askNext(now) : { ...wireBegins, last: now.last, since: now.since }));
+      setState((now) =>
+        steps.every((x) => now.rest?.[x.input] === now.last[x.input]) ? askNext(now) : { ...wireBegins, last: now.last, since: now.since },
+      );
       note(Object.fromEntries(Object.entries(found).filter(([input]) => Number(input) !== s.input)));
     },
   };

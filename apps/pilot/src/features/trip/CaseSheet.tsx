@@ -70,6 +70,7 @@ function Findings({
   chosen,
   onChoose,
   top,
+  cure,
   onTaken,
 }: {
   model: MachineModel;
@@ -78,14 +79,17 @@ function Findings({
   chosen: string | null;
   onChoose: (id: string) => void;
   top: number;
+  cure: string;
   onTaken: (what: string) => void;
 }) {
   const ranked = diagnosis.ranked.find((r) => r.id === chosen) ?? diagnosis.ranked[0];
   return (
     <>
       <CauseRows diagnosis={diagnosis} chosen={chosen} onChoose={onChoose} />
-      <MeasurementRows tag={model.machine.tag} detail={detail} diagnosis={diagnosis} />
-      {ranked && !detail.entry.closed && <RemedyRows model={model} ranked={ranked} from={fastest(model, detail.snapshot, top)} onTaken={onTaken} />}
+      <MeasurementRows model={model} detail={detail} diagnosis={diagnosis} />
+      {ranked && !detail.entry.closed && (
+        <RemedyRows model={model} ranked={ranked} diagnosis={diagnosis} from={fastest(model, detail.snapshot, top)} cure={cure} onTaken={onTaken} />
+      )}
     </>
   );
 }
@@ -176,6 +180,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
           chosen={chosen}
           onChoose={(id) => noteCase(entry.id, { cause: id })}
           top={top}
+          cure={cure}
           onTaken={(what) => cure === '' && noteCase(entry.id, { cure: what })}
         />
       )}

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import type { TripDetail } from '@yare/contract';
-import { measurementWords } from '@yare/commissioning/trips';
-import { formatFigure } from '@yare/core';
-import { measurements, usually, type Diagnosis, type MeasurementId } from '@yare/core/trips';
+import type { MachineModel } from '@yare/commissioning';
+import { howTo, measurementWords, outcomesOf } from '@yare/commissioning/trips';
+import { formatFigure, Switch } from '@yare/core';
+import { measurements, type Diagnosis, type MeasurementId } from '@yare/core/trips';
 import { useBench } from '../../data/bench';
 import { useAnswerTrip, useReadBench } from '../../data/trip';
 import { Refusal } from '../../ui/Answer';
@@ -19,7 +20,10 @@ const stateText = {
 const isMeasurement = (id: string): id is MeasurementId => id in measurementWords;
 
 /** The one measurement that best separates what is left, entered on the spot; the next best ones below it, and what was answered. */
-export function MeasurementRows({ tag, detail, diagnosis }: { tag: string; detail: TripDetail; diagnosis: Diagnosis }) {
+export function MeasurementRows({ model, detail, diagnosis }: { model: MachineModel; detail: TripDetail; diagnosis: Diagnosis }) {
+  const { tag, driven } = model.machine;
+  const braked = ('brakeShare' in driven && driven.brakeShare !== null) || model.drafted.role('holdingBrake') === Switch.on;
+  const kept = { braked, incline: driven.kind === 'hoist' || (driven.kind === 'conveyor' && driven.slope !== 0) };
   const { id, closed } = detail.entry;
   const answer = useAnswerTrip(id);
   const bench = useBench(tag).data === 'there';
@@ -42,13 +46,13 @@ export function MeasurementRows({ tag, detail, diagnosis }: { tag: string; detai
         <>
           <SheetRow
             label={measurementWords[next.id].asks}
-            second={`${measurementWords[next.id].how} About ${measurements[next.id].minutes} min, ${stateText[measurements[next.id].state]}.`}
+            second={`${howTo(next.id, kept)} About ${measurements[next.id].minutes} min, ${stateText[measurements[next.id].state]}.`}
             testID="next-measurement"
           />
           <Segments
             label={measurementWords[next.id].asks}
             value={null as string | null}
-            options={Object.keys(usually[next.id]).map((o) => ({
+            options={outcomesOf(next.id, kept.braked).map((o) => ({
               value: o,
               text: measurementWords[next.id].outcomes[o] ?? o,
               testID: `answer-${o.replace(/[^a-z0-9]+/gi, '-')}`,

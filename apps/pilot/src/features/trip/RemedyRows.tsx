@@ -1,36 +1,16 @@
 import { useMemo } from 'react';
-import { specOf, type MachineModel } from '@yare/commissioning';
-import { causeWords, remedyOf } from '@yare/commissioning/trips';
+import { lookAheadBand, safeStop, specOf, type MachineModel } from '@yare/commissioning';
+import { causeWords, remediesOf, type TripRemedy } from '@yare/commissioning/trips';
 import { formatFigure } from '@yare/core';
-import type { RankedCause } from '@yare/core/trips';
+import type { Diagnosis, RankedCause } from '@yare/core/trips';
 import { useShortestStop, useStop } from '../../data/trip';
 import { takeChanges } from '../../machine/takeChanges';
 import { go } from '../../ui/go';
 import { Finding, Note, SectionHead } from '../../ui/sheet';
 
-/** V below the trip level within which a stop that is looked ahead to is no safe one: what the model itself may be off by. */
-const near = 25;
-
-/** What to do about a cause: settings that are taken into the draft with what the model makes of them, or words for the machine. */
-export function RemedyRows({
-  model,
-  ranked,
-  from,
-  onTaken,
-}: {
-  model: MachineModel;
-  ranked: RankedCause;
-  from: number;
-  onTaken: (what: string) => void;
-}) {
-  const { drafted, plate, machine, draftSpec } = model;
-  const spec = draftSpec.ok ? draftSpec.spec : null;
-  const wantsStop = ranked.remedy === 'longer stop';
-  const shortest = useShortestStop(wantsStop ? spec : null, from);
-  const remedy = useMemo(
-    () => (spec ? remedyOf(ranked.remedy, { settings: drafted, plate, supply: spec.supply, trip: ranked.trip, shortest }) : null),
-    [ranked, drafted, plate, spec, shortest],
-  );
+/** What a stop with a remedy comes to, at its worst: the model may be off by as much as its band says. */
+function useStopText(model: MachineModel, remedy: TripRemedy | null, from: number): string {
+  const { drafted, plate, machine } = model;
   const cured = useMemo(() => {
     if (!remedy?.stop) return null;
     const values = { ...drafted.values, ...Object.fromEntries(remedy.changes.map((c) => [c.code, c.value])) };
@@ -38,36 +18,89 @@ export function RemedyRows({
     return made.ok ? made.spec : null;
   }, [remedy, drafted, machine, plate]);
   const ahead = useStop(cured, from);
+  if (!remedy?.stop) return '';
+  if (!ahead) return ' Looking ahead…';
   const level = drafted.levels.overvoltageTrip;
+  const band = lookAheadBand(machine.driven.kind, Boolean(machine.learned?.values), 'peak bus') ?? 0;
+  const worst = ahead.peakBus * (1 + band);
+  const near = worst >= level ? ' That may still be too short: prove it with nothing depending on it, or fit a resistor.' : '';
+  return ` Stopping from ${formatFigure(from, 0)} Hz the bus then peaks at about ${formatFigure(ahead.peakBus, 0)} V, at worst ${formatFigure(Math.max(ahead.peakBus, worst), 0)} V (estimated); it trips at ${formatFigure(level, 0)} V.${near}`;
+}
+
+/** One way to set it, taken into the draft by a touch. */
+function Way({ model, remedy, from, onTaken }: { model: MachineModel; remedy: TripRemedy; from: number; onTaken: (what: string) => void }) {
+  const ahead = useStopText(model, remedy, from);
+  return (
+    <Finding
+      severity="act"
+      sentence={`${remedy.label}.${ahead}`}
+      act="Take it into the draft"
+      onAct={() => {
+        takeChanges(model, remedy.changes);
+        onTaken(remedy.label);
+      }}
+    />
+  );
+}
+
+/** What to do about a cause: settings that are taken into the draft with what the model makes of them, or words for the machine. */
+export function RemedyRows({
+  model,
+  ranked,
+  diagnosis,
+  from,
+  cure,
+  onTaken,
+}: {
+  model: MachineModel;
+  ranked: RankedCause;
+  diagnosis: Diagnosis;
+  from: number;
+  /** what was done already, as it is noted */
+  cure: string;
+  onTaken: (what: string) => void;
+}) {
+  const { drafted, plate, machine, draftSpec, plateCircuit } = model;
+  const spec = draftSpec.ok ? draftSpec.spec : null;
+  const wantsStop = ranked.remedy === 'longer stop';
+  // the same stop that Motion offers: from full speed, lengthened by what the model may be off by
+  const looked = useShortestStop(wantsStop ? spec : null, spec?.drive.maximumFrequency ?? 0);
+  const shortest = looked === null ? null : safeStop(machine.driven.kind, Boolean(machine.learned?.values), looked);
+  const signalType = diagnosis.seen.signalType?.outcome;
+  const remedies = useMemo(
+    () =>
+      spec
+        ? remediesOf(ranked.remedy, {
+            ...{ settings: drafted, plate, supply: spec.supply, trip: ranked.trip, shortest, circuit: plateCircuit },
+            ...(signalType !== undefined && { signalType }),
+          })
+        : [],
+    [ranked, drafted, plate, spec, shortest, plateCircuit, signalType],
+  );
   const words = causeWords[ranked.id];
+  const written = model.differing.length === 0;
   return (
     <>
-      <SectionHead right={remedy ? 'settings' : 'at the machine'}>Cure</SectionHead>
+      <SectionHead right={remedies.length > 0 ? 'settings' : 'at the machine'}>Cure</SectionHead>
       <Note>{words?.cure ?? 'Find what it is, put it right, and say so below.'}</Note>
-      {remedy && (
-        <Finding
-          severity="act"
-          sentence={`${remedy.label}.${
-            remedy.stop
-              ? ahead
-                ? ` The bus then peaks at about ${formatFigure(ahead.peakBus, 0)} V on a stop from ${formatFigure(from, 0)} Hz (estimated); it trips at ${formatFigure(level, 0)} V.${ahead.peakBus > level - near ? ' That is too near: stop more slowly still, or fit a resistor.' : ''}`
-                : ' Looking ahead…'
-              : ''
-          }`}
-          act="Take it into the draft"
-          onAct={() => {
-            takeChanges(model, remedy.changes);
-            onTaken(remedy.label);
-          }}
-        />
-      )}
-      {!remedy && wantsStop && shortest === null && <Note>Working out the shortest stop…</Note>}
-      {model.differing.length > 0 && (
+      {remedies.map((r) => (
+        <Way key={r.label} model={model} remedy={r} from={from} onTaken={onTaken} />
+      ))}
+      {wantsStop && shortest === null && <Note>Working out the shortest stop…</Note>}
+      {!written && (
         <Finding
           severity="act"
           sentence={`${model.differing.length} ${model.differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive.`}
           act="Go to Write"
           onAct={() => go(`/m/${machine.tag}/write`)}
+        />
+      )}
+      {written && cure !== '' && ranked.remedy !== 'at the machine' && (
+        <Finding
+          severity="act"
+          sentence={`${cure} is in the drive. Now prove it: run it as it ran when it tripped.`}
+          act="Go to Test run"
+          onAct={() => go(`/m/${machine.tag}/turn`)}
         />
       )}
     </>

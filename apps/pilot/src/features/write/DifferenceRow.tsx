@@ -1,5 +1,5 @@
 import { sourceMark } from '../../machine/sourceMark';
-import type { MachineModel } from '@yare/commissioning';
+import { inSensorUnit, sensorOf, type MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
@@ -29,6 +29,10 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
   const now = model.draftOf(setting.code);
   const { stored, off, severity } = roundingOf(setting, now.value);
   const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
+  // said in % of a feedback that may be straightened on one side only: the pressure itself tells whether anything changes
+  const sensor = sensorOf(model.machine.driven);
+  const is = inSensorUnit(model.drafted, sensor, setting.role, stored);
+  const was = model.held && against.value !== undefined ? inSensorUnit(model.held, sensor, setting.role, against.value) : null;
   const row = (
     <View flexDirection="row" minHeight={64} borderBottomWidth={1} borderColor="$rule" backgroundColor="$sheet" testID={`diff-${setting.code}`}>
       <View width={measure.margin} alignItems="center" justifyContent="center" borderRightWidth={1} borderColor="$plum">
@@ -49,6 +53,8 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
         </Body>
         <Second>
           {against.name} {against.value === undefined ? 'not known' : [textOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
+          {was && ` = ${was}`}
+          {is && ` · now ${is}`}
           {standstill}
         </Second>
       </View>
