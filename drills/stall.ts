@@ -201,6 +201,7 @@ do {
 } while (recorder.armed !== null);
 const recorded = (await (await fetch(`${api}/recordings/${present(recorder.lastId)}`)).json()) as RecordingMeta;
 const watched = await stalls();
+if (watched.stood - watched.own > starved) for (const e of ended) e.starved ||= e.during === during;
 crowd.disconnect();
 hand.disconnect();
 const report = {

@@ -55,7 +55,7 @@ async function surveyAndBeforePower(page: Page, stack: Stack): Promise<void> {
     await page.goto(`${stack.url}/m/C-21`);
     await expect(page.getByTestId('stage-survey')).toContainText('not recorded');
     await page.getByTestId('stop-here').tap();
-    await expect(page.getByText(/Stopping here leaves unproved: Survey/)).toBeVisible();
+    await expect(page.getByText(/Leaving the work now leaves unproved: Survey/)).toBeVisible();
     await page.getByRole('button', { name: 'Leave it so' }).tap();
     await expect(page.getByText(/Ines Calder left .* with unproved: Survey, Before power/)).toBeVisible();
     await page.getByRole('button', { name: 'The work goes on' }).tap();
@@ -166,7 +166,8 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
     await expect(page.getByTestId('diff-2h')).toContainText('Two changed over');
     await writeDraft(page);
     await expect(page.getByText(/1 value written, read back and kept/)).toBeVisible();
-    await page.getByTestId('go-turn').tap();
+    // back at the step that asked for it
+    await page.getByTestId('back-to-asked').tap();
     await page.getByTestId('clear').tap();
     expect(await holdAndLook(page, stack, 5)).toBeGreaterThan(100);
     await page.getByTestId('right-way').tap();

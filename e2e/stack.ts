@@ -214,7 +214,11 @@ export async function heldUntil(page: Page, stack: Stack, unit: number, what: st
     await stands(stack, unit);
     // it is asked anew for every run
     const clear = page.getByTestId('clear');
-    if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
+    // a row that has just moved under the finger takes no touch: it is touched until it has taken one
+    await expect(async () => {
+      if ((await clear.getAttribute('aria-checked')) === 'false') await clear.click();
+      await expect(clear).toHaveAttribute('aria-checked', 'true', { timeout: 2000 });
+    }).toPass();
     await expect(hold).toContainText('Hold to');
     await down();
     let begun = false;

@@ -284,7 +284,7 @@ describe('Motion and Protection', () => {
     await touch(await screen.findByRole('button', { name: /Use the shortest safe/ }, { timeout: 20_000 }));
     const { value } = present(server.of('P-11').sheets.draft.values['3b']);
     expect(value).toBeGreaterThan(3);
-    expect(await screen.findByText(/The DC bus peaks at \d+ V( ± \d+ V)?; it trips at 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
+    expect(await screen.findByText(/The DC bus peaks at (about )?\d+ V(, at worst \d+ V|, which is not known well enough: fit the model to a run)?; it trips at 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
     expect(alerts().join()).not.toMatch(/trips and the motor coasts/);
   });
 
@@ -336,9 +336,12 @@ describe('Motion and Protection', () => {
 describe('Work plan and plant', () => {
   test('leaving says what stays unproved, and whoever comes next sees it', async () => {
     await open(<MachineScreen />);
-    expect(screen.getByText(new RegExp(`\\d of ${stages.filter((s) => s.number !== null).length} proved`))).toBeTruthy();
+    // what this machine has no use for is not counted
+    const counted = Number(/\d of (\d+) proved/.exec(document.body.textContent ?? '')?.[1]);
+    expect(counted).toBeGreaterThan(8);
+    expect(counted).toBeLessThan(stages.filter((s) => s.number !== null).length);
     await touchRow('stop-here');
-    expect(screen.getByText(/^Stopping here leaves unproved: Survey \(supply, place and cable not recorded\); Before power/)).toBeTruthy();
+    expect(screen.getByText(/^Leaving the work now leaves unproved: Survey \(supply, place and cable not recorded\); Before power/)).toBeTruthy();
     await touchText('Leave it so');
     expect(server.of('P-11').proofs).toEqual([expect.objectContaining({ stage: 'plan', item: 'left', outcome: 'failed', author: 'Ines Calder' })]);
     expect(screen.getByText(/^Ines Calder left .* with unproved: Survey, Before power/)).toBeTruthy();

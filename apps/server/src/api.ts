@@ -23,6 +23,7 @@ import { shortListRoutes } from './shortLists/routes';
 import { tripRoutes } from './trips/routes';
 import { surveyRoutes } from './survey/routes';
 import { stillRoutes } from './still/routes';
+import { stopRoutes } from './stop/routes';
 import type { Still } from './still/still';
 import { wiringRoutes } from './wiring/routes';
 import { writeRoutes } from './write/routes';
@@ -75,6 +76,7 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
     recordingRoutes,
     sheetRoutes,
     shortListRoutes,
+    stopRoutes,
     surveyRoutes,
     tripRoutes,
     wiringRoutes,

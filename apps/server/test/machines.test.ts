@@ -108,6 +108,23 @@ test('what the survey takes down goes before the estimate, and can be taken back
   expect((await call('GET', '/machines/P-50')).json()).toMatchObject({ driven: estimate, drivenEstimated: true });
 });
 
+test('what was worked out from the plate is worked out anew when it is corrected; what somebody typed stays', async () => {
+  const before = (await call('GET', '/machines/P-50')).json();
+  const { revision, plate } = before.plate;
+  expect(
+    (await call('PUT', '/machines/P-50/plate', { author, revision, plate: { ...plate, power: plate.power / 5, current: plate.current / 5 } }))
+      .statusCode,
+  ).toBe(200);
+  const after = (await call('GET', '/machines/P-50')).json();
+  expect(after.driven.inertia).toBeLessThan(before.driven.inertia / 3);
+  expect(after.driven.flow).toBeLessThan(before.driven.flow / 3);
+  expect(after.drivenEstimated).toBe(true);
+  const { survey, revision: surveys } = (await call('GET', '/machines/P-50/survey')).json();
+  await call('PUT', '/machines/P-50/survey', { author, revision: surveys, survey: { ...survey, driven: { ...after.driven, flow: 31 } } });
+  await call('PUT', '/machines/P-50/plate', { author, revision: revision + 1, plate });
+  expect((await call('GET', '/machines/P-50')).json().driven).toEqual({ ...before.driven, flow: 31 });
+});
+
 test('a machine goes where its drive answers: an address given up is linked by the one that takes it', async () => {
   const record = (unitId: number) => ({ author, unitId });
   expect((await call('PUT', '/machines/P-43/record', record(1))).json().detail).toContain('the drive of P-11');

@@ -117,6 +117,8 @@ describe('kept still while wires are tried', () => {
     await press('start', 1);
     await until(() => live().state === 'running');
     expect((await call('POST', '/machines/C-07/still', { author })).json().detail).toContain('wires are tried with the motor still');
+    const moved = await call('POST', '/machines/C-07/bench', { author, wires: { act: 'strike unseen', kind: 'cut' } });
+    expect([moved.statusCode, moved.json().detail]).toEqual([409, expect.stringContaining('Wires are moved at a machine that stands')]);
     await press('halt', 1);
     await until(() => !drive().running);
   });
@@ -124,6 +126,7 @@ describe('kept still while wires are tried', () => {
 
 test('a wire is laid wrong and put right; what nobody was told of is counted, not named', async () => {
   const wires = (wires: object) => call('POST', '/machines/C-07/bench', { author, wires });
+  await stack.ready(author, 'C-07');
   expect((await wires({ act: 'strike', fault: { kind: 'cut', a: 'D9' } })).json().detail).toContain('There is no input D9');
   expect((await wires({ act: 'strike', fault: { kind: 'swap', a: 'D1', b: 'D3' } })).json().wireFaults).toEqual([{ kind: 'swap', a: 'D1', b: 'D3' }]);
   const unseen = (await wires({ act: 'strike unseen', kind: 'cut' })).json();

@@ -1,5 +1,11 @@
 import { refuseValue, storedValue, textOf, type DriveSettings, type Setting } from '@yare/books';
-import { toSi, type ProcessSensor, type SettingRole } from '@yare/core';
+import { toSi, type DrivenKind, type ProcessSensor, type SettingRole } from '@yare/core';
+import { loopRoles } from './process/roles';
+import type { Section } from './stage';
+import { emergencyStage } from './stages/emergency';
+import { guardsStage } from './stages/guards';
+import { sleepStage } from './stages/sleep';
+import { stationStage } from './stages/station';
 import { heldRoles, loopPercent, percentOf, sensorPercent, straightIn } from './process/scale';
 
 export interface Taken {
@@ -38,7 +44,30 @@ const ownReason: Partial<Record<SettingRole, string>> = {
   settingsLock: 'is a lock of the other drive',
 };
 
-const reasonToLeave = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? 'is stamped on the other motor’s plate' : null);
+const rolesOf = ({ sections }: { sections?: readonly Section[] }): SettingRole[] => (sections ?? []).flatMap((x) => x.roles);
+
+/** What is set for what a machine does: right on another of its kind, and wrong on any other. */
+const ofItsKind: ReadonlySet<SettingRole> = new Set<SettingRole>([
+  ...rolesOf(guardsStage),
+  ...rolesOf(sleepStage),
+  ...rolesOf(stationStage),
+  ...rolesOf(emergencyStage),
+  ...loopRoles,
+  ...(['reversePermit', 'controlMethod', 'startBoost', 'startMode', 'stopMode', 'sShare', 'stallTime', 'liveZeroLoss'] as const),
+  ...(['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] as const),
+]);
+
+/** What the machines are, where that is known. */
+export interface Kinds {
+  from: DrivenKind;
+  to: DrivenKind;
+}
+
+const reasonToLeave = (s: Setting, kinds: Kinds | undefined): string | null =>
+  (kinds && kinds.from !== kinds.to && s.role && ofItsKind.has(s.role) ? `is set for a ${kinds.from}, and this is a ${kinds.to}` : null) ??
+  ownReasonOf(s);
+
+const ownReasonOf = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? 'is stamped on the other motor’s plate' : null);
 
 /** What does the same in another drive: the same code in the same family, the same role in another. */
 const counterpart = (s: Setting, of: DriveSettings, sameFamily: boolean): Setting | undefined =>
@@ -81,8 +110,9 @@ function figureHere(
 /**
  * What can be taken from one machine's settings into another's draft, and what must not be, each with its reason.
  * @param sensors of the process at both, where they are known: a set point is the same pressure there and here
+ * @param kinds of both machines: what belongs to one kind stays there
  */
-export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Sensors): { taken: Taken[]; left: LeftOut[] } {
+export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Sensors, kinds?: Kinds): { taken: Taken[]; left: LeftOut[] } {
   const taken: Taken[] = [];
   const left: LeftOut[] = [];
   const same = from.book.id === to.book.id;
@@ -94,7 +124,7 @@ export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Senso
       if (!same) left.push({ code: s.code, name: s.name, reason: `${from.book.family} has nothing that does the same` });
       continue;
     }
-    const why = reasonToLeave(s);
+    const why = reasonToLeave(s, kinds);
     if (why) {
       left.push({ code: s.code, name: s.name, reason: why });
       continue;

@@ -1,5 +1,5 @@
 import { limits } from '@yare/contract/limits';
-import type { Driven, DrivenKind } from '@yare/core';
+import { drivenFromMotor, type Driven, type DrivenKind, type StampedPlate } from '@yare/core';
 
 export const kindNames: Readonly<Record<DrivenKind, string>> = {
   pump: 'Pump',
@@ -91,4 +91,25 @@ export const drivenFields: Readonly<Record<DrivenKind, readonly DrivenField[]>> 
 export function drivenFigure(driven: Driven, key: string): number | null {
   const figure = Object.entries(driven).find(([name]) => name === key)?.[1];
   return typeof figure === 'number' ? figure : null;
+}
+
+/** What the motor alone suggests of a driven machine; null where its plate makes no motor. */
+function suggested(kind: DrivenKind, plate: StampedPlate): Driven | null {
+  try {
+    return drivenFromMotor(kind, plate);
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * A driven machine once its motor's plate was corrected: every figure that still is what the old plate suggested becomes what the new one does; what
+ * somebody typed stays.
+ */
+export function drivenAnew(driven: Driven, before: StampedPlate, now: StampedPlate): Driven {
+  const [was, is] = [suggested(driven.kind, before), suggested(driven.kind, now)] as Array<Record<string, unknown> | null>;
+  if (!was || !is) return driven;
+  return Object.fromEntries(
+    Object.entries(driven).map(([key, value]) => [key, key in was && was[key] === value ? is[key] : value]),
+  ) as unknown as Driven;
 }

@@ -75,7 +75,7 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
     case 'conveyor':
       return [
         ...all,
-        { role: 'controlMethod', value: ControlMethod.linear, why: 'full torque from standstill: never the bent curve' },
+        { role: 'controlMethod', value: ControlMethod.linear, why: 'full flux at any speed: the bent curve would not move a loaded machine' },
         { role: 'accelerationTime', value: 3, why: 'the belt must not slip on its drum' },
         { role: 'decelerationTime', value: 3, why: 'what lies on it must not slide' },
         { role: 'sShare', value: 0.2, why: 'rounded, so that nothing topples' },
@@ -88,7 +88,7 @@ function lines(kind: TemplateKind, plate: StampedPlate): Line[] {
     case 'hoist':
       return [
         ...all,
-        { role: 'controlMethod', value: ControlMethod.linear, why: 'full torque from standstill: never the bent curve' },
+        { role: 'controlMethod', value: ControlMethod.linear, why: 'full flux at any speed: the bent curve would not hold a load' },
         { role: 'accelerationTime', value: 2, why: 'slow enough that the load does not swing' },
         { role: 'decelerationTime', value: 2, why: 'to be looked at with the look-ahead on the way down' },
         { role: 'startBoost', value: 0.03, why: 'the load hangs on it from the first moment' },

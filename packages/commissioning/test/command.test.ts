@@ -15,6 +15,7 @@ import {
   stageFindings,
   stripOf,
   truthTable,
+  whatStops,
   type AsItStands,
 } from '@yare/commissioning';
 
@@ -53,6 +54,10 @@ describe('who starts it and who sets its speed', () => {
     // started by its button, which remembers: a second press is nothing, a stop is one
     const running = would({ ...rest, memory: { ...rest.memory, latched: 1, ran: true } });
     expect(running['Start button pressed (D1)']).toBe('nothing changes');
+    expect(whatStops(draft('C-07'), { ...rest, memory: { ...rest.memory, latched: 1, ran: true } })).toEqual(
+      expect.arrayContaining(['Stop button pressed (D2)', 'Stop key of the keypad pressed']),
+    );
+    expect(whatStops(draft('C-07'), rest)).toEqual([]);
     expect(running['Stop button pressed (D2)']).toContain('it stops');
   });
 

@@ -23,6 +23,16 @@ describe('from another machine', () => {
     });
   });
 
+  test('a conveyor copied onto a pump leaves what belongs to a conveyor: turning backwards, guards, brake, loop', () => {
+    const from = factory('osier-g', 'G2.2', { '3a': 7, '2c': 1 - factory('osier-g', 'G7.5').values['2c']! });
+    const to = factory('osier-g', 'G7.5');
+    const { taken, left } = transfer(from, to, undefined, { from: 'conveyor', to: 'pump' });
+    expect(taken.map((t) => t.code)).toEqual(['3a']);
+    for (const role of ['reversePermit', 'noFlowDelay', 'holdingBrake', 'setpoint', 'sleepFrequency'] as const)
+      expect([role, left.find((l) => l.code === to.find(role)?.code)?.reason]).toEqual([role, 'is set for a conveyor, and this is a pump']);
+    expect(transfer(from, to, undefined, { from: 'pump', to: 'pump' }).taken.map((t) => t.code)).toContain('2c');
+  });
+
   test('of another family by what a setting does, in its own unit and numbering', () => {
     const { taken, left } = transfer(factory('sallow', 'S4', { '13/1': 12.5, '13/8': 1, '12/2': 45, '13/6': 35 }), factory('withy', 'W2.2'));
     const value = (code: string) => taken.find((t) => t.code === code)?.value;

@@ -22,6 +22,7 @@ export type StopCause =
   | 'silent'
   | 'gone'
   | 'put out'
+  | 'stopped'
   | 'stalled'
   | 'server stopping'
   | 'tripped'

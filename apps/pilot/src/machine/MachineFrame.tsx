@@ -14,6 +14,7 @@ import { SheetFoot } from '../ui/sheet';
 import { StageHead } from '../ui/StageHead';
 import { StageIndex } from './StageIndex';
 import { StateStrip } from './StateStrip';
+import { RunningNotice } from './RunningNotice';
 import { TripNotice } from './TripNotice';
 import { WhatIsNext } from './WhatIsNext';
 import { Second, Strong } from '../ui/text';
@@ -128,6 +129,7 @@ export function MachineFrame(p: MachineFrameProps) {
               {...(!onPlan && { onMachine: () => go(`/m/${tag}`) })}
             />
             {p.stage !== 'trip' && <TripNotice tag={tag} />}
+            <RunningNotice model={p.model} />
             <EditTroubles model={p.model} />
             {help && wide && <KeyList rows={keyRows(p.acts)} />}
             {p.children}

@@ -128,6 +128,8 @@ export function sentenceOf({ action, tag, detail }: Event): string {
       return `${tag}: ${plural(count(d.codes), 'setting')} written to the drive, ${outcomes[String(d.outcome)] ?? String(d.outcome)}`;
     case 'hold to run':
       return `${tag}: held to run at ${String(d.frequency)} Hz`;
+    case 'stop over link':
+      return `${tag}: stopped over the link`;
     case 'keep in drive':
       return `${tag}: settings kept through power-off${d.step === 'failed' ? ', which failed' : d.kept === false ? ', which it refused' : ''}`;
     case 'pair device':

@@ -1,7 +1,8 @@
 import { View } from '@tamagui/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Pressable } from 'react-native';
+import { Pressable, type GestureResponderEvent } from 'react-native';
 import { useHotkeys, type KeyAct } from './keys';
+import { keepRelease } from './ownRelease';
 import { measure } from './palette';
 import { drawnWhenChanged } from './drawnWhenChanged';
 import { Mono, Strong } from './text';
@@ -30,6 +31,9 @@ export function ActionBar({ acts }: { acts: Act[] }) {
   );
 }
 
+/** Whether a press began by a key on what has the focus. */
+const isKey = ({ nativeEvent }: GestureResponderEvent): boolean => (nativeEvent as unknown as Event).type === 'keydown';
+
 /** What the space bar works by itself. */
 const takesSpace = 'input, textarea, button, a, [role=button], [role=checkbox], [role=radio], [role=switch], [role=link]';
 
@@ -45,21 +49,25 @@ function HeldButton(a: Act) {
     timer.current = null;
     setHolding(false);
   }, []);
-  const press = useCallback(() => {
-    if (timer.current || disabled) return;
-    setHolding(true);
-    timer.current = setTimeout(() => {
-      letGo();
-      act.current();
-    }, holdFor);
-  }, [disabled, letGo]);
+  const press = useCallback(
+    (byKey = false) => {
+      if (timer.current || disabled) return;
+      setHolding(true);
+      timer.current = setTimeout(() => {
+        letGo();
+        if (!byKey) keepRelease();
+        act.current();
+      }, holdFor);
+    },
+    [disabled, letGo],
+  );
   useEffect(() => {
     // a thing that takes the space bar itself has it
     const ours = (event: KeyboardEvent) => event.key === ' ' && !disabled && !(event.target instanceof Element && event.target.closest(takesSpace));
     const down = (event: KeyboardEvent) => {
       if (!ours(event)) return;
       event.preventDefault();
-      if (!event.repeat) press();
+      if (!event.repeat) press(true);
     };
     const up = (event: KeyboardEvent) => event.key === ' ' && letGo();
     window.addEventListener('keydown', down);
@@ -73,7 +81,7 @@ function HeldButton(a: Act) {
   }, [disabled, press, letGo]);
   useEffect(() => letGo, [letGo]);
   const { onPress: _, ...shown } = a;
-  return <BarButton {...shown} text={holding ? 'Keep holding…' : a.text} hotkey=" " onPressIn={press} onPressOut={letGo} />;
+  return <BarButton {...shown} text={holding ? 'Keep holding…' : a.text} hotkey=" " onPressIn={(event) => press(isKey(event))} onPressOut={letGo} />;
 }
 
 const ActButton = drawnWhenChanged(function ActButton({ onNow, ...a }: Act & { onNow?: () => void }) {
@@ -81,7 +89,7 @@ const ActButton = drawnWhenChanged(function ActButton({ onNow, ...a }: Act & { o
   return <BarButton {...a} onPress={onNow ?? a.onPress} {...(onNow && { onPressIn: onNow })} />;
 });
 
-function BarButton(a: Omit<Act, 'onPress'> & { onPress?: () => void; onPressIn?: () => void; onPressOut?: () => void }) {
+function BarButton(a: Omit<Act, 'onPress'> & { onPress?: () => void; onPressIn?: (event: GestureResponderEvent) => void; onPressOut?: () => void }) {
   const palette = usePalette();
   const wide = useWide();
   return (

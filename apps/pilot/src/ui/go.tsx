@@ -2,7 +2,7 @@ import { View } from '@tamagui/core';
 import { router, usePathname } from 'expo-router';
 import { useEffect } from 'react';
 import { afterPaint } from './afterPaint';
-import { useGoing } from './going';
+import { arrived, useGoing } from './going';
 
 /** Goes to another page. The touch is answered at once, by the line at the head of the screen; the page follows when it is drawn. */
 export function go(path: string): void {
@@ -18,7 +18,7 @@ export function GoingLine() {
   const to = useGoing((s) => s.to);
   const here = usePathname();
   useEffect(() => {
-    useGoing.setState({ to: null });
+    arrived(here);
   }, [here]);
   if (to === null) return null;
   return (

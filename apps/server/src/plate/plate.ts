@@ -13,6 +13,15 @@ export async function plateOf(db: Db, machineId: number): Promise<PlateRevision>
   return asRevision(row);
 }
 
+/** The plate as it was known at a time; the first one before any, or without one. @param at ISO 8601; null for the first */
+export async function plateAt(db: Db, machineId: number, at: string | null): Promise<StampedPlate> {
+  const all = () => db('plate_revisions').where({ machine_id: machineId });
+  const known = at === null ? undefined : await all().where('at', '<=', at).orderBy('revision', 'desc').first();
+  const row = known ?? (await all().orderBy('revision', 'asc').first());
+  if (!row) throw notFound('plate of this machine');
+  return asRevision(row).plate;
+}
+
 /** Appends a revision inside a transaction that holds the machine's row. */
 export async function appendPlate(trx: Db, m: Pick<MachineRow, 'id'>, revision: number, author: string, plate: StampedPlate): Promise<PlateRevision> {
   await trx('plate_revisions').insert({ machine_id: m.id, revision, plate: json(plate), author });

@@ -131,6 +131,13 @@ export class HoldToRun {
     for (const run of this.runs.values()) if (run.client === client) this.end(run, cause, reasons[cause]);
   }
 
+  /** Somebody stops whoever holds a machine to run. False where nobody does. */
+  stopRun(tag: string, who: string): boolean {
+    const run = this.runs.get(tag);
+    if (run) this.end(run, 'stopped', `${who} stopped it`);
+    return run !== undefined;
+  }
+
   /** Lets go of every run at once. */
   letGoOfAll(cause: StopCause, reason: string): void {
     for (const run of this.runs.values()) this.end(run, cause, reason);

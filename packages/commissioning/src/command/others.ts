@@ -55,26 +55,38 @@ export function atRest(d: DriveSettings): AsItStands {
   return { inputs: { ...quietInputs, closed }, memory: { ...wakingMemory(false), closed } };
 }
 
-/** What would happen if each of the others spoke, or fell silent, from where things stand. Worked out by the resolver; nothing is sent. */
-export function otherSpeakers(d: DriveSettings, { inputs, memory }: AsItStands): OtherSpeaker[] {
+/** Everybody else who may speak or fall silent, with what the resolver would make of it from where things stand; nothing is sent. */
+function speakers(d: DriveSettings, { inputs, memory }: AsItStands): { rest: Resolution; all: Array<{ id: string; who: string; then: Resolution }> } {
   const { command } = d.controls();
   const { closed, link } = inputs;
   const rest = resolveCommand(command, inputs, memory, 0.01);
   const then = (change: Partial<CommandInputs>): Resolution => resolveCommand(command, { ...inputs, ...change }, rest.memory, 0.01);
   const selectors: readonly InputJob[] = [InputJob.hand, InputJob.auto];
-  const out: OtherSpeaker[] = [];
+  const all: Array<{ id: string; who: string; then: Resolution }> = [];
   command.jobs.forEach((job, i) => {
     const verb = verbs[job];
     if (!verb) return;
     const worked = closed[i] === !restsClosed.includes(job);
     const next = closed.map((c, n) => (n === i ? !c : !closed[i] && selectors.includes(job) && selectors.includes(command.jobs[n] ?? 0) ? false : c));
-    out.push({ id: `job ${job}`, who: `${verb[worked ? 1 : 0]} (${inputName(d, i)})`, would: outcome(d, rest, then({ closed: next })) });
+    all.push({ id: `job ${job}`, who: `${verb[worked ? 1 : 0]} (${inputName(d, i)})`, then: then({ closed: next }) });
   });
-  out.push({ id: 'keypad', who: 'Start key of the keypad pressed', would: outcome(d, rest, then({ keypad: { start: true, stop: false } })) });
-  out.push({ id: 'stop key', who: 'Stop key of the keypad pressed', would: outcome(d, rest, then({ keypad: { start: false, stop: true } })) });
+  all.push({ id: 'keypad', who: 'Start key of the keypad pressed', then: then({ keypad: { start: true, stop: false } }) });
+  all.push({ id: 'stop key', who: 'Stop key of the keypad pressed', then: then({ keypad: { start: false, stop: true } }) });
   const said = link.run ? { ...link, run: false } : { ...link, run: true, reference: command.limits.maximumFrequency };
-  out.push({ id: 'link', who: `A controller on the link says ${link.run ? 'stop' : 'run'}`, would: outcome(d, rest, then({ link: said })) });
-  return out;
+  all.push({ id: 'link', who: `A controller on the link says ${link.run ? 'stop' : 'run'}`, then: then({ link: said }) });
+  return { rest, all };
+}
+
+/** What would happen if each of the others spoke, or fell silent. */
+export function otherSpeakers(d: DriveSettings, from: AsItStands): OtherSpeaker[] {
+  const { rest, all } = speakers(d, from);
+  return all.map(({ id, who, then }) => ({ id, who, would: outcome(d, rest, then) }));
+}
+
+/** What stops a machine that runs by its panel, as somebody has to do it there. */
+export function whatStops(d: DriveSettings, from: AsItStands): string[] {
+  const { rest, all } = speakers(d, from);
+  return rest.run ? all.filter(({ then }) => !then.run).map(({ who }) => who) : [];
 }
 
 /** What gives the speed while every preset switch is open. */

@@ -69,6 +69,9 @@ const wayOut: Record<HeldBy, string> = {
   'high bus': 'Allow more time',
 };
 
+/** Share of a figure past which its band makes it no figure. */
+const unknownFrom = 1 / 3;
+
 /** Share of the current limit above which a peak is close to it, and share of an overload that a run-up may take. */
 const least = { limitShare: 0.97, startHeat: 0.9 };
 
@@ -76,8 +79,11 @@ const least = { limitShare: 0.97, startHeat: 0.9 };
 export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quantity: BandQuantity) => number | null = () => null): MotionFinding[] {
   const within = (value: number, quantity: BandQuantity, text: (x: number) => string): string => {
     const share = band(quantity);
-    // a band smaller than the figure's last digit says nothing
-    return share === null || share < 0.002 ? text(value) : `${text(value)} ± ${text(share * value)}`;
+    // a band smaller than the figure's last digit says nothing; one past a third of the figure says that nobody knows it
+    if (share === null || share < 0.002) return text(value);
+    return share > unknownFrom
+      ? `about ${text(value)}, which is not known well enough: fit the model to a run`
+      : `${text(value)}, at worst ${text((1 + share) * value)}`;
   };
   /** The far end of the band, where it may lie just as well. */
   const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));

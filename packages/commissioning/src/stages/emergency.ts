@@ -96,7 +96,7 @@ function check(c: Checked): Finding[] {
     out.push({
       ...{ id: 'stops at any trip', code: through.code, severity: 'warning' },
       sentence:
-        'Any trip ends it: smoke then goes where it likes. It may run on through trips of process and wiring without putting the drive at risk.',
+        'Any trip ends it: smoke then goes where it likes. It may run on through trips of process and wiring; those watch the motor too, and without them it is the motor that is risked first.',
       remedy: { label: 'Run on through process and wiring', changes: settings.change('emergencyOverrides', EmergencyOverride.process, 'chosen') },
     });
   return out;

@@ -10,7 +10,7 @@ import { usually } from './usual';
 
 /** Whatever the library does not know of: everything looks as it usually does. Its share of all causes of a trip is common practice. */
 export const noneOfThese = 'none of these';
-const shareOfNone = 0.12;
+const shareOfNone = 0.08;
 const none = (trip: TripCause): Cause => ({ id: noneOfThese, trips: [trip], often: 0, expects: {}, remedy: 'at the machine' });
 
 export const causes: readonly Cause[] = [...electricalCauses, ...mechanicalCauses, ...processCauses];

@@ -108,7 +108,7 @@ export const electricalCauses: readonly Cause[] = [
   {
     id: 'starts into a turning machine',
     trips: ['overcurrent', 'overvoltage'],
-    often: 0.8,
+    often: 0.5,
     // a field that stands, or turns slowly, brakes a shaft that turns fast (textbook: the slip is far beyond breakdown)
     expects: {
       moment: { starting: 0.96 },

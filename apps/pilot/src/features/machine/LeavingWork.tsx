@@ -28,7 +28,7 @@ export function LeavingWork({
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
-          sentence={`Stopping here leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
+          sentence={`Leaving the work now leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
           act="Leave it so"
           onAct={() => leave.mutate({ outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
         />

@@ -32,7 +32,7 @@ function PlanSheet({ model }: { model: MachineModel }) {
       title="Work plan"
       acts={[
         { text: 'Plant', hotkey: 'p', onPress: () => go('/') },
-        { text: 'Stop here', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
+        { text: 'Leave the work', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
         next
           ? { text: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
           : { text: 'All proved', main: true, onPress: () => go(`/m/${tag}/settings`) },

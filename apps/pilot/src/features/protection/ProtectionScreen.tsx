@@ -59,6 +59,9 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       runUp={runUp}
     />
   );
+  // a start that does not trip an overload that never trips is no good news
+  const overloadCode = drafted.find('overloadCurrent')?.code;
+  const overloadWrong = model.findings.some((f) => f.stage === 'protection' && f.code === overloadCode && f.severity === 'error');
   return (
     <MachineFrame
       model={model}
@@ -73,10 +76,10 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
       {!wide && curve}
       {runUp && stands !== null && (
         <Finding
-          severity={stands < runUp.time ? 'error' : stands < 2 * runUp.time ? 'warning' : 'good'}
+          severity={stands < runUp.time ? 'error' : stands < 2 * runUp.time || overloadWrong ? 'warning' : 'good'}
           sentence={
             stands === Infinity
-              ? `The run-up takes ${formatFigure(runUp.time, 1)} s at up to ${formatFigure(runUp.current, 1)} A: the overload never trips at that (estimate).`
+              ? `The run-up takes ${formatFigure(runUp.time, 1)} s at up to ${formatFigure(runUp.current, 1)} A${overloadWrong ? ', and the overload as it is set protects nothing: see below.' : ': the overload does not trip by a start (estimate).'}`
               : `The run-up takes ${formatFigure(runUp.time, 1)} s at up to ${formatFigure(runUp.current, 1)} A; from warm the overload would trip after ${formatFigure(stands, 0)} s at that current (estimate).${stands < runUp.time ? ' A lower limit, a longer ramp or another class keeps it from tripping at start.' : ''}`
           }
         />

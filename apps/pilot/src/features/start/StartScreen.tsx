@@ -1,5 +1,5 @@
 import { sourceMark } from '../../machine/sourceMark';
-import { present } from '@yare/core';
+import { present, type DrivenKind } from '@yare/core';
 import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useSheets } from '../../data/sheets';
@@ -39,9 +39,13 @@ function StartSheet({ model }: { model: MachineModel }) {
     (value: V) => {
       set(value);
       setDone(null);
+      setWithout(new Set());
     };
   const copied = useCopied(model, from === 'machine' ? other : null);
-  const changes = from === 'template' ? templateChanges(drafted, kind, plate) : copied.changes;
+  const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
+  const offered = from === 'template' ? templateChanges(drafted, kind, plate) : copied.changes;
+  const changes = offered.filter((c) => !without.has(c.code));
+  const leaveOut = (code: string) => setWithout((before) => new Set(before.has(code) ? [...before].filter((c) => c !== code) : [...before, code]));
   const take = () => {
     takeChanges(model, changes);
     setDone(changes.length);
@@ -92,8 +96,14 @@ function StartSheet({ model }: { model: MachineModel }) {
         <OtherMachines tag={tag} chosen={other} onChoose={choose(setOther)} />
       )}
       {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
-      {(from === 'template' || (other && copied.ready)) && changes.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
-      <ChangeRows model={model} changes={changes} />
+      {(from === 'template' || (other && copied.ready)) && offered.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
+      {from === 'machine' && copied.otherKind && (
+        <Finding
+          severity="warning"
+          sentence={`${other} is a ${copied.otherKind}, and ${tag} is a ${driven.kind}: what is set for its kind stays there. Look at every value before it is taken.`}
+        />
+      )}
+      <ChangeRows model={model} changes={offered} without={without} onLeaveOut={leaveOut} />
       {from === 'machine' && other && copied.left.length > 0 && (
         <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
           <LeftOutRows rows={copied.left} />
@@ -103,7 +113,18 @@ function StartSheet({ model }: { model: MachineModel }) {
   );
 }
 
-function ChangeRows({ model, changes }: { model: MachineModel; changes: readonly TemplateChange[] }) {
+/** What would be taken, row by row; a tap leaves one out, and takes it in again. */
+function ChangeRows({
+  model,
+  changes,
+  without,
+  onLeaveOut,
+}: {
+  model: MachineModel;
+  changes: readonly TemplateChange[];
+  without: ReadonlySet<string>;
+  onLeaveOut: (code: string) => void;
+}) {
   return (
     <>
       {changes.map((c) => {
@@ -112,9 +133,10 @@ function ChangeRows({ model, changes }: { model: MachineModel; changes: readonly
           <SheetRow
             key={c.code}
             label={c.name}
-            second={`${c.code} · ${c.why} · now ${textOf(s, model.draftOf(c.code).value)}`}
-            mark={sourceMark[c.source]}
-            changed
+            second={`${c.code} · ${c.why} · now ${textOf(s, model.draftOf(c.code).value)} · ${without.has(c.code) ? 'left out; tap to take it' : 'tap to leave it out'}`}
+            mark={without.has(c.code) ? '–' : sourceMark[c.source]}
+            changed={!without.has(c.code)}
+            onPress={() => onLeaveOut(c.code)}
             testID={`start-${c.code}`}
             {...(s.options ? { text: textOf(s, c.value) } : { figure: textOf(s, c.value), unit: s.unit })}
           />
@@ -156,13 +178,28 @@ function LeftOutRows({ rows }: { rows: ReadonlyArray<{ code: string; name: strin
 }
 
 /** What another machine's draft would give this one. */
-function useCopied(model: MachineModel, other: string | null): { ready: boolean; changes: TemplateChange[]; left: LeftOut[] } {
+function useCopied(
+  model: MachineModel,
+  other: string | null,
+): {
+  ready: boolean;
+  changes: TemplateChange[];
+  left: LeftOut[];
+  /** what the other machine is, where this one is something else */
+  otherKind: DrivenKind | null;
+} {
   const machine = useMachine(other ?? model.machine.tag).data;
   const sheets = useSheets(other ?? model.machine.tag).data;
-  if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [], left: [] };
+  if (!other || machine?.tag !== other || !sheets) return { ready: false, changes: [], left: [], otherKind: null };
   const from = new DriveSettings(bookById(machine.bookId), machine.size, figuresOf(sheets.draft.values), machine.region);
-  const { taken, left } = transfer(from, model.drafted, { from: sensorOf(machine.driven), to: sensorOf(model.machine.driven) });
-  return { ready: true, left, changes: taken.map((t) => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
+  const { taken, left } = transfer(
+    from,
+    model.drafted,
+    { from: sensorOf(machine.driven), to: sensorOf(model.machine.driven) },
+    { from: machine.driven.kind, to: model.machine.driven.kind },
+  );
+  const otherKind = machine.driven.kind === model.machine.driven.kind ? null : machine.driven.kind;
+  return { ready: true, left, otherKind, changes: taken.map((t) => ({ ...t, source: 'chosen', why: `${other}: ${t.from}` })) };
 }
 
 /** A draft begun from a template for its kind of machine, or from what another machine has. */

@@ -69,7 +69,8 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
   const { ahead, busy } = useStationAhead(spec, plan, peak / 3600, lasts);
   if (!sensor || !plan || !spec) return null;
-  const answer = ahead && yearAnswer(ahead.year, (plan.station.kind !== StationKind.sideBySide ? startsAllowedAcross : startsAllowed)(stampedPower(model.plate)));
+  const answer =
+    ahead && yearAnswer(ahead.year, (plan.station.kind !== StationKind.sideBySide ? startsAllowedAcross : startsAllowed)(stampedPower(model.plate)));
   return (
     <>
       <SectionHead right={busy ? 'computing…' : 'estimated'}>On a ramp of demand</SectionHead>

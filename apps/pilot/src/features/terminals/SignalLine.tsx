@@ -1,10 +1,27 @@
-import { analogueIds, type MachineModel } from '@yare/commissioning';
-import { analogueSpeed, AnalogueSignal, formatFigure, lostBelow, signalAt, signalEnds, SpeedSource } from '@yare/core';
+import { analogueIds, sensorDecimals, sensorOf, type MachineModel } from '@yare/commissioning';
+import { analogueSpeed, AnalogueSignal, formatFigure, lostBelow, signalAt, signalEnds, SpeedSource, type ProcessSensor } from '@yare/core';
 import { useCommandNow } from '../../data/commandNow';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { SignalDrawing } from './SignalDrawing';
 
-/** The first signal as a line from mA or V to Hz, with where it stands now and, of a live zero, from where it counts as lost. */
+/** What a share of the signal is worth: a speed, or what the sensor on it measures. */
+interface Worth {
+  unit: string;
+  decimals: number;
+  ends: readonly [low: number, high: number];
+  of: (share: number) => number;
+}
+
+/** The sensor's own unit where the signal is a feedback and a sensor is on record; % of its range without one. */
+function feedbackWorth(sensor: ProcessSensor | null): Worth {
+  const [low, high] = sensor ? [sensor.low, sensor.high] : [0, 100];
+  return {
+    ...{ unit: sensor?.unit ?? '%', decimals: sensor ? sensorDecimals(sensor) : 0, ends: [low, high] },
+    of: (share) => low + share * (high - low),
+  };
+}
+
+/** The first signal as a line from mA or V to what it is worth, with where it stands now and, of a live zero, from where it counts as lost. */
 export function SignalLine({ model }: { model: MachineModel }) {
   const now = useCommandNow(model);
   const { command } = model.drafted.controls();
@@ -13,26 +30,31 @@ export function SignalLine({ model }: { model: MachineModel }) {
   if (name === undefined) return null;
   const { unit, low, high } = signalEnds[scale.signal];
   const bothWays = scale.signal === AnalogueSignal.bothWays;
-  const speeds = [scale.low, scale.high, ...(bothWays ? [-scale.high] : [])];
-  const shares = bothWays ? [-1, -scale.deadBand, -scale.deadBand, scale.deadBand, scale.deadBand, 1] : [0, 1];
+  const givesSpeed = [remote.speed, local.speed].includes(SpeedSource.analogue);
+  const isFeedback = !givesSpeed && [remote.speed, local.speed].includes(SpeedSource.process);
+  const worth: Worth = isFeedback
+    ? feedbackWorth(sensorOf(model.machine.driven))
+    : { unit: 'Hz', decimals: 0, ends: [scale.low, scale.high], of: (share) => analogueSpeed({ ...scale, deadBand: 0 }, share) };
+  const [least, most] = worth.ends;
+  const ends = [least, most, ...(bothWays && !isFeedback ? [-most] : [])];
+  const shares = bothWays && !isFeedback ? [-1, -scale.deadBand, -scale.deadBand, scale.deadBand, scale.deadBand, 1] : [0, 1];
   const line = shares.map((s, i) => {
     // a dead band is a step: just inside it the speed is zero
-    const inside = scale.deadBand > 0 && (i === 2 || i === 3);
-    return [signalAt(scale.signal, s), inside ? 0 : analogueSpeed({ ...scale, deadBand: 0 }, s)] as const;
+    const inside = !isFeedback && scale.deadBand > 0 && (i === 2 || i === 3);
+    return [signalAt(scale.signal, s), inside ? 0 : worth.of(s)] as const;
   });
   const share = now ? now.inputs.analogue : null;
-  const used = [remote.speed, local.speed].includes(SpeedSource.analogue);
+  const here = share === null ? 0 : isFeedback ? worth.of(share) : analogueSpeed(scale, share);
+  const said = (x: number) => `${formatFigure(x, worth.decimals)} ${worth.unit}`;
   return (
     <>
-      <SectionHead
-        right={used ? 'gives the speed' : remote.speed === SpeedSource.process ? 'is the feedback' : 'not in use'}
-      >{`Signal at ${name}`}</SectionHead>
+      <SectionHead right={givesSpeed ? 'gives the speed' : isFeedback ? 'is the feedback' : 'not in use'}>{`Signal at ${name}`}</SectionHead>
       <SignalDrawing
-        label={`${name}: ${low} to ${high} ${unit} is ${scale.low} to ${scale.high} Hz`}
+        label={`${name}: ${low} to ${high} ${unit} is ${said(least)} to ${said(most)}`}
         across={[bothWays ? -high : 0, high]}
-        up={[Math.min(0, ...speeds), Math.max(1, ...speeds)]}
+        up={[Math.min(isFeedback ? least : 0, ...ends), Math.max(isFeedback ? most : 1, ...ends)]}
         line={line}
-        dot={share === null ? null : [signalAt(scale.signal, share), analogueSpeed(scale, share)]}
+        dot={share === null ? null : [signalAt(scale.signal, share), here]}
         {...(scale.signal === AnalogueSignal.liveZero && { lostBelow })}
         marks={{
           across: [
@@ -40,8 +62,8 @@ export function SignalLine({ model }: { model: MachineModel }) {
             [high, `${high} ${unit}`],
           ],
           up: [
-            [scale.high, `${formatFigure(scale.high, 0)} Hz`],
-            [scale.low, `${formatFigure(scale.low, 0)} Hz`],
+            [most, said(most)],
+            [least, said(least)],
           ],
         }}
       />
@@ -49,8 +71,8 @@ export function SignalLine({ model }: { model: MachineModel }) {
         <SheetRow
           label="Now"
           second={`${formatFigure(signalAt(scale.signal, share), 1)} ${unit}, ${formatFigure(100 * share, 0)} % of the range`}
-          figure={formatFigure(analogueSpeed(scale, share), 1)}
-          unit="Hz"
+          figure={formatFigure(here, isFeedback ? worth.decimals : 1)}
+          unit={worth.unit}
         />
       )}
     </>

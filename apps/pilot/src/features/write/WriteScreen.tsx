@@ -1,12 +1,14 @@
 import { View } from '@tamagui/core';
 import type { Setting } from '@yare/books';
-import type { MachineModel } from '@yare/commissioning';
+import { stageAfter, stages, type MachineModel } from '@yare/commissioning';
 import { stopWrite } from '../../data/write';
 import { goOn } from '../../machine/goOn';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { Refusal } from '../../ui/Answer';
 import type { Act } from '../../ui/bar';
+import { go } from '../../ui/go';
+import { useGoing } from '../../ui/going';
 import { SectionHead } from '../../ui/sheet';
 import { Body, Mono, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
@@ -15,6 +17,15 @@ import { Differences, useExtent } from './Differences';
 import { values, WriteFindings } from './WriteFindings';
 import { WriteProgress, WriteReport } from './WriteReport';
 import { useWriting, type Writing } from './writing';
+
+/** The way back to the stage or case that asked for the write; null where the order of the job leads on anyway. */
+function backToWhoAsked(tag: string): Act | null {
+  const { before } = useGoing.getState();
+  const [, path] = new RegExp(`^/m/${tag}/([a-z-]+)`).exec(before) ?? [];
+  const stage = stages.find((s) => s.path === path);
+  if (!stage || stage.path === 'write' || stageAfter(stage.path)?.path === 'write') return null;
+  return { text: `Back to ${stage.name}`, main: true, hotkey: 'g', onPress: () => go(before), testID: 'back-to-asked' };
+}
 
 /** Reading the drive, and the one act that is in order now: stop, write, or go on. */
 function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: ReturnType<typeof useExtent>): Act[] {
@@ -47,7 +58,9 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
       onPress: () => read.mutate(),
       testID: 'read-drive',
     },
-    going ? stop : (rest ?? (model.differing.length > 0 || extent === 'all' ? write : goOn(tag, 'write', { testID: 'go-turn' }))),
+    going
+      ? stop
+      : (rest ?? (model.differing.length > 0 || extent === 'all' ? write : (backToWhoAsked(tag) ?? goOn(tag, 'write', { testID: 'go-turn' })))),
   ];
 }
 
