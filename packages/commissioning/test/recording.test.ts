@@ -132,7 +132,8 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
     ]);
     if (!read.ok) throw new Error(read.sentence);
     expect(Array.from(read.recorded.time)).toEqual([0, 0.001, 0.003, 0.005]);
-    expect(Array.from(read.recorded.values[0] ?? [])).toEqual([0, 1, NaN, 3]);
+    // a current transformer of 400 to 1: what flows on its primary (7.4.3)
+    expect(Array.from(read.recorded.values[0] ?? [])).toEqual([0, 400, NaN, 1200]);
     expect(Array.from(read.recorded.values[1] ?? [])).toEqual([1, 2, 3, 4]);
     expect(read.recorded.marks).toEqual([{ time: 0.003, label: 'Trip coil' }]);
     expect(read.recorded.startedAt).toBe(Date.UTC(2025, 10, 5, 10));
@@ -166,7 +167,7 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
     if (!read.ok) throw new Error(read.sentence);
     expect(Array.from(read.recorded.time)).toEqual([0, 0.001, 0.003]);
     expect(read.skipped).toBe(1);
-    expect(Array.from(read.recorded.values[0] ?? [])).toEqual([49_999, NaN, -50_001]);
+    expect(Array.from(read.recorded.values[0] ?? [])).toEqual([400 * 49_999, NaN, 400 * -50_001]);
     expect(Array.from(read.recorded.values[1] ?? [])).toEqual([1.75, 2, 2.5]);
     expect(read.recorded.marks).toEqual([{ time: 0.003, label: 'Trip coil' }]);
   });
@@ -178,7 +179,7 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
       { name: 'n.dat', bytes: bytes('1,0,2,4,0\r\n2,1000,4,8,0') },
     ]);
     expect(read.ok && read.recorded.startedAt).toBe(Date.UTC(2025, 10, 5, 10));
-    expect(read.ok && read.recorded.title).toBe('RELAY 7');
+    expect(read.ok && read.recorded.title).toBe('NORTH: RELAY 7');
     // nothing came on: the moment it was triggered is the mark
     const long = ['1,0,2,4,0', '2,1000,4,8,0', '3,3000,4,8,0', '4,5000,4,8,0'].join('\r\n');
     const whole = readComtrade([
@@ -186,6 +187,48 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
       { name: 'n.dat', bytes: bytes(long) },
     ]);
     expect(whole.ok && whole.recorded.marks).toEqual([{ time: 0.003, label: 'Trigger' }]);
+  });
+
+  test('nanoseconds, local time, skew and the missing figure of 1991 are heeded', () => {
+    const read = (config: string, dat: string) => {
+      const r = readComtrade([
+        { name: 'n.cfg', bytes: bytes(config) },
+        { name: 'n.dat', bytes: bytes(dat) },
+      ]);
+      if (!r.ok) throw new Error(r.sentence);
+      return r.recorded;
+    };
+    const unpaced = cfg.replace('2\r\n1000,2\r\n500,4', '0\r\n0,4');
+    const dat = ['1,0,2,4,0', '2,1000,4,8,0', '3,2000,6,12,0'].join('\r\n');
+    const fine = unpaced
+      .replace(',1999', ',2013')
+      .replace('10:00:00.000000', '10:00:00.000000000')
+      .replace('ascii\r\n1\r\n', 'ascii\r\n1\r\n-5h30,-5h30\r\n');
+    expect(Array.from(read(fine, dat).time)).toEqual([0, 1e-6, 2e-6]);
+    expect(read(fine, dat).startedAt).toBe(Date.UTC(2025, 10, 5, 15, 30));
+    // 500 µs late: between its own samples by a straight line, the first as it stands
+    const late = unpaced.replace('kA,0.5,-1,0,', 'kA,0.5,-1,500,').replace('400,1,S', '1,1,P');
+    expect(Array.from(read(late, dat).values[0] ?? [])).toEqual([0, 0.5, 1.5]);
+    const old = unpaced.replace('NORTH, RELAY 7 ,1999', 'NORTH,RELAY 7').replace('400,1,S', '1,1,P');
+    expect(Array.from(read(old, dat.replace('1000,4,', '1000,99999,')).values[0] ?? [])).toEqual([0, NaN, 2]);
+  });
+
+  test('what lasts for a second and a half lasts as long when it comes back', () => {
+    const r: Recorded = {
+      ...run(),
+      marks: [
+        { time: 0.2, label: 'Brake' },
+        { time: 1.7, label: 'Brake ends' },
+      ],
+    };
+    for (const form of ['ASCII', 'BINARY'] as const) {
+      const read = readComtrade([{ name: 'p11.cff', bytes: comtradeFile(r, 'P-11', form) }]);
+      if (!read.ok) throw new Error(read.sentence);
+      expect(read.recorded.marks.map((m) => [Number(m.time.toFixed(3)), m.label])).toEqual([
+        [0.2, 'Brake'],
+        [1.7, 'Brake ends'],
+      ]);
+    }
   });
 
   test.each([
@@ -276,6 +319,43 @@ describe('a table of another instrument', () => {
     ]);
   });
 
+  const csv = (head: readonly string[], row: (i: number) => string): ReturnType<typeof readRecordingCsv> =>
+    readRecordingCsv([...head, ...Array.from({ length: 30 }, (_, i) => row(i))].join('\n'));
+  const column = (table: ReturnType<typeof readRecordingCsv>, k: number) => {
+    if (!table.ok) throw new Error(table.sentence);
+    return present(table.columns[k]);
+  };
+  test('a comma in quotes is a decimal sign where the other figures say so, and thousands where they do not', () => {
+    const decimal = csv(['t,Hz'], (i) => `"${i},5","49,125"`);
+    expect([column(decimal, 0).values[3], column(decimal, 1).values[3]]).toEqual([3.5, 49.125]);
+    const thousands = csv(['t,W'], (i) => `${i}.5,"1,250"`);
+    expect(column(thousands, 1).values[3]).toBe(1250);
+  });
+  test('offsets of ISO 8601, months before days over midnight, and half days', () => {
+    const at = (i: number) => String(i).padStart(2, '0');
+    expect(
+      column(
+        csv(['time;Hz'], (i) => `2026-03-14T07:05:${at(i)}+02:00;${i}`),
+        0,
+      ).startedAt,
+    ).toBe(Date.UTC(2026, 2, 14, 5, 5));
+    // 3/4 and 3/5 are days in a row only with the month first
+    const night = csv(['time;Hz'], (i) => `03/0${i < 15 ? 4 : 5}/2026 ${i < 15 ? `23:59:${at(45 + i)}` : `00:00:${at(i - 15)}`};${i}`);
+    expect(column(night, 0).startedAt).toBe(Date.UTC(2026, 2, 4, 23, 59, 45));
+    expect(column(night, 0).values[29]).toBe(29);
+    const noon = csv(['time;Hz'], (i) => `${i < 15 ? `11:59:${at(45 + i)} AM` : `12:00:${at(i - 15)} PM`};${i}`);
+    expect(column(noon, 0).values[29]).toBe(29);
+  });
+  test('names in one line and units in the next are one heading', () => {
+    const table = csv(['Time;Output;Motor current', '[s];[Hz];[A]'], (i) => `${i};${i};${i / 10}`);
+    if (!table.ok) throw new Error(table.sentence);
+    expect(table.columns.map((c) => c.name)).toEqual(['Time [s]', 'Output [Hz]', 'Motor current [A]']);
+    expect(guessColumns(table.columns).choices.map((c) => [c.as, c.unit])).toEqual([
+      ['time', 's'],
+      ['outputFrequency', 'Hz'],
+      ['motorCurrent', 'A'],
+    ]);
+  });
   test('a date tells when it began; a gap stays a gap', () => {
     const columns = table(['When,Bus (V)', ...rows((i) => `2026-03-14 07:00:${String(i).padStart(2, '0')},${i === 7 ? '' : 560}`)]);
     const { choices, timeUnit } = guessColumns(columns);

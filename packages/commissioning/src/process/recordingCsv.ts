@@ -25,15 +25,43 @@ const looked = 40;
 const leastRows = 20;
 const mostBytes = 60e6;
 
-/** Seconds of a time of day, of a date with one, or of ISO 8601; null for anything else. */
-function clockOf(cell: string): number | null {
-  const m = /^(?:(\d{4})-(\d\d)-(\d\d)[T ]|(\d{1,2})[./](\d{1,2})[./](\d{4}),? )?(\d{1,2}):(\d\d)(?::(\d\d(?:[.,]\d+)?))?(?:Z|[+-]\d\d:?\d\d)?$/.exec(
-    cell.trim(),
-  );
+/** Whether the month comes first in dates with strokes. */
+type DateOrder = 'day first' | 'month first';
+
+const clock =
+  /^(?:(\d{4})-(\d\d)-(\d\d)[T ]|(\d{1,2})([./])(\d{1,2})[./](\d{4}),? )?(\d{1,2}):(\d\d)(?::(\d\d(?:[.,]\d+)?))?\s*([AP]M)?(Z|[+-]\d\d:?\d\d)?$/i;
+
+/** Seconds that an offset of ISO 8601 is ahead of UTC. */
+function aheadOfUtc(zone: string | undefined): number {
+  const m = /^([+-])(\d\d):?(\d\d)$/.exec(zone ?? '');
+  return m ? (m[1] === '-' ? -1 : 1) * (Number(m[2]) * 3600 + Number(m[3]) * 60) : 0;
+}
+
+/** Seconds of a time of day, of a date with one, or of ISO 8601 with its offset; null for anything else. */
+function clockOf(cell: string, order: DateOrder = 'day first'): number | null {
+  const m = clock.exec(cell.trim());
   if (!m) return null;
-  const [, y1, mo1, d1, d2, mo2, y2, h = '0', min = '0', s = '0'] = m;
-  const day = y1 ? Date.UTC(Number(y1), Number(mo1) - 1, Number(d1)) : y2 ? Date.UTC(Number(y2), Number(mo2) - 1, Number(d2)) : 0;
-  return day / 1000 + Number(h) * 3600 + Number(min) * 60 + Number(s.replace(',', '.'));
+  const [, y1, mo1, d1, first, , second, y2, h = '0', min = '0', s = '0', half, zone] = m;
+  const [day, month] = order === 'day first' ? [first, second] : [second, first];
+  if (y2 && Number(month) > 12) return null;
+  const date = y1 ? Date.UTC(Number(y1), Number(mo1) - 1, Number(d1)) : y2 ? Date.UTC(Number(y2), Number(month) - 1, Number(day)) : 0;
+  const hour = half ? (Number(h) % 12) + (half.toUpperCase() === 'PM' ? 12 : 0) : Number(h);
+  return date / 1000 + hour * 3600 + Number(min) * 60 + Number(s.replace(',', '.')) - aheadOfUtc(zone);
+}
+
+/** Which comes first in the dates of a column: what can be a month at all, else the order in which the recording is shorter and goes forward. */
+function dateOrderOf(cells: readonly string[]): DateOrder {
+  const dates = cells.flatMap((c) => {
+    const m = clock.exec(c.trim());
+    return m?.[4] && m[5] === '/' ? [[Number(m[4]), Number(m[6])] as const] : [];
+  });
+  if (dates.some(([a]) => a > 12)) return 'day first';
+  if (dates.some(([, b]) => b > 12)) return 'month first';
+  const length = (order: DateOrder): number => {
+    const [begin, end] = [clockOf(cells[0] ?? '', order) ?? 0, clockOf(cells[cells.length - 1] ?? '', order) ?? 0];
+    return end < begin ? Infinity : end - begin;
+  };
+  return dates.length > 0 && length('month first') < length('day first') ? 'month first' : 'day first';
 }
 
 const figureOf = (cell: string, comma: boolean): number => {
@@ -59,6 +87,9 @@ function delimiterOf(lines: readonly string[]): string {
   return best.sign;
 }
 
+/** A cell that says no more than a unit: a few signs, in brackets or without. */
+const isUnit = (cell: string): boolean => /^\s*(?:[[(][^\])]{0,12}[\])]|[^\d\s]{0,5})\s*$/.test(cell);
+
 /** Reads a recording of any layout: delimiter, decimal comma, lines of words before the figures, times of day or counted. */
 export function readRecordingCsv(text: string): RecordingTable {
   if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 60 MB. Cut out the part that matters and take in that.' };
@@ -71,28 +102,35 @@ export function readRecordingCsv(text: string): RecordingTable {
   const sample = parsed.slice(-Math.min(looked, parsed.length)).flat();
   const commas = sample.filter((c) => /^\s*[-−]?\d+,\d+\s*$/.test(c)).length;
   const points = sample.filter((c) => /^\s*[-−]?\d+\.\d+\s*$/.test(c)).length;
-  const decimalComma = delimiter !== ',' && commas > points;
-  const isFigure = (c: string) => clockOf(c) !== null || Number.isFinite(figureOf(c, decimalComma));
+  // between commas a figure with one stands in quotes; three places after it may be thousands, unless others say that they are not
+  const sure = sample.filter((c) => /^\s*[-−]?(\d+,(\d{1,2}|\d{4,})|0,\d+)\s*$/.test(c)).length;
+  const decimalComma = commas > points && (delimiter !== ',' || sure > 0);
+  const isFigure = (c: string) => clockOf(c) !== null || clockOf(c, 'month first') !== null || Number.isFinite(figureOf(c, decimalComma));
   const wide = parsed[parsed.length - 1]?.length ?? 0;
   const first = parsed.findIndex(
     (row, i) => row.length === wide && row.filter(isFigure).length >= 2 && (parsed[i + 1]?.filter(isFigure).length ?? 0) >= 2,
   );
   if (first < 0 || wide < 2)
     return { ok: false, sentence: 'No two columns of figures were found in the file. Take in a table with time, output and feedback side by side.' };
-  const head = first > 0 && parsed[first - 1]?.length === wide ? parsed[first - 1] : undefined;
+  const last = first > 0 && parsed[first - 1]?.length === wide ? parsed[first - 1] : undefined;
+  // names in one line and their units in the next
+  const above = last && parsed[first - 2]?.length === wide && last.every(isUnit) ? parsed[first - 2] : undefined;
+  const head =
+    above && last ? above.map((name, k) => (last[k]?.trim() ? `${name.trim()} [${(last[k] ?? '').replace(/[[\]()]/g, '').trim()}]` : name)) : last;
   const rows = parsed.slice(first).filter((row) => row.length === wide && row.some(isFigure));
   const skipped = parsed.length - first - rows.length;
   if (rows.length < leastRows) return { ok: false, sentence: `Only ${rows.length} lines of figures were found: too few for a recording.` };
   const columns = Array.from({ length: wide }, (_, k): RecordedColumn => {
     const name = head?.[k]?.trim() || `Column ${k + 1}`;
     const cells = rows.map((row) => row[k] ?? '');
-    const clock = cells.every((c) => clockOf(c) !== null);
-    if (!clock) {
+    const order = dateOrderOf(cells);
+    const timed = cells.every((c) => clockOf(c, order) !== null);
+    if (!timed) {
       const values = Float64Array.from(cells, (c) => figureOf(c, decimalComma));
       const words = cells.filter((c, i) => c.trim() !== '' && !Number.isFinite(values[i])).length;
       return { name, time: false, values, ...(words > 0 && words >= values.filter(Number.isFinite).length && { texts: cells.map(textOfCell) }) };
     }
-    const seconds = cells.map((c) => clockOf(c) ?? NaN);
+    const seconds = cells.map((c) => clockOf(c, order) ?? NaN);
     const begin = seconds[0] ?? 0;
     // a time of day that goes through midnight
     let days = 0;

@@ -1,5 +1,6 @@
 import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
+import { markEnds } from './gaps';
 
 /**
  * Recordings in the common format for transient data exchange, IEEE C37.111-2013 (IEC 60255-24:2013), as one file (CFF, clause 10) of
@@ -56,15 +57,25 @@ function scalingOf(c: RecordingChannel, values: ArrayLike<number>, form: Comtrad
   return { a: wide, b, counts: (v) => Math.round((v - b) / wide) };
 }
 
-/** Marks as digital channels: one for each label, set at the first sample not before the mark. */
+/** Marks as digital channels: one for each label, set at the first sample not before the mark; what has an end of its own stays set until there. */
 function digitalsOf({ time, marks }: Recorded): Array<{ name: string; at: Set<number> }> {
   const digitals = new Map<string, Set<number>>();
+  const sampleAt = (at: number): number => {
+    let i = 0;
+    while (i < time.length - 1 && time[i]! < at - 1e-9) i++;
+    return i;
+  };
+  const begun = new Set(marks.map((m) => m.label));
   for (const m of marks) {
+    // the end of something is where its own channel goes back
+    if (m.label.endsWith(markEnds) && begun.has(m.label.slice(0, -markEnds.length))) continue;
     const name = field(m.label) || 'Mark';
     if (!digitals.has(name) && digitals.size >= mostMarks) continue;
-    let i = 0;
-    while (i < time.length - 1 && time[i]! < m.time - 1e-9) i++;
-    digitals.set(name, (digitals.get(name) ?? new Set()).add(i));
+    const from = sampleAt(m.time);
+    const set = (digitals.get(name) ?? new Set<number>()).add(from);
+    const end = marks.find((x) => x.time > m.time && (x.label === m.label || x.label === `${m.label}${markEnds}`));
+    if (end?.label === `${m.label}${markEnds}`) for (let i = from + 1; i < sampleAt(end.time); i++) set.add(i);
+    digitals.set(name, set);
   }
   return [...digitals].map(([name, at]) => ({ name, at }));
 }

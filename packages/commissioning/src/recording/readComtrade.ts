@@ -1,5 +1,6 @@
 import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
+import { markEnds } from './gaps';
 
 /** A file that was read, or why it was not: where, and what is wrong there. */
 export type ReadFile = { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string };
@@ -17,6 +18,8 @@ const unless = (good: boolean, sentence: string): void => {
 interface Analogue extends RecordingChannel {
   a: number;
   b: number;
+  /** s by which it was sampled later than the first channel (7.4.3) */
+  skew: number;
 }
 
 interface Configuration {
@@ -30,8 +33,11 @@ interface Configuration {
   startedAt: number | null;
   trigger: number | null;
   form: 'ASCII' | 'BINARY' | 'BINARY32' | 'FLOAT32';
-  /** µs a unit of the time stamps is */
+  /** units of the time stamps, so many for each count, and so many a second */
   multiplier: number;
+  perSecond: number;
+  /** the standard of 1991 writes 99999 where nothing was measured */
+  gap: number | null;
 }
 
 const forms = ['ASCII', 'BINARY', 'BINARY32', 'FLOAT32'] as const;
@@ -54,6 +60,14 @@ function momentOf(line: string | undefined, revision: number): number | null {
   return Date.UTC(year, Number(month) - 1, Number(day), Number(h), Number(min)) + Number(s) * 1000;
 }
 
+/** Seconds that a local time is before UTC, by the time code of 2013 (7.4.10): "-5h30", "1", "0"; zero for none, and for what says that there is none. */
+function beforeUtc(code: string | undefined): number {
+  const m = /^\s*([+-]?)(\d{1,2})(?:h(\d{1,2}))?\s*$/i.exec((code ?? '').split(',')[0] ?? '');
+  if (!m) return 0;
+  const [, sign, h = '0', min = '0'] = m;
+  return (sign === '-' ? 1 : -1) * (Number(h) * 3600 + Number(min) * 60);
+}
+
 /** Decimals a figure scaled like this is worth showing with. */
 const decimalsOf = (a: number): number => Math.min(4, Math.max(0, Math.ceil(-Math.log10(Math.abs(a) || 1) - 1e-9)));
 
@@ -72,10 +86,13 @@ function configurationOf(text: string): Configuration {
   unless(d <= mostDigitals, `The file has ${d} digital channels; ${mostDigitals} at most can be taken in.`);
   unless(total <= lines.length - 2, `Line 2 of the configuration counts ${total} channels, and the file has ${lines.length} lines. It is cut off.`);
   const analogues = Array.from({ length: a }, (_, k): Analogue => {
-    const [, name = '', , key = '', unit = '', factor, offset] = cells(2 + k);
-    const scale = figure(factor, 3 + k, 'the multiplier');
+    const [, name = '', , key = '', unit = '', factor, offset, skew, , , primary, secondary, side] = cells(2 + k);
+    // figures of the secondary side of a transformer are said as what flows on its primary (7.4.3)
+    const ratio = side?.toUpperCase() === 'S' && Number(primary) > 0 && Number(secondary) > 0 ? Number(primary) / Number(secondary) : 1;
+    const scale = ratio * figure(factor, 3 + k, 'the multiplier');
     return {
-      ...{ key, name: name || `Channel ${k + 1}`, unit, a: scale, b: figure(offset, 3 + k, 'the offset'), decimals: decimalsOf(scale) },
+      ...{ key, name: name || `Channel ${k + 1}`, unit, a: scale, b: ratio * figure(offset, 3 + k, 'the offset'), decimals: decimalsOf(scale) },
+      skew: Number(skew) / 1e6 || 0,
     };
   });
   const digitals = Array.from({ length: d }, (_, k) => cells(2 + a + k)[1] || `Digital ${k + 1}`);
@@ -90,8 +107,13 @@ function configurationOf(text: string): Configuration {
     return { rate: figure(rate, at + 2 + k, 'the rate'), end: figure(end, at + 2 + k, 'the last sample') };
   }).filter((r) => r.rate > 0);
   at += 1 + Math.max(1, count);
-  const startedAt = momentOf(lines[at], revision);
-  const triggered = momentOf(lines[at + 1], revision);
+  // fractions of nine places are nanoseconds, and so are the stamps then (7.4.7, 7.4.9)
+  const fine = /\.\d{7,}/.test(lines[at] ?? '');
+  const shift = revision >= 2013 ? 1000 * beforeUtc(lines[at + 4]) : 0;
+  const local = momentOf(lines[at], revision);
+  const startedAt = local === null ? null : local + shift;
+  const begun = momentOf(lines[at + 1], revision);
+  const triggered = begun === null ? null : begun + shift;
   const form = forms.find((f) => f === (lines[at + 2] ?? '').trim().toUpperCase());
   unless(
     form !== undefined,
@@ -99,7 +121,9 @@ function configurationOf(text: string): Configuration {
   );
   const multiplier = lines[at + 3]?.trim() ? Number(lines[at + 3]) || 1 : 1;
   return {
-    ...{ station, device, analogues, digitals, rates, startedAt, multiplier, form: form! },
+    ...{ station, device, analogues, digitals, rates, startedAt, form: form! },
+    ...{ multiplier, perSecond: fine ? 1e9 : 1e6 },
+    gap: revision < 1999 ? 99999 : null,
     trigger: startedAt !== null && triggered !== null && triggered > startedAt ? (triggered - startedAt) / 1000 : null,
   };
 }
@@ -115,7 +139,8 @@ interface Samples {
 /** Gathers samples in the order they stand. */
 class Gathering {
   readonly out: Samples;
-  private readonly was: boolean[] = [];
+  /** the sample each digital channel came on with */
+  private readonly since: Array<number | undefined> = [];
   private number = 0;
 
   constructor(private readonly c: Configuration) {
@@ -124,8 +149,8 @@ class Gathering {
 
   /** s of a sample: by the rate where there is one (7.4.6), by its stamp otherwise. */
   private timeOf(stamp: number | null): number | null {
-    const { rates, multiplier } = this.c;
-    if (rates.length === 0) return stamp === null ? null : (stamp * multiplier) / 1e6;
+    const { rates, multiplier, perSecond } = this.c;
+    if (rates.length === 0) return stamp === null ? null : (stamp * multiplier) / perSecond;
     let [t, from] = [0, 0];
     for (const { rate, end } of rates) {
       // the step to the first sample of the next rate is already one of that rate
@@ -149,8 +174,16 @@ class Gathering {
       this.out.values[k]!.push(count === null ? NaN : a * count + b);
     });
     digitals.forEach((on, k) => {
-      if (on && !this.was[k]) this.out.edges.push({ time: t, label: this.c.digitals[k]! });
-      this.was[k] = on;
+      const label = this.c.digitals[k]!;
+      const since = this.since[k];
+      if (on && since === undefined) {
+        this.out.edges.push({ time: t, label });
+        this.since[k] = this.number;
+      } else if (!on && since !== undefined) {
+        // one that was on for a single sample is a moment; a longer one has an end of its own
+        if (this.number - since > 1) this.out.edges.push({ time: t, label: `${label}${markEnds}` });
+        this.since[k] = undefined;
+      }
     });
   }
 }
@@ -168,7 +201,10 @@ function readText(c: Configuration, dat: Uint8Array): Samples {
       `Line ${n + 1} of the data has ${cells.length} fields; by the configuration there should be ${2 + analogues.length + digitals.length}.`,
     );
     const number = (text: string | undefined): number | null => (text?.trim() ? Number(text) : null);
-    const counts = analogues.map((_, k) => number(cells[2 + k]));
+    const counts = analogues.map((_, k) => {
+      const count = number(cells[2 + k]);
+      return count === c.gap ? null : count;
+    });
     unless(
       counts.every((x) => x === null || Number.isFinite(x)),
       `Line ${n + 1} of the data holds something that is no figure.`,
@@ -226,6 +262,18 @@ function partsOf(file: Uint8Array): { cfg: string; dat: Uint8Array } | null {
   return { cfg: new TextDecoder().decode(file.subarray(cfg.begin, cfg.end)), dat: file.subarray(dat.begin, dat.end) };
 }
 
+/** A channel that was sampled later than the others, as it was at their times: between its own samples, by a straight line. */
+function inStep(time: readonly number[], row: number[], skew: number): number[] {
+  if (skew === 0) return row;
+  let k = 0;
+  return time.map((t) => {
+    while (k < time.length - 2 && time[k + 1]! + skew <= t) k++;
+    const [t0, t1] = [time[k]! + skew, time[k + 1]! + skew];
+    // before its first sample and after its last one nothing is known but the nearest
+    return t <= t0 ? row[k]! : t >= t1 ? row[k + 1]! : row[k]! + ((t - t0) / (t1 - t0)) * (row[k + 1]! - row[k]!);
+  });
+}
+
 export const looksLikeComtrade = (name: string): boolean => /\.(cff|cfg|dat)$/i.test(name);
 
 /**
@@ -245,7 +293,8 @@ export function readComtrade(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
     if (!parts)
       return { ok: false, sentence: `${whole?.name ?? 'The file'} has no part with a configuration and one with data. Is it a COMTRADE file?` };
     const c = configurationOf(parts.cfg);
-    const { time, values, edges, skipped } = c.form === 'ASCII' ? readText(c, parts.dat) : readBytes(c, parts.dat);
+    const { time, values: sampled, edges, skipped } = c.form === 'ASCII' ? readText(c, parts.dat) : readBytes(c, parts.dat);
+    const values = sampled.map((row, k) => inStep(time, row, c.analogues[k]!.skew));
     if (time.length < 2) return { ok: false, sentence: 'The file holds fewer than two samples.' };
     const begin = time[0]!;
     const marks = [
@@ -254,7 +303,9 @@ export function readComtrade(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
         ? [{ time: c.trigger - begin, label: 'Trigger' }]
         : []),
     ].sort((x, y) => x.time - y.time);
-    const title = [c.device, c.station].filter(Boolean)[0] ?? 'Recording';
+    // a file of ours has the machine's tag for its station, which it is taken in under anyway
+    const told = /^[A-Z]{1,3}-\d{1,4}$/.test(c.station) ? [c.device || c.station] : [c.station, c.device];
+    const title = told.filter(Boolean).join(': ') || 'Recording';
     return {
       ok: true,
       skipped,
