@@ -1,10 +1,11 @@
+import { useMemo } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import type { TripDetail } from '@yare/contract';
 import { duration, measureFirst, measureFirstText } from '@yare/commissioning/trips';
 import { formatFigure, largestOf } from '@yare/core';
 import type { Diagnosis } from '@yare/core/trips';
 import { dropCase, noteCase, useCaseNotes } from '../../data/caseNotes';
-import { useLive } from '../../data/live';
+import { useLiveValue } from '../../data/live';
 import { useCloseTrip, useDiagnosis, useResetTrip, useTripCase } from '../../data/trip';
 import { sentenceOf } from '../../machine/logText';
 import { BelongsElsewhere } from '../../machine/BelongsElsewhere';
@@ -99,14 +100,15 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
   const { tag } = model.machine;
   const { entry } = detail;
   const wide = useWide();
-  const live = useLive([tag])(tag);
+  // whether, not what: figures move ten times a second, and what has happened does not
+  const up = useLiveValue(tag, (s) => s?.link === 'up');
+  const inForce = useLiveValue(tag, (s) => s?.link === 'up' && s.trip !== null);
   const reset = useResetTrip(tag);
   const close = useCloseTrip(entry.id);
   const { diagnosis, failed, trace, trend } = useDiagnosis(model, detail);
   const notes = useCaseNotes(entry.id);
   const chosen = notes.cause ?? null;
   const cause = chosen ?? diagnosis?.ranked[0]?.id ?? 'unknown';
-  const inForce = live?.link === 'up' && live.trip !== null;
   const first = inForce && !entry.closed && measureFirst(entry.cause, failed ? null : diagnosis).length > 0;
   const [cure, proof] = [notes.cure.trim(), notes.proof.trim()];
   const complete = cure !== '' && proof !== '';
@@ -142,7 +144,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
             }
           : { text: 'Run it again', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
   ];
-  const moment = <MomentRows model={model} detail={detail} trace={trace} trend={trend} />;
+  const moment = useMemo(() => <MomentRows model={model} detail={detail} trace={trace} trend={trend} />, [model, detail, trace, trend]);
   const top = largestOf((trend?.data.outputFrequency ?? []).map(Math.abs), 0);
   return (
     <MachineFrame
@@ -161,7 +163,7 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
     >
       <Refusal of={reset.error ?? close.error} />
       {entry.closed ? <Note>{whatHappened(detail)}</Note> : <Finding severity={inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />}
-      {live?.link !== 'up' && <Note>The drive does not answer. What it told is on record below.</Note>}
+      {!up && <Note>The drive does not answer. What it told is on record below.</Note>}
       {first && <Finding severity="error" sentence={measureFirstText(model.machine.driven.kind)} />}
       {inForce && !entry.closed && (
         <Note>

@@ -40,10 +40,11 @@ function Before({ r, model, height, testID }: { r: RecordingData; model: Machine
         }),
       }));
   }, [r, end, overvoltageTrip, undervoltageTrip]);
+  const domain = useMemo((): [number, number] => [-end, 0], [end]);
   return (
     <Chart
       panes={panes}
-      domain={[-end, 0]}
+      domain={domain}
       xUnit="s"
       xDecimals={end > 20 ? 1 : 3}
       xName="before the trip"

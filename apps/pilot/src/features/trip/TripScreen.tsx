@@ -1,8 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
 import type { MachineModel } from '@yare/commissioning';
-import type { LiveSample } from '@yare/contract';
 import { retryAll } from '../../data/client';
-import { useLive } from '../../data/live';
+import { useLiveValue } from '../../data/live';
 import { useTrip, useTrips } from '../../data/trip';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
@@ -15,15 +14,18 @@ import { TellTrip } from './TellTrip';
 import { TripRows } from './TripRows';
 
 /** How a machine stands that has no trip in force. */
-function NotTripped({ live }: { live: LiveSample | undefined }) {
-  if (live?.link !== 'up') return <Note>The drive does not answer, so it tells of no trip.</Note>;
-  if (live.waits) return <Finding severity="act" sentence={`Held: ${live.waits.sentence.replace(/^./, (c) => c.toLowerCase())}.`} />;
+function NotTripped({ tag }: { tag: string }) {
+  const up = useLiveValue(tag, (s) => s?.link === 'up');
+  const waits = useLiveValue(tag, (s) => s?.waits?.sentence ?? null);
+  if (!up) return <Note>The drive does not answer, so it tells of no trip.</Note>;
+  if (waits) return <Finding severity="act" sentence={`Held: ${waits.replace(/^./, (c) => c.toLowerCase())}.`} />;
   return <Finding severity="good" sentence="No trip is in force." />;
 }
 
 /** The trips of a machine that stands well, and the way to tell of one. */
-function TripsSheet({ model, live }: { model: MachineModel; live: LiveSample | undefined }) {
+function TripsSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
+  const trip = useLiveValue(tag, (s) => s?.trip?.sentence ?? null);
   const { data, error } = useTrips(tag);
   const trips = data?.trips ?? [];
   const open = trips.filter((t) => !t.closed);
@@ -40,8 +42,8 @@ function TripsSheet({ model, live }: { model: MachineModel; live: LiveSample | u
       evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {live?.trip ? <Finding severity="error" sentence={live.trip.sentence} /> : <NotTripped live={live} />}
-      {live?.trip && <Note>Reading what the drive remembers of it…</Note>}
+      {trip ? <Finding severity="error" sentence={trip} /> : <NotTripped tag={tag} />}
+      {trip && <Note>Reading what the drive remembers of it…</Note>}
       {error && <Finding severity="warning" sentence={error.message} />}
       {open.length > 0 && <SectionHead right={`${open.length} open`}>Not cured yet</SectionHead>}
       <TripRows trips={open} />
@@ -55,11 +57,10 @@ function TripsSheet({ model, live }: { model: MachineModel; live: LiveSample | u
 
 function TripNowSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
-  const live = useLive([tag])(tag);
-  const code = live?.link === 'up' ? (live.trip?.code ?? 0) : 0;
+  const code = useLiveValue(tag, (s) => (s?.link === 'up' ? (s.trip?.code ?? 0) : 0));
   const { data } = useTrip(tag, code);
-  if (code !== 0 && data?.caseId) return <CaseOf model={model} id={data.caseId} waiting={() => <TripsSheet model={model} live={live} />} />;
-  return <TripsSheet model={model} live={live} />;
+  if (code !== 0 && data?.caseId) return <CaseOf model={model} id={data.caseId} waiting={() => <TripsSheet model={model} />} />;
+  return <TripsSheet model={model} />;
 }
 
 /** A tripped machine: its case at once. Else the trips it had. */
