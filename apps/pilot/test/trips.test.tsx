@@ -127,7 +127,9 @@ describe('a case', () => {
     await open(<CaseScreen />);
     await settled();
     await settled();
-    expect(text()).toMatch(/Deceleration time [\d.]+ s\..*Stopping from 50 Hz the bus then peaks at about \d+ V, at worst \d+ V \(estimated\); it trips at 800 V/);
+    expect(text()).toMatch(
+      /Deceleration time [\d.]+ s\..*Stopping from 50 Hz the bus then peaks at about \d+ V, at worst \d+ V \(estimated\); it trips at 800 V/,
+    );
     await touchText('Take it into the draft');
     await settled();
     expect(Number(server.of('P-11').sheets.draft.values['3b']?.value)).toBeGreaterThan(0.4);

@@ -1,17 +1,11 @@
 import '@yare/books/all';
-import {
-  emergencyObserver,
-  guardsObserver,
-  holdsObserver,
-  noLink,
-  presetsObserver,
-  presetTable,
-  runBegins,
-  SearchWatch,
-  selectorObserver,
-  sleepObserver,
-  type Observer,
-} from '@yare/commissioning';
+import { noLink, presetTable, runBegins, SearchWatch, type Observer } from '@yare/commissioning';
+import { emergencyObserver } from '@yare/commissioning/seen/emergencySeen';
+import { guardsObserver } from '@yare/commissioning/seen/guardsSeen';
+import { holdsObserver } from '@yare/commissioning/seen/holdsSeen';
+import { presetsObserver } from '@yare/commissioning/seen/presetsSeen';
+import { selectorObserver } from '@yare/commissioning/seen/selectorSeen';
+import { sleepObserver } from '@yare/commissioning/seen/sleepSeen';
 import type { LiveSample } from '@yare/contract';
 import { present, type CommandMode } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';

@@ -1,5 +1,6 @@
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
-import { figuresOf, transfer } from '@yare/commissioning';
+import { figuresOf } from '@yare/commissioning';
+import { transfer } from '@yare/commissioning/copy';
 import type { DriveEdit, Sheet, SheetValue } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import type { MachineRow } from '../db/tables';

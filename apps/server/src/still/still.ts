@@ -93,7 +93,11 @@ export class Still {
     const kept = this.kept.get(tag);
     if (!kept) return false;
     if (who !== null && kept.who !== who)
-      throw new ProblemError(409, 'Claimed', `${kept.who} is trying the wires of ${tag}. It goes back to its panel a minute after that page is left.`);
+      throw new ProblemError(
+        409,
+        'Claimed',
+        `${kept.who} is trying the wires of ${tag}. It goes back to its panel a minute after that page is left.`,
+      );
     kept.over = true;
     await kept.done;
     return true;

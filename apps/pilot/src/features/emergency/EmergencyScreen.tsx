@@ -3,15 +3,14 @@ import {
   emergencyCosts,
   emergencyEndText,
   emergencyInUse,
-  emergencyObserver,
   emergencyStage,
   emergencyTestMonths,
   emergencyTrips,
   many,
-  type EmergencyFound,
   type MachineModel,
   type Observer,
 } from '@yare/commissioning';
+import { emergencyObserver, type EmergencyFound } from '@yare/commissioning/seen/emergencySeen';
 import { EmergencyOverride, formatFigure } from '@yare/core';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';

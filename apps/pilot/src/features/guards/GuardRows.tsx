@@ -1,15 +1,5 @@
-import {
-  guardInUse,
-  guardProofs,
-  guardSections,
-  guardsFor,
-  type GuardAct,
-  type GuardPlan,
-  type GuardsFound,
-  type MachineModel,
-  type SeenKind,
-  type ProofDefinition,
-} from '@yare/commissioning';
+import { guardInUse, guardProofs, guardSections, guardsFor, type GuardPlan, type MachineModel, type ProofDefinition } from '@yare/commissioning';
+import type { GuardAct, GuardsFound, SeenKind } from '@yare/commissioning/seen/guardsSeen';
 import { formatFigure, type DriveParameters } from '@yare/core';
 import { Fragment } from 'react';
 import { useFound, type LoadPoint } from '../../data/days';

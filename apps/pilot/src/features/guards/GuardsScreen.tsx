@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { guardProofs, guardsFor, guardsObserver, guardsStage, type GuardsFound, type MachineModel } from '@yare/commissioning';
+import { guardProofs, guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
+import { guardsObserver, type GuardsFound } from '@yare/commissioning/seen/guardsSeen';
 import { formatFigure, InputJob } from '@yare/core';
 import { useLive } from '../../data/live';
 import { groundsOf, useWatched } from '../../data/seen';

@@ -1,14 +1,6 @@
 import { useMemo, useState } from 'react';
-import {
-  handOffAutoStage,
-  positionsOf,
-  selectorObserver,
-  tryPosition,
-  type AtPosition,
-  type MachineModel,
-  type Position,
-  type SelectorFound,
-} from '@yare/commissioning';
+import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
+import { selectorObserver, type AtPosition, type SelectorFound } from '@yare/commissioning/seen/selectorSeen';
 import { formatFigure, InputJob, selectorWired } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';

@@ -1,17 +1,7 @@
 import { useMemo, useState } from 'react';
 import { View } from '@tamagui/core';
-import {
-  inputName,
-  openSpeed,
-  presetsObserver,
-  presetsStage,
-  presetTable,
-  speedUnits,
-  type MachineModel,
-  type PresetRow,
-  type PresetsFound,
-  type SpeedUnit,
-} from '@yare/commissioning';
+import { inputName, openSpeed, presetsStage, presetTable, speedUnits, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
+import { presetsObserver, type PresetsFound } from '@yare/commissioning/seen/presetsSeen';
 import { formatFigure, unbroken } from '@yare/core';
 import { useCommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';

@@ -1,16 +1,6 @@
 import { useMemo } from 'react';
-import {
-  decode,
-  holdsFor,
-  holdsObserver,
-  holdsWithin,
-  readingOf,
-  sensorPercent,
-  straightIn,
-  type HoldsFound,
-  type HoldsPending,
-  type MachineModel,
-} from '@yare/commissioning';
+import { decode, readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
+import { holdsFor, holdsObserver, holdsWithin, type HoldsFound, type HoldsPending } from '@yare/commissioning/seen/holdsSeen';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
 import { useProve } from '../../data/proofs';
 import { groundsOf, useWatched } from '../../data/seen';

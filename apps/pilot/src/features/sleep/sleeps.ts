@@ -1,4 +1,5 @@
-import { sleepObserver, type MachineModel } from '@yare/commissioning';
+import type { MachineModel } from '@yare/commissioning';
+import { sleepObserver } from '@yare/commissioning/seen/sleepSeen';
 import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';

@@ -4,17 +4,9 @@ import { machineScreen } from '../../machine/machineScreen';
 import { takeChanges } from '../../machine/takeChanges';
 import { useSheets } from '../../data/sheets';
 import { useMachine, useMachines } from '../../data/machines';
-import {
-  templateChanges,
-  templateKinds,
-  transfer,
-  type TemplateKind,
-  type MachineModel,
-  type TemplateChange,
-  type LeftOut,
-  figuresOf,
-  sensorOf,
-} from '@yare/commissioning';
+import { type MachineModel, figuresOf, sensorOf } from '@yare/commissioning';
+import { templateChanges, templateKinds, type TemplateKind, type TemplateChange } from '@yare/commissioning/templates';
+import { transfer, type LeftOut } from '@yare/commissioning/copy';
 import { useState } from 'react';
 import { bookById, textOf, DriveSettings } from '@yare/books';
 import type { Act } from '../../ui/bar';
