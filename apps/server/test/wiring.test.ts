@@ -101,6 +101,23 @@ describe('kept still while wires are tried', () => {
     expect(events.filter((e: { action: string }) => e.action === 'tried wires')).toHaveLength(1);
   });
 
+  test('a link that is away for a moment ends nothing: command is taken again, and a start finds it kept still', async () => {
+    await call('POST', '/machines/C-07/still', { author });
+    await until(() => live().stillUntil !== null);
+    drive().plant.wiring.linkCut = true;
+    await until(() => !drive().link.holds);
+    drive().plant.wiring.linkCut = false;
+    await until(() => drive().link.holds);
+    await until(() => live().stillUntil !== null && live().holder === 'here');
+    await until(async () => {
+      await press('start', 1);
+      return (live().words.inputs & 1) === 1;
+    });
+    expect(drive().running).toBe(false);
+    await press('start', 0);
+    expect((await call('POST', '/machines/C-07/still/end', { author })).json()).toMatchObject({ holder: 'terminals', stillUntil: null });
+  });
+
   test('nobody who asks for it any more: command goes back', async () => {
     await call('POST', '/machines/C-07/still', { author });
     now += stillLapse - 1;

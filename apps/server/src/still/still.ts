@@ -3,6 +3,7 @@ import { ControlWord } from '@yare/core';
 import { stillLapse } from '@yare/contract';
 import { steadyNow } from '../clock';
 import type { Claims } from '../claims';
+import { DriveRefusal, LinkDown } from '../link/driveLink';
 import type { Fleet, Station } from '../link/fleet';
 import { ProblemError } from '../problem';
 
@@ -73,14 +74,34 @@ export class Still {
     station.fast = true;
     try {
       while (!kept.over && this.clock() - kept.asked < stillLapse) {
-        await station.link.command(ControlWord.shutdown, 0);
+        await this.refresh(station, kept);
         await setTimeout(refreshEvery);
       }
     } catch {
-      // a link that is lost gives command back by itself
+      // somebody else has command by now, or it turns: nothing is kept still here any more
     } finally {
       kept.over = true;
       await station.link.giveCommand().catch(() => undefined);
+    }
+  }
+
+  /**
+   * Says once more that it stands. One answer that is lost ends nothing: the next is asked for at once, and command that went back
+   * meanwhile is taken again. Until then nobody is told that it is kept still.
+   * @throws DriveRefusal when command cannot be had again
+   */
+  private async refresh(station: Station, kept: Kept): Promise<void> {
+    try {
+      await station.link.command(ControlWord.shutdown, 0).catch(async (error: unknown) => {
+        if (!(error instanceof DriveRefusal)) throw error;
+        station.stillUntil = null;
+        await station.link.takeCommand();
+        await station.link.command(ControlWord.shutdown, 0);
+      });
+      station.stillUntil = steadyNow() + stillLapse - (this.clock() - kept.asked);
+    } catch (error) {
+      if (!(error instanceof LinkDown)) throw error;
+      station.stillUntil = null;
     }
   }
 
