@@ -57,7 +57,7 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
     await atPlant(page, stack, { panel: { mode: 2 } });
     await expect.poll(() => outputHertz(stack, unit)).toBeGreaterThan(20);
     await expect(page.getByText(/^It stands at .* Now open and shut a tap/)).toBeVisible();
-    await atPlant(page, stack, { handles: { demand: 55 } });
+    await atPlant(page, stack, { handles: { demand: 15 } });
     await page.getByTestId('keep-holds').tap();
     await expect(page.getByText(/^It held its set point: Ines Calder/)).toBeVisible();
     await tunedLive(page);

@@ -286,7 +286,7 @@ describe('Motion and Protection', () => {
     expect(value).toBeGreaterThan(3);
     expect(
       await screen.findByText(
-        /The DC bus peaks at (about )?\d+ V(, at worst \d+ V|, which is not known well enough: fit the model to a run)?; it trips at 800 V/,
+        /The DC bus peaks at (about )?\d+ V(, at worst \d+ V)?; it trips at 800 V/,
         {},
         { timeout: 20_000 },
       ),

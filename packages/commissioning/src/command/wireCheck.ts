@@ -54,15 +54,20 @@ export interface WireState {
   changes: readonly number[];
   /** how often a person has said that it was worked and nothing answered */
   nothing: number;
+  /** a person has said that nobody works anything, and it has not stood still for long enough yet */
+  said: boolean;
 }
 
-export const wireBegins: WireState = { stage: 'rest', rest: null, last: [], since: 0, changes: [], nothing: 0 };
+export const wireBegins: WireState = { stage: 'rest', rest: null, last: [], since: 0, changes: [], nothing: 0, said: false };
 
 /** Inputs that do not stand as what hangs there should while nobody works it. */
 export const notAtRest = (steps: readonly WireStep[], { last }: WireState): WireStep[] =>
   steps.filter((s) => last[s.input] !== undefined && last[s.input] !== (s.device.atRest === 'closed'));
 
-const asked = (s: WireState, rest: readonly boolean[]): WireState => ({ ...s, stage: 'ready', rest, changes: rest.map(() => 0), nothing: 0 });
+const asked = (s: WireState, rest: readonly boolean[]): WireState => ({
+  ...s,
+  ...{ stage: 'ready', rest, changes: rest.map(() => 0), nothing: 0, said: false },
+});
 
 /**
  * A person says that nobody works anything: no button, the selector off, every switch as it usually stands. Only a person can: a contact of the other
@@ -78,7 +83,11 @@ export function lookAtWires(s: WireState, { at, closed }: WireLook, steps: reado
   const moved = steps.filter((x) => s.last[x.input] !== undefined && s.last[x.input] !== closed[x.input]);
   const since = moved.length > 0 || s.last.length === 0 ? at : s.since;
   const now = { ...s, last: closed, since };
-  if (s.stage === 'rest' || s.rest === null) return { ...now, stage: 'rest' };
+  if (s.stage === 'rest' || s.rest === null) {
+    // what moves once it was said is a hand at work: it is to be said again
+    const said = s.said && (moved.length === 0 || s.last.length === 0);
+    return said && at - since >= restFor ? asked(now, closed) : { ...now, stage: 'rest', said };
+  }
   const changes = moved.length > 0 ? s.changes.map((n, i) => n + (moved.some((x) => x.input === i) ? 1 : 0)) : s.changes;
   const { rest } = s;
   const back = steps.every((x) => closed[x.input] === rest[x.input]);

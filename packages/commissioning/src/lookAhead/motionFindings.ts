@@ -81,9 +81,12 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     const share = band(quantity);
     // a band smaller than the figure's last digit says nothing; one past a third of the figure says that nobody knows it
     if (share === null || share < 0.002) return text(value);
-    return share > unknownFrom
-      ? `about ${text(value)}, which is not known well enough: fit the model to a run`
-      : `${text(value)}, at worst ${text((1 + share) * value)}`;
+    return share > unknownFrom ? `about ${text(value)}` : `${text(value)}, at worst ${text((1 + share) * value)}`;
+  };
+  /** What is said once of figures nobody knows well enough. */
+  const unknown = (names: Partial<Record<BandQuantity, string>>): string => {
+    const of = Object.entries(names).flatMap(([quantity, name]) => ((band(quantity as BandQuantity) ?? 0) > unknownFrom ? [name] : []));
+    return of.length === 0 ? '' : ` The ${of.join(' and the ')} ${of.length === 1 ? 'is' : 'are'} not known well enough: fit the model to a run.`;
   };
   /** The far end of the band, where it may lie just as well. */
   const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));
@@ -165,7 +168,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
         row: 'decelerationTime',
         severity: close || neverStands ? 'warning' : 'good',
         ...(close && { offer: 'Use the shortest safe' }),
-        sentence: `The DC bus peaks at ${regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}`,
+        sentence: `The DC bus peaks at ${regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}${unknown({ ...(!regulated && { 'peak bus': 'peak' }), ...(r.stopTime !== null && { 'stop time': 'stop' }) })}`,
       });
     out.push({
       id: 'current peak',

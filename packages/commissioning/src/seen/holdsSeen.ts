@@ -5,7 +5,9 @@ import type { Observer } from './observer';
 export const holdsFor = { before: 5, after: 20 } as const;
 /** % of the range within which a loop holds. */
 export const holdsWithin = 2;
-/** % of full speed the output has to move for a disturbance to have been one, and may move at most while it holds. */
+/** % of full speed the output has to move for a disturbance to have been one: a pump on a flat curve moves by no more between a tap and none. */
+const disturbs = 2;
+/** % of full speed the output may move at most while it stands or holds. */
 const moves = 4;
 
 /** A disturbance that was seen and held: % of the range the feedback went off at most, % of full speed the output moved, s until it was back. */
@@ -31,7 +33,7 @@ export interface HoldsPending {
   began: number;
   low: number;
   high: number;
-  /** output's least and most since it is back */
+  /** output's least and most while it settled, and since it is back */
   slow: number;
   fast: number;
 }
@@ -71,12 +73,13 @@ export const holdsObserver = (
       case 'settling': {
         if (!inside || p.count === 0) return { pending: { ...settling(s.at), count: inside ? 1 : 0, rest: now.output }, found };
         if (Math.abs(now.output - p.rest) > moves) return { pending: { ...settling(s.at), count: 1, rest: now.output }, found };
-        const pending = { ...p, rest: p.rest + (now.output - p.rest) / (p.count + 1), count: p.count + 1 };
+        const spread = { slow: Math.min(p.slow, now.output), fast: Math.max(p.fast, now.output) };
+        const pending = { ...p, ...spread, rest: p.rest + (now.output - p.rest) / (p.count + 1), count: p.count + 1 };
         return { pending: stood >= holdsFor.before ? { ...pending, stage: 'stands' } : pending, found };
       }
       case 'stands': {
         const moved = Math.abs(now.output - p.rest);
-        if (inside && moved <= moves) return { pending: p, found };
+        if (inside && moved <= Math.max(disturbs, p.fast - p.slow)) return { pending: p, found };
         return { pending: { ...p, stage: 'disturbed', began: s.at, since: s.at, off: error, output: moved }, found };
       }
       case 'disturbed': {
