@@ -284,13 +284,7 @@ describe('Motion and Protection', () => {
     await touch(await screen.findByRole('button', { name: /Use the shortest safe/ }, { timeout: 20_000 }));
     const { value } = present(server.of('P-11').sheets.draft.values['3b']);
     expect(value).toBeGreaterThan(3);
-    expect(
-      await screen.findByText(
-        /The DC bus peaks at (about )?\d+ V(, at worst \d+ V)?; it trips at 800 V/,
-        {},
-        { timeout: 20_000 },
-      ),
-    ).toBeTruthy();
+    expect(await screen.findByText(/The DC bus peaks at (about )?\d+ V(, at worst \d+ V)?; it trips at 800 V/, {}, { timeout: 20_000 })).toBeTruthy();
     expect(alerts().join()).not.toMatch(/trips and the motor coasts/);
   });
 

@@ -1,6 +1,7 @@
 import { bookById, DriveSettings } from '@yare/books';
 import type { MachineDetail, Sheets } from '@yare/contract';
 import { applyLearned, applyTuned, estimateMachine, type Circuit, type Learned, type MachineSpec, type StampedPlate, type Tuned } from '@yare/core';
+import type { Checked } from './checked';
 import type { DraftValue, MachineModel } from './model';
 import { fedBy } from './fedBy';
 import { differing, figuresOf, newerOf } from './sheets';
@@ -27,6 +28,12 @@ export function specOf(
   const estimate = estimateMachine(plate, machine.driven, settings.parameters(), settings.hardware(), supply);
   return estimate.ok ? { ok: true, spec: applyTuned(estimate.spec, tunedOf(settings)), circuit: estimate.circuit } : estimate;
 }
+
+/** A machine's figures as its stages check them. */
+export const checkedOf = ({ machine, plate, drafted, draftOf }: Pick<MachineModel, 'machine' | 'plate' | 'drafted' | 'draftOf'>): Checked => ({
+  ...{ settings: drafted, plate, supply: machine.supply, driven: machine.driven },
+  measured: (code) => draftOf(code).source === 'measured',
+});
 
 /** The record and the edits put together. Pure. */
 export function buildModel(
@@ -63,10 +70,7 @@ export function buildModel(
     inDriveOf: (code) => inDrive?.values[code],
     differing: apart,
     newer: inDrive && apart.length > 0 ? (touched ? 'draft' : newerOf(draft, inDrive, asFound)) : null,
-    findings: stageFindings({
-      ...{ settings: drafted, plate, supply: machine.supply, driven: machine.driven },
-      measured: (code) => draftOf(code).source === 'measured',
-    }),
+    findings: stageFindings(checkedOf({ machine, plate, drafted, draftOf })),
     plateCircuit: draftSpec.ok ? draftSpec.circuit : null,
     draftSpec: draftSpec.ok ? { ok: true, spec: withLearned(draftSpec.spec) } : draftSpec,
     inDriveSpec: driveSpec?.ok ? withLearned(driveSpec.spec) : null,

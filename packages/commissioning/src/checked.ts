@@ -34,5 +34,8 @@ export interface Checked {
   measured?: (code: string) => boolean;
 }
 
+/** A pump and a fan move little backwards, and a screwed wheel comes off. */
+export const hasOneWay = ({ kind }: Driven): boolean => kind === 'pump' || kind === 'fan';
+
 export const amperes = (x: number): string => `${formatFigure(x, x < 10 ? 2 : 1)} A`;
 export const hertz = (x: number): string => `${formatFigure(x, 1)} Hz`;

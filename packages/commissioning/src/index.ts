@@ -40,4 +40,5 @@ export * from './noLink';
 export * from './standsNow';
 export * from './tasks';
 export * from './tuneRows';
+export * from './waysOut';
 export * from './wiring';

@@ -141,8 +141,14 @@ describe('a loop that holds', () => {
     // one that the loop met so well that only its output moved
     expect(present(seen(o, [...stands(0, 7), ...stands(7.2, 25, 70)])).output).toBe(10);
   });
+  test('a small one after the end of a run-up counts: a pump on a flat curve hardly moves its output', () => {
+    const runUp = Array.from({ length: 30 }, (_, i) => sample(i / 10, { feedback: 41.5, outputFrequency: 60 - (30 - i) / 8 }));
+    expect(present(seen(o, [...runUp, ...stands(3, 7), ...stands(10, 25, 57)])).output).toBeGreaterThan(2);
+  });
+  const shaken = Array.from({ length: 600 }, (_, i) => sample(i / 10, { feedback: 42 + Math.sin(i), outputFrequency: 60 + 1.8 * Math.sin(1.7 * i) }));
   test.each<[string, LiveSample[]]>([
     ['a minute of nothing', stands(0, 60)],
+    ['a minute of a noisy output', shaken],
     ['a run-up', [...lasting(0, 5, { feedback: 10, outputFrequency: 80 }), ...stands(5.2, 60)]],
     ['a disturbance it has not come back from', [...stands(0, 7), ...lasting(7.2, 60, { feedback: 37, outputFrequency: 100 })]],
     ['one that is back for ten seconds', [...stands(0, 7), ...lasting(7.2, 2, { feedback: 37, outputFrequency: 75 }), ...stands(10, 10)]],

@@ -159,6 +159,15 @@ describe('C-07', () => {
     expect([notAtRest(steps, still), takenAsRest(still, 5100).stage, takenAsRest(still, 6000).stage]).toEqual([[], 'rest', 'ready']);
   });
 
+  test('said before anything was seen, or too soon: it counts once everything has stood still, and not when a hand is at work by then', () => {
+    let early = takenAsRest(wireBegins, 0);
+    for (const at of [0, 100, 700]) early = look(early, at);
+    expect(early.stage).toBe('rest');
+    expect(look(early, 800).stage).toBe('ready');
+    const moved = look(early, 750, { 0: true });
+    expect([moved.said, look(moved, 2000, { 0: true }).stage]).toEqual([false, 'rest']);
+  });
+
   test('half a movement says nothing, however long it lasts', () => {
     expect(ready.stage).toBe('ready');
     const held = look(look(ready, 1100, { 2: true }), 60_000, { 2: true });

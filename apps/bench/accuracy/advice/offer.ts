@@ -1,5 +1,5 @@
 /** Where an offer comes from. */
-export type OfferedBy = 'check' | 'trip' | 'look-ahead' | 'loop' | 'swinging' | 'terminals' | 'copy';
+export type OfferedBy = 'check' | 'trip' | 'look-ahead' | 'loop' | 'swinging' | 'terminals' | 'copy' | 'template';
 
 /** One way out as it was taken and lived. */
 export interface LivedOffer {
@@ -10,8 +10,8 @@ export interface LivedOffer {
   cured: boolean;
   /** what came that was not before: a trip, a worse finding, a limit passed; null where nothing did */
   harm: string | null;
-  /** what was foretold came within its band; null where nothing was foretold that can be seen */
-  held: boolean | null;
+  /** for each figure that was foretold, whether it came within its band */
+  held: boolean[];
 }
 
 /** What one walk over offers came to. */
@@ -22,4 +22,4 @@ export interface AdviceSeen {
   falseFindings: string[];
 }
 
-export const nothingSeen = (): AdviceSeen => ({ offers: [], sound: 0, falseFindings: [] });
+export const lived = (offers: LivedOffer[]): AdviceSeen => ({ offers, sound: 0, falseFindings: [] });

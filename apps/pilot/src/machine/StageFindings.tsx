@@ -1,4 +1,5 @@
-import type { MachineModel, Remedy, StageFinding } from '@yare/commissioning';
+import { useMemo } from 'react';
+import { checkedOf, waysOut, type MachineModel, type Remedy, type StageFinding } from '@yare/commissioning';
 import { editDraft, editPlate } from '../data/edits';
 import { Finding, WayOut } from '../ui/sheet';
 import { go } from '../ui/go';
@@ -14,22 +15,24 @@ export function takeRemedy(model: MachineModel, { changes, plate, go: to }: Reme
   if (to) go(`/m/${tag}/${to}`);
 }
 
+/** One finding with the ways out that were found to lead out. */
+function OneFinding({ model, finding: f }: { model: MachineModel; finding: StageFinding }) {
+  const [first, ...more] = useMemo(() => waysOut(checkedOf(model), model.findings, f), [model, f]);
+  return (
+    <Finding severity={f.severity} sentence={f.sentence} act={first?.label} onAct={first && (() => takeRemedy(model, first))}>
+      {more.map((way) => (
+        <WayOut key={way.label} text={way.label} onPress={() => takeRemedy(model, way)} />
+      ))}
+    </Finding>
+  );
+}
+
 /** What the checks found, as sentences with their way out. */
 export function StageFindings({ model, findings }: { model: MachineModel; findings: readonly StageFinding[] }) {
   return (
     <>
       {findings.map((f) => (
-        <Finding
-          key={f.id}
-          severity={f.severity}
-          sentence={f.sentence}
-          act={f.remedy?.label}
-          onAct={f.remedy && (() => f.remedy && takeRemedy(model, f.remedy))}
-        >
-          {f.more?.map((way) => (
-            <WayOut key={way.label} text={way.label} onPress={() => takeRemedy(model, way)} />
-          ))}
-        </Finding>
+        <OneFinding key={f.id} model={model} finding={f} />
       ))}
     </>
   );

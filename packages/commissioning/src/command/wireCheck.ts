@@ -72,8 +72,10 @@ const asked = (s: WireState, rest: readonly boolean[]): WireState => ({
 /**
  * A person says that nobody works anything: no button, the selector off, every switch as it usually stands. Only a person can: a contact of the other
  * kind that is worked looks as one of the right kind that is not. An input that stands otherwise even so is what was found there.
+ * Said too soon after something moved, it counts once everything has stood still.
  */
-export const takenAsRest = (s: WireState, at: number): WireState => (s.last.length > 0 && at - s.since >= restFor ? asked(s, s.last) : s);
+export const takenAsRest = (s: WireState, at: number): WireState =>
+  s.last.length > 0 && at - s.since >= restFor ? asked(s, s.last) : { ...s, said: true };
 
 /** The next contact is asked for: everything stands as it stood. */
 export const askNext = (s: WireState): WireState => (s.rest ? asked(s, s.rest) : s);

@@ -70,6 +70,27 @@ export function inSensorUnit(settings: DriveSettings, sensor: ProcessSensor | nu
   return `${formatFigure(figure, sensorDecimals(sensor) + 1)} ${sensor.unit}`;
 }
 
+/** % of the sensor's range by which a figure may come out otherwise in another scale: a setting's own steps. */
+const keptWithin = 0.5;
+
+/**
+ * Whether everything that is held can be said in a straightened scale, so that it stays the same pressure: a setting that ends at 100 % cannot hold what
+ * would be more.
+ */
+export function straightenKeeps(settings: DriveSettings, to: Straight | null): boolean {
+  const changes = straightenChanges(settings, to);
+  const after = settings.with({ ...settings.values, ...Object.fromEntries(changes.map((c) => [c.code, c.value])) });
+  const off = (role: (typeof heldRoles)[number] | 'wakeFall'): number => {
+    const [a, b] = [settings.role(role), after.role(role)];
+    // ends that are no limit stay none
+    if (a === null || b === null || (role === 'setpointLow' && a <= 0) || (role === 'setpointHigh' && a >= 1)) return 0;
+    const span = role === 'wakeFall';
+    const said = (s: DriveSettings, x: number) => (span ? 100 * sensorSpan(straightIn(s), x) : sensorPercent(straightIn(s), 100 * x));
+    return Math.abs(said(after, b) - said(settings, a));
+  };
+  return [...heldRoles, 'wakeFall' as const].every((role) => off(role) <= keptWithin);
+}
+
 /**
  * Changes that put a straightening into force, or take it out (null): gain, offset and their enable, and with them everything that is said in the old
  * scale, so that the same pressure is held, as firmly. Empty where the family cannot.

@@ -73,8 +73,13 @@ export const holdsObserver = (
       case 'settling': {
         if (!inside || p.count === 0) return { pending: { ...settling(s.at), count: inside ? 1 : 0, rest: now.output }, found };
         if (Math.abs(now.output - p.rest) > moves) return { pending: { ...settling(s.at), count: 1, rest: now.output }, found };
-        const spread = { slow: Math.min(p.slow, now.output), fast: Math.max(p.fast, now.output) };
-        const pending = { ...p, ...spread, rest: p.rest + (now.output - p.rest) / (p.count + 1), count: p.count + 1 };
+        // where it stands, and by how much it moves by itself: the end of the run-up before is none of that
+        const before = stood < holdsFor.before / 2 ? { slow: Infinity, fast: -Infinity } : p;
+        const count = before.slow === Infinity ? 1 : p.count + 1;
+        const pending = {
+          ...{ ...p, count, rest: count === 1 ? (p.rest + now.output) / 2 : p.rest + (now.output - p.rest) / count },
+          ...(stood < holdsFor.before / 2 ? before : { slow: Math.min(before.slow, now.output), fast: Math.max(before.fast, now.output) }),
+        };
         return { pending: stood >= holdsFor.before ? { ...pending, stage: 'stands' } : pending, found };
       }
       case 'stands': {

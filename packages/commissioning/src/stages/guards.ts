@@ -122,9 +122,10 @@ function unmeasured(c: Checked, s: GuardSettings): Finding[] {
     out.push({
       ...{ id: 'no flow switch', code: source.code, severity: s.noFlowSource === NoFlowSource.either ? 'warning' : 'error' },
       sentence: 'The guard looks at a flow switch, and no input has one: give an input that job under Terminals, or let it go by the load.',
-      ...(c.settings.find('noFlowSource') && {
-        remedy: { label: 'Let it go by the load', changes: c.settings.change('noFlowSource', NoFlowSource.load, 'chosen') },
-      }),
+      // by the load nothing is told either before that was measured
+      ...(c.settings.find('noFlowSource') && s.shutLoad > 0
+        ? { remedy: { label: 'Let it go by the load', changes: c.settings.change('noFlowSource', NoFlowSource.load, 'chosen') } }
+        : { remedy: { label: 'Go to Terminals', go: 'terminals' } }),
     });
   return out;
 }
@@ -179,11 +180,15 @@ function fights(c: Checked, s: GuardSettings): Finding[] {
   const dry = settings.find('dryRunDelay');
   if (flow && noFlow.delay > 0 && maySleep(c) && noFlow.action !== GuardAction.warn) {
     const sleeps = settings.role('sleepDelay') ?? 0;
+    const soonest = Math.max(1, Math.floor(noFlow.delay / 2));
     if (noFlow.delay <= sleeps)
       out.push({
         ...{ id: 'no flow before sleep', code: flow.code, severity: 'error' },
         sentence: `With nothing drawn it should fall asleep after ${formatFigure(sleeps, 0)} s; the no-flow guard stops it after ${formatFigure(noFlow.delay, 0)} s. Every quiet hour would be a trip.`,
-        remedy: { label: `Let the guard wait ${formatFigure(sleeps + 20, 0)} s`, changes: settings.change('noFlowDelay', sleeps + 20, 'worked out') },
+        remedy:
+          settings.heldOf('noFlowDelay', sleeps + 20) > sleeps
+            ? { label: `Let the guard wait ${formatFigure(sleeps + 20, 0)} s`, changes: settings.change('noFlowDelay', sleeps + 20, 'worked out') }
+            : { label: `Sleep after ${formatFigure(soonest, 0)} s`, changes: settings.change('sleepDelay', soonest, 'worked out') },
         more: [{ label: 'Turn the guard off', changes: settings.change('noFlowDelay', 0, 'chosen') }],
       });
   }

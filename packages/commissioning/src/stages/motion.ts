@@ -1,5 +1,6 @@
+import type { SettingChange } from '@yare/books';
 import { formatFigure, ControlMethod, InputJob, ReversePermit, StopMode, Switch } from '@yare/core';
-import { amperes, hertz, type Checked, type Finding } from '../checked';
+import { amperes, hasOneWay, hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 
 /** A run up to full speed and down again, as set. */
@@ -21,6 +22,16 @@ export const runProof: ProofDefinition = {
   },
 };
 
+/** Every preset that turns backwards, turned round. */
+const forwards = ({ settings }: Checked): SettingChange[] =>
+  settings.all.flatMap((s) => (s.role?.startsWith('preset') && settings.value(s) < 0 ? settings.change(s.role, -settings.inRole(s), 'chosen') : []));
+
+/** What has to turn it backwards is set up. */
+function turnsBack({ settings }: Checked): boolean {
+  const { cleaning, emergency } = settings.controls();
+  return cleaning.strokes > 0 || (emergency.frequency > 0 && emergency.reverse);
+}
+
 /** Braking, presets, ramps, brake and speeds against each other and the machine. */
 function check(c: Checked): Finding[] {
   const out: Finding[] = [];
@@ -33,7 +44,12 @@ function check(c: Checked): Finding[] {
       code: reverse.code,
       severity: 'warning',
       sentence: `${backwards.map((s) => `${s.name} ${s.code}`).join(', ')} ${backwards.length === 1 ? 'is' : 'are'} below zero, which is reverse, and reverse is forbidden: chosen, ${backwards.length === 1 ? 'it stands' : 'they stand'} still.`,
-      remedy: { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') },
+      ...(hasOneWay(c.driven)
+        ? { remedy: { label: 'Turn forward instead', changes: forwards(c) } }
+        : {
+            remedy: { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') },
+            more: [{ label: 'Turn forward instead', changes: forwards(c) }],
+          }),
     });
   out.push(...secondRampFindings(c), ...brakeFindings(c), ...speedFindings(c));
   return out;
@@ -154,13 +170,13 @@ function speedFindings(c: Checked): Finding[] {
       remedy: { label: 'Use the linear law', changes: c.settings.change('controlMethod', ControlMethod.linear, 'chosen') },
     });
   const reverse = c.settings.find('reversePermit');
-  if (reverse && c.settings.role('reversePermit') === ReversePermit.permitted && (c.driven.kind === 'pump' || c.driven.kind === 'fan'))
+  if (reverse && c.settings.role('reversePermit') === ReversePermit.permitted && hasOneWay(c.driven) && !turnsBack(c))
     out.push({
       id: 'reverse permitted',
       code: reverse.code,
       severity: 'warning',
       sentence: `A ${c.driven.kind} has one way round: backwards it moves little${c.driven.kind === 'pump' ? ' and a screwed wheel comes off' : ' and looks as if it ran'}.`,
-      remedy: { label: 'Forbid reverse', changes: c.settings.change('reversePermit', ReversePermit.forbidden, 'chosen') },
+      remedy: { label: 'Forbid reverse', changes: [...c.settings.change('reversePermit', ReversePermit.forbidden, 'chosen'), ...forwards(c)] },
     });
   return out;
 }

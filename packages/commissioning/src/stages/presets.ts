@@ -1,5 +1,5 @@
-import { ReversePermit } from '@yare/core';
-import type { Checked, Finding } from '../checked';
+import { ReversePermit, type Limited, type SettingRole } from '@yare/core';
+import { hasOneWay, type Checked, type Finding, type Remedy } from '../checked';
 import { presetTable } from '../command/presets';
 import { hz } from '../command/words';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
@@ -24,6 +24,21 @@ const limitText = {
   'skip band': 'it lies in a speed to avoid',
 } as const;
 
+const sameAs = (preset: number): string => (preset === 0 ? 'the drive does with every switch open' : `preset ${preset} does`);
+
+/** What to do about a preset that is held back. One that would then be another's is left to whoever knows what it is for. */
+function waysFor(
+  c: Checked,
+  role: SettingRole,
+  { asked, given, limited, alike }: { asked: number; given: number; limited: Limited; alike: number | null },
+): Pick<Finding, 'remedy' | 'more'> {
+  const set = (label: string, x: number): Remedy => ({ label: `${label} ${hz(x)}`, changes: c.settings.change(role, x, 'chosen') });
+  if (limited !== 'reverse forbidden') return alike === null ? { remedy: set('Set it to', given) } : {};
+  const forward = set('Turn it forward at', Math.min(-asked, c.settings.parameters().maximumFrequency));
+  const permit = { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') };
+  return hasOneWay(c.driven) || -asked > c.settings.parameters().maximumFrequency ? { remedy: forward } : { remedy: permit, more: [forward] };
+}
+
 /** Presets against each other, the limits and the contacts. */
 function check(c: Checked): Finding[] {
   const { rows, unreached, contacts } = presetTable(c.settings);
@@ -35,22 +50,15 @@ function check(c: Checked): Finding[] {
         id: `preset ${number} limited`,
         code: setting.code,
         severity: 'warning',
-        sentence: `Preset ${number} asks for ${hz(asked)} and gives ${hz(given)}: ${limitText[limited]}.`,
-        remedy:
-          limited === 'reverse forbidden'
-            ? { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') }
-            : { label: `Set it to ${hz(given)}`, changes: c.settings.change(setting.role, given, 'chosen') },
-        more:
-          limited === 'reverse forbidden'
-            ? [{ label: `Turn it forward at ${hz(-asked)}`, changes: c.settings.change(setting.role, -asked, 'chosen') }]
-            : [],
+        sentence: `Preset ${number} asks for ${hz(asked)} and gives ${hz(given)}${alike === null ? '' : `, as ${sameAs(alike)}`}: ${limitText[limited]}.`,
+        ...waysFor(c, setting.role, { asked, given, limited, alike }),
       });
     else if (alike !== null)
       out.push({
         id: `preset ${number} alike`,
         code: setting.code,
         severity: 'warning',
-        sentence: `Preset ${number} gives ${hz(given)}, as ${alike === 0 ? 'the drive does with every switch open' : `preset ${alike} does`}: one of the switch positions changes nothing.`,
+        sentence: `Preset ${number} gives ${hz(given)}, as ${sameAs(alike)}: one of the switch positions changes nothing.`,
       });
   }
   if (contacts.length > 0 && unreached.length > 0 && contacts.some((x, i) => x.bit !== i))

@@ -16,7 +16,7 @@ import {
 } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { loopRoles } from '../process/roles';
-import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightIn } from '../process/scale';
+import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightenKeeps, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
 const roles: readonly SettingRole[] = [...loopRoles, 'analogueSignal', 'liveZeroLoss', 'maximumFrequency'];
@@ -123,16 +123,19 @@ function scales(c: Checked, sensor: ProcessSensor): Finding[] {
   const enable = settings.find('straightening');
   const stored = straightOf(settings);
   const off = settings.role('straightening') !== Switch.on;
+  const setBack = {
+    label: 'Set them back',
+    changes: [...settings.change('feedbackGain', 1, 'chosen'), ...settings.change('feedbackOffset', 0, 'chosen')],
+  };
+  const used = straightenKeeps(settings, stored) ? { label: 'Put them to use', changes: straightenChanges(settings, stored) } : null;
   if (enable && off && (stored.gain !== 1 || stored.offset !== 0))
     out.push({
       id: 'straightening not in use',
       code: enable.code,
       severity: 'warning',
       sentence: `A gain of ${formatFigure(stored.gain, 2)} and an offset of ${formatFigure(stored.offset, 1)} % are set, and nothing is made of them: their enable is off.`,
-      remedy: { label: 'Put them to use', changes: straightenChanges(settings, stored) },
-      more: [
-        { label: 'Set them back', changes: [...settings.change('feedbackGain', 1, 'chosen'), ...settings.change('feedbackOffset', 0, 'chosen')] },
-      ],
+      remedy: used ?? setBack,
+      more: used ? [setBack] : [],
     });
   const ends = [
     ['setpointLow', 'setpointHigh', 'set point'],

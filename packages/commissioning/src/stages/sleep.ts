@@ -12,7 +12,7 @@ import {
   type SettingRole,
 } from '@yare/core';
 import { fedBy } from '../fedBy';
-import { hertz, type Checked, type Finding } from '../checked';
+import { hertz, type Checked, type Finding, type Remedy } from '../checked';
 import { sensorDecimals, sensorOf, sensorPercent, sensorSpan, straightIn } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
@@ -34,6 +34,8 @@ export const sleepsProof: ProofDefinition = { id: 'sleeps', name: 'It falls asle
 /** Share of the rated flow below which a pump is proposed to sleep, and above which falling asleep is told as too early (common practice). */
 export const sleepsUnder = 0.15;
 const tooEarly = 0.4;
+/** Share of the range a pump usually wakes below its set point (common practice). */
+const usualFall = 0.04;
 /** Hz by which a sleep speed has to lie above what only just holds the set point: less is lost in the drive's own steps. */
 const clearOf = 0.05;
 
@@ -74,6 +76,20 @@ export function lowestOutput({ settings }: Pick<Checked, 'settings'>): number {
   return Math.max(minimumFrequency, (settings.role('processLow') ?? 0) * maximumFrequency);
 }
 
+/** The output let down to a little below a sleep speed in Hz, and sleeping there. */
+function lowered({ settings }: Checked, sleepsAt: number): Remedy {
+  const to = Math.max(0, sleepsAt - 2);
+  const { minimumFrequency, maximumFrequency } = settings.parameters();
+  return {
+    label: `Let the output go down to ${hertz(to)}, and sleep below ${hertz(sleepsAt)}`,
+    changes: [
+      ...(minimumFrequency > to ? settings.change('minimumFrequency', to, 'worked out') : []),
+      ...((settings.role('processLow') ?? 0) * maximumFrequency > to ? settings.change('processLow', to / maximumFrequency, 'worked out') : []),
+      ...settings.change('sleepFrequency', Math.round(10 * sleepsAt) / 10, 'worked out'),
+    ],
+  };
+}
+
 /** What a sleep speed under the least of its pump means. */
 function tooLow(kept: KeptPump, f: number, asleepAt: number): string {
   const least = hertz(keptAt(kept));
@@ -92,12 +108,19 @@ function sleepSpeed(c: Checked): Finding[] {
   const low = lowestOutput(c);
   const kept = keptPump(c);
   const asleepAt = kept ? keptAt(kept, sleepsUnder) : low + 1;
-  const told = (id: string, severity: 'error' | 'warning', sentence: string, below: number): Finding[] => [
-    {
-      ...{ id, code: at.code, severity, sentence },
-      remedy: { label: `Sleep below ${hertz(below)}`, changes: c.settings.change('sleepFrequency', Math.round(10 * below) / 10, 'worked out') },
-    },
-  ];
+  const told = (id: string, severity: 'error' | 'warning', sentence: string, below: number): Finding[] => {
+    const sleepsAt = Math.round(10 * below) / 10;
+    // where the output does not go down far enough, the sleep speed is not what is wrong
+    const early = kept !== null && sleepsAt > keptAt(kept, tooEarly);
+    return [
+      {
+        ...{ id, code: at.code, severity, sentence },
+        remedy: early
+          ? lowered(c, Math.min(f, asleepAt))
+          : { label: `Sleep below ${hertz(sleepsAt)}`, changes: c.settings.change('sleepFrequency', sleepsAt, 'worked out') },
+      },
+    ];
+  };
   if (f < low)
     return told(
       ...(['never reached', 'error'] as const),
@@ -128,13 +151,14 @@ function wakeAndBoost(c: Checked): Finding[] {
     out.push({
       ...{ id: 'never wakes', code: wake.code, severity: 'error' },
       sentence: `The feedback would have to fall by ${formatFigure(100 * fall, 1)} % of the range, and there are only ${formatFigure(100 * set, 1)} %: it never wakes.`,
-      remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', 0.04, 'chosen') },
+      ...(set > usualFall && { remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', usualFall, 'chosen') } }),
     });
-  if (wake && fall > 0 && fall < 0.01)
+  const falls = sensorSpan(straightIn(settings), fall);
+  if (wake && fall > 0 && falls < 0.01)
     out.push({
       ...{ id: 'wakes at once', code: wake.code, severity: 'warning' },
-      sentence: `A fall of ${formatFigure(100 * fall, 1)} % is little more than the noise of a sensor: it wakes as soon as it sleeps.`,
-      remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', 0.04, 'chosen') },
+      sentence: `A fall of ${formatFigure(100 * falls, 1)} % of the range is little more than the noise of a sensor: it wakes as soon as it sleeps.`,
+      remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', usualFall, 'chosen') },
     });
   const guard = settings.role('highPressureLevel') ?? 0;
   const at = settings.find('sleepBoost');

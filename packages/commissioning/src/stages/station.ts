@@ -1,5 +1,5 @@
 import { formatFigure, OutputJob, StationKind, type SettingRole } from '@yare/core';
-import { hertz, type Checked, type Finding } from '../checked';
+import { hertz, type Checked, type Finding, type Remedy } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
 import { keptAt, keptPump, lowestOutput } from './sleep';
@@ -28,9 +28,30 @@ export const inStation = ({ settings }: Pick<Checked, 'settings'>): boolean => {
   return station.kind !== StationKind.alone && station.pumps > 1;
 };
 
+/**
+ * Where pumps are added and taken off, Hz: as it is added now where that leaves room, or near the top.
+ * @param low lowest output, most highest; null where the output has no room to tell anything by
+ */
+function staging(settings: Checked['settings'], low: number, most: number, up: number): Remedy | null {
+  const room = most - low;
+  if (room <= 1) return null;
+  const down = Math.round(10 * (low + takenOffAt * room)) / 10;
+  const stays = up <= most && up - down >= leastApart * room + 0.1;
+  const added = Math.floor(10 * (most - addedUnder * room)) / 10;
+  const off = settings.change('stageDownFrequency', down, 'worked out');
+  return stays
+    ? { label: `Take one off at ${hertz(down)}`, changes: off }
+    : {
+        label: `Add one at ${hertz(added)}, take one off at ${hertz(down)}`,
+        changes: [...settings.change('stageUpFrequency', added, 'worked out'), ...off],
+      };
+}
+
 /** Of the outputs there are, the share that has to lie between adding a pump and taking one off, and where one is proposed to be taken off: nearer, and they come and go by turns (common practice: about a third). */
 const leastApart = 0.3;
 const takenOffAt = 0.15;
+/** Share of them below the highest where one is added. */
+const addedUnder = 0.05;
 
 function check(c: Checked): Finding[] {
   const { settings } = c;
@@ -64,30 +85,27 @@ function check(c: Checked): Finding[] {
   const up = settings.find('stageUpFrequency');
   const { maximumFrequency } = settings.parameters();
   const most = Math.min(maximumFrequency, (settings.role('processHigh') ?? 1) * maximumFrequency);
+  const kept = keptPump(c);
+  const low = Math.max(lowestOutput(c), kept ? keptAt(kept) : 0);
+  const way = staging(settings, low, most, station.upFrequency);
   if (up && station.upFrequency > most)
     out.push({
       ...{ id: 'never added', code: up.code, severity: 'error' },
       sentence: `The output never goes above ${hertz(most)}: no pump is ever added at ${hertz(station.upFrequency)}.`,
-      remedy: { label: `Add one at ${hertz(most - 1)}`, changes: settings.change('stageUpFrequency', most - 1, 'worked out') },
+      ...(way && { remedy: way }),
     });
   const down = settings.find('stageDownFrequency');
-  const kept = keptPump(c);
-  const low = Math.max(lowestOutput(c), kept ? keptAt(kept) : 0);
-  const proposed = low + takenOffAt * (most - low);
   if (down && station.downFrequency < low)
     out.push({
       ...{ id: 'never taken off', code: down.code, severity: 'error' },
       sentence: `The output never goes below about ${hertz(low)}: no pump is ever taken off at ${hertz(station.downFrequency)}.`,
-      remedy: { label: `Take one off at ${hertz(proposed)}`, changes: settings.change('stageDownFrequency', proposed, 'worked out') },
+      ...(way && { remedy: way }),
     });
   else if (down && station.upFrequency - station.downFrequency < leastApart * (most - low))
     out.push({
       ...{ id: 'too near', code: down.code, severity: 'warning' },
       sentence: `A pump is added at ${hertz(station.upFrequency)} and taken off at ${hertz(station.downFrequency)}: so near that they come and go by turns.`,
-      remedy: {
-        label: `Take one off at ${hertz(proposed)}`,
-        changes: settings.change('stageDownFrequency', proposed, 'worked out'),
-      },
+      ...(way && { remedy: way }),
     });
   const jockey = settings.find('jockey');
   if (jockey && station.jockey > station.pumps)

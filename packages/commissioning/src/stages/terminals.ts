@@ -30,6 +30,8 @@ const single: readonly InputJob[] = [
   InputJob.secondSetpoint,
 ];
 
+const starts: readonly InputJob[] = [InputJob.runForward, InputJob.runReverse, InputJob.startPulse, InputJob.reversePulse];
+
 /** One job at two inputs. */
 function doubled(c: Checked): Finding[] {
   const { inputs, jobs } = c.settings;
@@ -84,7 +86,16 @@ function incomplete(c: Checked): Finding[] {
   const one = hand ?? auto;
   if (one && !(hand && auto)) {
     const missing = hand ? InputJob.auto : InputJob.hand;
-    const ways = [...give(missing, hand ? 'auto' : 'hand').slice(0, 1), ...unused(c, one, 'Do without the selector')];
+    const contact = one.role ? settings.change(one.role, InputJob.runForward, 'chosen') : [];
+    const ways = [
+      ...give(missing, hand ? 'auto' : 'hand').slice(0, 1),
+      // what nothing else starts would then never start
+      ...(jobs.some((j) => starts.includes(j))
+        ? unused(c, one, 'Do without the selector')
+        : contact.length > 0
+          ? [{ label: 'Make it a run contact', changes: contact }]
+          : []),
+    ];
     out.push({
       id: 'half a selector',
       code: one.code,
@@ -127,7 +138,7 @@ function twoJobs(c: Checked): Finding[] {
   });
 }
 
-const starts: readonly InputJob[] = [InputJob.runForward, InputJob.runReverse, InputJob.startPulse, InputJob.reversePulse];
+const keepsStill: readonly InputJob[] = [InputJob.stopOpens, InputJob.enable, InputJob.externalTrip];
 
 /** Why a contact does nothing in a mode. */
 function whyIdle({ settings }: Checked, job: InputJob, mode: 'remote' | 'local'): string {
@@ -176,8 +187,13 @@ function idle(c: Checked): Finding[] {
           code: s.code,
           severity: 'warning',
           sentence: `${name} has the job ${settings.text(s)} (${s.code}) and does nothing${where}: ${whyIdle(c, job, mode)}.`,
-          remedy: { label: `Leave ${name} unused`, changes: settings.change(s.role, InputJob.notUsed, 'chosen') },
-          more: [{ label: 'Go to Command', go: 'command' }],
+          // what stops or guards is not taken away because nothing starts it yet
+          ...(keepsStill.includes(job)
+            ? { remedy: { label: 'Go to Command', go: 'command' } }
+            : {
+                remedy: { label: `Leave ${name} unused`, changes: settings.change(s.role, InputJob.notUsed, 'chosen') },
+                more: [{ label: 'Go to Command', go: 'command' }],
+              }),
         },
       ];
     });
