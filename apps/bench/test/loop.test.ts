@@ -1,7 +1,8 @@
 import { HandSpeed, InputJob, present, SwitchOver, type SettingRole } from '@yare/core';
-import { loopAhead, swingingOf, type LoopSensor } from '@yare/core/loop';
+import { holdsLittleDrawn, lateOf, loopAhead, proposePid, stepTest, swingingOf, type LoopSensor } from '@yare/core/loop';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { estimateOf } from '../accuracy/learningRun';
+import { Stage } from '../accuracy/trips/stage';
 import { PlantSide } from '../src/panel/plantSide';
 import { SimulatedDrive } from '../src/drive/simulatedDrive';
 
@@ -112,4 +113,46 @@ test('turned from hand to auto at speed it goes on from where it stands, from a 
     // the integral of three scans at most
     expect(Math.abs(d.controls.reference - hertz)).toBeLessThan(0.5);
   }
+});
+
+// the bench has another curve close to no flow than the look-ahead, a check valve and water of its own: what was tuned where much is drawn slammed it shut
+test.each([
+  [90, 10],
+  [90, 20],
+  [55, 20],
+])('values from a step at %d %% of the taps and a ramp of %d s hold where a sixth of them is open', (taps, ramp) => {
+  const ramps = { accelerationTime: ramp, decelerationTime: ramp, sleepFrequency: 0 };
+  const stepped = new Stage('P-11', ramps, 11, 20);
+  const record = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
+  const lead = (hertz: number, seconds: number) => {
+    stepped.lead(hertz);
+    for (let t = 0; t < seconds; t += 0.1) {
+      stepped.wait(0.1);
+      record.time.push(record.time.length * 0.1);
+      record.output.push((100 * stepped.d.machine.frequency) / 50);
+      record.feedback.push(stepped.d.controls.feedback);
+    }
+  };
+  stepped.act({ handles: { demand: taps } });
+  stepped.lead(43 + taps / 60);
+  stepped.wait(40);
+  lead(43 + taps / 60, 8);
+  lead(46 + taps / 60, 30);
+  const test = stepTest(record);
+  if (!test.ok) throw new Error(test.why);
+  const spec = estimateOf(p11, { ...stepped.d.values });
+  const plan = { process: stepped.d.settings.controls().process, sensor: bar10, measured: lateOf(test.likely) };
+  const moves = (asked: Parameters<typeof proposePid>[1]) => {
+    const { proposals, recommended } = proposePid(test.likely, { grain: Math.max(test.step, 2 * test.noise), ...asked });
+    const { gain, integralTime, derivativeTime } = present(proposals.find((p) => p.rule === recommended)).gains;
+    const there = new Stage('P-11', { ...ramps, proportionalGain: gain, integralTime, derivativeTime }, 11, 20);
+    there.auto();
+    there.wait(50);
+    there.act({ handles: { demand: 16 } });
+    there.wait(40);
+    const { record } = watch(there.d, 40);
+    return Math.max(...record.output) - Math.min(...record.output);
+  };
+  expect(moves({ ramp: 100 / ramp, holds: (g) => holdsLittleDrawn(spec, plan, g) })).toBeLessThan(0.6);
+  expect(moves({})).toBeGreaterThan(1.2);
 });

@@ -33,7 +33,7 @@ const plain = { factor: 1, over: null };
 const gainOf = (step: number): HeldAs => ({ ...plain, step, min: step, max: 50, decimals: 2 });
 const timeOf = (step: number): HeldAs => ({ ...plain, step, min: step, max: 600, decimals: 1 });
 const asked: TuningAsked = {
-  ...{ text: csv(), choice: null, points: [], filter: 0, now: { gain: 1, integralTime: 10, derivativeTime: 0 }, ramp: 20 },
+  ...{ text: csv(), choice: null, points: [], filter: 0, now: { gain: 1, integralTime: 10, derivativeTime: 0 }, ramp: 20, machine: null },
   of: { top: 50, sensor: { measures: 'pressure', low: 0, high: 10, unit: 'bar' }, signal: 0 },
   ...{ held: { gain: gainOf(0.01), integralTime: timeOf(0.1), derivativeTime: null }, straight: 1 },
 };

@@ -357,6 +357,24 @@ describe('proposals', () => {
     expect(of({ derivative: false }).proposals.every((p) => p.gains.derivativeTime === 0)).toBe(true);
     expect(of().proposals.some((p) => p.gains.derivativeTime > 0)).toBe(true);
   });
+  test('know the drive’s ramp: what would go up and down on it is not recommended, and gentler values come to rest', () => {
+    const slow = 0.8;
+    const free = of({ derivative: false }).best;
+    const { best, proposals } = of({ derivative: false, ramp: slow });
+    const behind = (g: PidGains) => {
+      const { feedback } = predict(m, g, { setpoint: 0, disturbance: 15, longest: 600, ramp: slow });
+      return Math.max(...feedback.subarray(Math.floor(0.75 * feedback.length)).map(Math.abs));
+    };
+    expect(behind(free.gains)).toBeGreaterThan(2);
+    expect(behind(best.gains)).toBeLessThan(0.5);
+    expect(proposals.filter((p) => p.holds === false).length).toBeGreaterThan(0);
+  });
+  test('what does not hold elsewhere is not recommended, and the own rule grows calmer until it does', () => {
+    const { best } = of({ derivative: false, holds: (g) => g.gain < 0.7 });
+    expect(best.gains.gain).toBeLessThan(0.7);
+    expect(best.holds).toBe(true);
+    expect(proposePid(m, { holds: () => false }).recommended).toBeNull();
+  });
   // a gain that turns a sensor's step into more than some percent of output is held back (common practice)
   test('a sensor that comes in steps holds the gain back, and a level then gets a longer integral', () => {
     const level: ProcessModel = { kind: 'integrating', gain: -0.0015, lags: [0.2, 0], deadTime: 0.3 };

@@ -1,5 +1,5 @@
 import { LiveZeroAction, plainSetpoint, pumpFromRatedPoint, type PidSettings, type ProcessSettings } from '../src';
-import { loopAhead, questionsFor, straighten, type LoopPlan, type LoopSensor, type SteadyPoint } from '../src/loop';
+import { holdsLittleDrawn, loopAhead, questionsFor, straighten, type LoopPlan, type LoopSensor, type SteadyPoint } from '../src/loop';
 import { machine, machineTypes } from './specs';
 
 const pid: PidSettings = {
@@ -44,6 +44,16 @@ describe('a closed loop on the model of its machine', () => {
     expect(series.feedback[0]).toBeLessThan(1);
     expect(summary.settled).not.toBeNull();
     expect(summary.highest).toBeLessThan(36);
+  });
+
+  test('where little is drawn a loop that was firm enough slams its check valve; a calm one comes to rest', () => {
+    const measured = { deadTime: 0.25, lag: 0.35 };
+    const plan = { process, sensor: bar10, measured: { deadTime: 0.25, lag: 0.35 } };
+    const holds = (gain: number, integralTime: number) => holdsLittleDrawn(pump, plan, { gain, integralTime, derivativeTime: 0 });
+    expect(holds(2.5, 0.6)).toBe(false);
+    expect(holds(0.15, 1)).toBe(true);
+    expect(ahead('little drawn').summary).toMatchObject({ swings: false, settled: expect.any(Number) });
+    expect(questionsFor(pump.load, bar10)).toContain('little drawn');
   });
 
   // what a lost signal does is a choice of the settings: ignored, it reads as nothing, and the pump makes all it can

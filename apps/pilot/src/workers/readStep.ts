@@ -1,20 +1,25 @@
 import { guessChoice, loopRecordOf, readRecordingCsv, type RecordingChoice } from '@yare/commissioning/recordingCsv';
 import { gainsOver } from '@yare/commissioning/steady';
-import { heldFigure, type HeldAs, type ProcessSensor } from '@yare/core';
+import { heldFigure, type HeldAs, type MachineSpec, type ProcessSensor } from '@yare/core';
 import {
   filtered,
+  holdsLittleDrawn,
   marginsOf,
+  lateOf,
   predict,
   proposePid,
+  questionsFor,
   restingModel,
   steadyPointsOf,
   stepModel,
   stepTest,
   swingingOf,
   thinned,
+  type LoopPlan,
   type LoopRecord,
   type Margins,
   type PidGains,
+  type ProcessModel,
   type Predicted,
   type Proposal,
   type RuleId,
@@ -41,6 +46,8 @@ export interface TuningAsked {
   now: PidGains;
   /** % of output a second of the drive's ramp */
   ramp: number;
+  /** the machine by its plate and what it drives, and its loop; null where that is not known */
+  machine: { spec: MachineSpec; plan: Omit<LoopPlan, 'question'> } | null;
 }
 
 export interface Line {
@@ -111,6 +118,14 @@ const roundedBy =
     derivativeTime: held.derivativeTime ? heldFigure(held.derivativeTime, g.derivativeTime) : 0,
   });
 
+/** Whether values hold the machine's own loop where little is drawn, with what was measured of how late its feedback comes. */
+function holdsAtLeast({ machine, filter, straight }: TuningAsked, measured: ProcessModel): ((g: PidGains) => boolean) | undefined {
+  if (!machine || measured.kind !== 'settling' || !questionsFor(machine.spec.load, machine.plan.sensor).includes('little drawn')) return undefined;
+  const { spec, plan } = machine;
+  const late = { ...plan, process: { ...plan.process, filter }, measured: lateOf(measured) };
+  return (g) => holdsLittleDrawn(spec, late, { ...g, gain: g.gain / straight });
+}
+
 function tune(record: LoopRecord, asked: TuningAsked): Tuned {
   const { points, filter, now } = asked;
   const test = stepTest(record);
@@ -131,7 +146,10 @@ function tune(record: LoopRecord, asked: TuningAsked): Tuned {
       swinging: swingingOf(record, now, asked.ramp),
     };
   const level = test.best.model.kind === 'integrating';
+  const holds = holdsAtLeast(asked, test.likely);
   const { proposals, recommended } = proposePid(test.likely, {
+    ...(holds && { holds }),
+    ramp: asked.ramp,
     ...{ round: roundedBy(asked), filter, derivative: asked.held.derivativeTime !== null, bothSides: test.back !== null },
     grain: Math.max(test.step, 2 * test.noise),
     ...(!level && { plausible: test.best.plausible }),

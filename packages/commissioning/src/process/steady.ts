@@ -1,5 +1,5 @@
 import { mergedPoints, type SteadyPoint, type Straightening, type StraightenRefusal } from '@yare/core/loop';
-import { formatFigure, type ProcessSensor } from '@yare/core';
+import { formatFigure, largestOf, smallestOf, type ProcessSensor } from '@yare/core';
 
 /** % of output within which two points are the same one, and slopes over the one in use that are still believed. */
 const same = 1;
@@ -81,6 +81,13 @@ export function outputFor(points: readonly SteadyPoint[], feedback: number): num
     if (share >= 0 && share <= 1) return a.output + share * (b.output - a.output);
   }
   return null;
+}
+
+/** % of the range between which the steady points tell, where what is held lies outside of it; null where it lies within, or nothing is told. */
+export function toldWithout(points: readonly SteadyPoint[], held: number): { low: number; high: number } | null {
+  if (points.length < 2 || outputFor(points, held) !== null) return null;
+  const all = points.map((p) => p.feedback);
+  return { low: smallestOf(all), high: largestOf(all) };
 }
 
 /** Pairs of figures somebody typed or pasted: a line each, speed and feedback; a decimal comma where something else parts the two. */

@@ -1,6 +1,7 @@
 import { formatFigure, type MachineSpec, type ProcessSensor } from '@yare/core';
 import {
   asked,
+  leastDrawn,
   growsFrom,
   mostKick,
   mostSensitive,
@@ -62,6 +63,7 @@ export function verdictOf(p: Proposal): { severity: 'good' | 'warning' | 'error'
   if (p.kick > 1.05 * mostKick)
     return { severity: 'warning', text: `shakes the output by ${formatFigure(p.kick, 0)} % at every step or noise of the sensor` };
   if (p.worst.sensitivity > mostSensitive) return { severity: 'warning', text: `near to swinging: ${ms}` };
+  if (p.holds === false) return { severity: 'warning', text: 'comes to no rest where little is drawn, or on the drive’s ramp' };
   return { severity: 'good', text: `${settledText(p.disturbance.settled)}, ${ms}` };
 }
 
@@ -69,6 +71,7 @@ export const questionNames: Record<LoopQuestion, string> = {
   'set point': 'A new set point, and back',
   demand: 'More demand, and back',
   filter: 'The filter clogs, and is changed',
+  'little drawn': 'Little is drawn',
   'shut valve': 'A start with everything shut',
   'sensor lost': 'The sensor wire breaks',
 };
@@ -89,6 +92,7 @@ const askedText = (question: LoopQuestion, sensor: ProcessSensor, { load }: Mach
           ? `the damper goes to ${100 * asked.least} %`
           : `taps ${formatFigure(100 * (asked.demand - 1), 0)} % further open`,
     filter: `it takes ${asked.clogged} times what a clean one does`,
+    'little drawn': `taps shut until ${formatFigure(100 * leastDrawn, 0)} % of the pump’s best flow is left`,
     'shut valve': 'nothing flows',
     'sensor lost': 'after five seconds',
   })[question];

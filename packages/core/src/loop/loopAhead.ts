@@ -3,10 +3,12 @@ import { bumpless } from '../controls/pid';
 import { quietSetpoint, restingProcess, seenBy, setpointOf, stepProcess, withinLimits, type ProcessSettings } from '../controls/process';
 import { ControlWord, LiveZeroAction, type TripCause } from '../drive';
 import { fanOperatingPoint, pumpOperatingPoint, type Load } from '../load';
+import type { ProcessModel } from './model';
+import type { PidGains } from './pidRules';
 import { createMachine, ledRight, stepMachine, type Machine, type MachineSpec } from '../machine';
 
 /** Questions put to a loop on the model of its own machine. */
-export const loopQuestions = ['set point', 'demand', 'filter', 'shut valve', 'sensor lost'] as const;
+export const loopQuestions = ['set point', 'demand', 'filter', 'little drawn', 'shut valve', 'sensor lost'] as const;
 export type LoopQuestion = (typeof loopQuestions)[number];
 
 /** A sensor as a loop needs it: what it sees of the process, in SI at 0 and at 100 %. */
@@ -20,6 +22,8 @@ export interface LoopPlan {
   question: LoopQuestion;
   process: ProcessSettings;
   sensor: LoopSensor;
+  /** s that feedback was measured to come late, and to lag, where that is known */
+  measured?: { deadTime: number; lag: number };
   /** s from the start to the end; 120 unless asked otherwise */
   lasts?: number;
   /** s */
@@ -49,7 +53,7 @@ export interface LoopAhead {
     lowest: number;
     /** Hz in the end */
     output: number;
-    /** swings back and forth in the end */
+    /** swings back and forth in the end, or its check valve does */
     swings: boolean;
     /** A */
     peakCurrent: number;
@@ -63,6 +67,7 @@ export const questionsFor = (load: Load, { measures }: LoopSensor): readonly Loo
     if (load.kind !== 'pump' && load.kind !== 'fan') return false;
     // a level that nothing is known to fill never moves
     if (measures === 'level' && (load.kind === 'fan' || load.sumpArea <= 0)) return false;
+    if (q === 'little drawn') return load.kind === 'pump' && measures === 'pressure';
     return q === 'filter' ? load.kind === 'fan' : q === 'shut valve' ? measures !== 'level' : true;
   });
 
@@ -72,6 +77,8 @@ const scan = 0.01;
 const transmitterLag = 0.1;
 /** % of the range that a set point is moved by; shares of demand and inflow, and times of a clean filter. */
 export const asked = { setpoint: 10, demand: 1.4, least: 0.6, inflow: 1.25, clogged: 3 } as const;
+/** Share of its best flow that a pump gives at least while it runs (common practice: it is not held below a tenth to a quarter of it). */
+export const leastDrawn = 0.1;
 /** % of the range within which it stands, and that two turns of a swing differ by. */
 const stands = 1;
 /** % of the range that counts as rest, s at least and at most spent to come to it. */
@@ -119,6 +126,11 @@ function standAt(m: Machine, sensor: LoopSensor, raw: number, hertz: number): vo
 /** Lets happen what is asked about, or takes it back, on the look-ahead's own copy of the machine. */
 function happen(m: Machine, question: LoopQuestion, sound: Load, isBack: boolean): void {
   const { load } = m.spec;
+  if (question === 'little drawn' && load.kind === 'pump') {
+    const drawn = leastDrawn * load.bestFlow * (Math.abs(m.speed) / load.ratedSpeed);
+    load.demandOpening = Math.min(1, load.demandOpening, drawn / (load.demand * Math.sqrt(Math.max(1, m.loadState.pressure))));
+    return;
+  }
   if (load.kind === 'pump' && sound.kind === 'pump') {
     if (question === 'demand' && sound.sumpArea > 0) load.inflow = sound.inflow * (isBack ? 1 : asked.inflow);
     else if (question === 'demand') load.demandOpening = isBack ? sound.demandOpening : Math.min(1, sound.demandOpening * asked.demand);
@@ -173,9 +185,15 @@ export function loopAhead(spec: MachineSpec, plan: LoopPlan): LoopAhead {
   let filtered = sensed;
   let command: { word: number; reference: number } = { word: ControlWord.enableOperation, reference: first };
   const perScan = Math.max(1, Math.round(scan / dt));
+  const { deadTime, lag } = plan.measured ?? { deadTime: 0, lag: transmitterLag };
+  const past = new Float64Array(Math.max(1, Math.round(deadTime / scan))).fill(sensed);
+  let oldest = 0;
   const stepScan = (isLost = false) => {
     for (let k = 0; k < perScan; k++) stepMachine(m, command.word, command.reference, dt);
-    sensed = smoothed(sensed, rawFeedback(m, sensor), transmitterLag, scan);
+    const there = rawFeedback(m, sensor);
+    sensed = smoothed(sensed, deadTime > 0 ? past[oldest]! : there, lag, scan);
+    past[oldest] = there;
+    oldest = (oldest + 1) % past.length;
     filtered = smoothed(filtered, isLost ? noSignal : sensed, process.filter, scan);
     command = scanLoop(m, process, state, filtered, isLost);
   };
@@ -185,6 +203,22 @@ export function loopAhead(spec: MachineSpec, plan: LoopPlan): LoopAhead {
     if (t > rest.least && Math.abs(sensed - was) < rest.within * scan && Math.abs(seenBy(process, filtered) - state.setpoint) < stands / 2) break;
   }
   return watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedback: () => filtered });
+}
+
+/** How late a feedback comes, as it was measured: what a machine's own vessel does not explain. */
+export const lateOf = ({ deadTime, lags }: ProcessModel): NonNullable<LoopPlan['measured']> => ({ deadTime, lag: Math.max(transmitterLag, lags[1]) });
+
+/** Times the gain with which it has to hold where little is drawn: a curve is hardly known there (common practice: a gain margin of two to three). */
+const unknownCurve = 3;
+/** s looked at, and within which it has to have come to rest. */
+const littleFor = { lasts: 45, rests: 20 };
+
+/** Whether gains as measured outside hold a machine's own loop where little is drawn: a pump's curve is flat there, and its check valve shuts. */
+export function holdsLittleDrawn(spec: MachineSpec, plan: Omit<LoopPlan, 'question' | 'lasts'>, g: PidGains): boolean {
+  const pid = { ...plan.process.pid, proportionalGain: unknownCurve * g.gain, integralTime: g.integralTime, derivativeTime: g.derivativeTime };
+  const process: ProcessSettings = { ...plan.process, pid };
+  const { swings, settled } = loopAhead(spec, { ...plan, process, question: 'little drawn', lasts: littleFor.lasts }).summary;
+  return !swings && settled !== null && settled <= littleFor.rests;
 }
 
 interface Watched {
@@ -209,6 +243,7 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
   const channel = () => new Float64Array(Math.ceil(n / every));
   const series = { time: channel(), setpoint: channel(), feedback: channel(), output: channel(), current: channel() };
   const errors = new Float64Array(n);
+  const flows = new Uint8Array(n);
   const summary: LoopAhead['summary'] = {
     ...{ at, back, settled: null, highest: -Infinity, lowest: Infinity, output: 0, swings: false, peakCurrent: 0, trip: null },
   };
@@ -225,6 +260,7 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
     }
     stepScan(question === 'sensor lost' && t >= at);
     errors[i] = seenBy(process, feedback()) - state.setpoint;
+    flows[i] = m.loadState.flow > 0 ? 1 : 0;
     const there = rawFeedback(m, plan.sensor);
     if (t >= at) {
       summary.highest = Math.max(summary.highest, there);
@@ -245,9 +281,13 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
   let last = n;
   while (last > 0 && Math.abs(errors[last - 1]!) <= stands) last--;
   summary.settled = last >= n ? null : Math.max(0, last * scan - since);
-  summary.swings = summary.trip === null && swingsIn(errors.subarray(Math.floor(n * 0.6)));
+  const end = Math.floor(n * 0.6);
+  summary.swings = summary.trip === null && (swingsIn(errors.subarray(end)) || (question === 'little drawn' && claps(flows.subarray(end))));
   return { series, summary };
 }
+
+/** Whether a check valve shuts and opens again and again. */
+const claps = (flows: Uint8Array): boolean => flows.reduce((sum, f, i) => sum + (i > 0 && f > flows[i - 1]! ? 1 : 0), 0) >= 3;
 
 /** Whether an error goes through nothing again and again, by more than what counts as standing. */
 function swingsIn(errors: Float64Array): boolean {

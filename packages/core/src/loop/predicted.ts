@@ -28,6 +28,8 @@ export interface Asked {
   setpointWeight?: number;
   /** % the output may leave where it stands, both ways */
   room?: { low: number; high: number };
+  /** % of output a second that the drive's ramp gives; it goes there at once unless told */
+  ramp?: number;
 }
 
 const within = 0.05;
@@ -48,10 +50,11 @@ export function predict(m: ProcessModel, c: PidGains, asked: Asked, dt = Math.ma
   const state = restingModel(m, dt);
   let y = 0;
   let u = 0;
+  const stride = (asked.ramp ?? Infinity) * dt;
   let most = 0;
   for (let i = 0; i < n; i++) {
     const before = u;
-    u = stepPid(pid, settings, asked.setpoint, y, dt);
+    u += Math.max(-stride, Math.min(stride, stepPid(pid, settings, asked.setpoint, y, dt) - u));
     out.travel += i === 0 ? 0 : Math.abs(u - before);
     y = stepModel(state, m, u + asked.disturbance, dt);
     out.time[i] = i * dt;

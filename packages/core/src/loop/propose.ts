@@ -1,4 +1,5 @@
 import { derivativeShare } from '../controls/pid';
+import { largestOf } from '../extremes';
 import { marginsOf, type Margins } from './margins';
 import type { ProcessModel } from './model';
 import { pidRules, reduced, type PidGains, type PidRule, type RuleId } from './pidRules';
@@ -22,11 +23,17 @@ export interface Proposal {
   rounding: number;
   /** % of output that a step of the sensor, or its noise, moves at once */
   kick: number;
+  /** comes to rest behind the drive's ramp and where it was asked about besides; null where that was not looked at */
+  holds: boolean | null;
 }
 
 export interface ProposalOptions {
   /** gain elsewhere in the working range, over the gain where it was measured */
   gains?: readonly number[];
+  /** % of output a second of the drive's ramp */
+  ramp?: number;
+  /** whether it holds elsewhere as well, where the process is another one and not only steeper */
+  holds?: (g: PidGains) => boolean;
   /** models the measurement hardly tells from the best */
   plausible?: readonly ProcessModel[];
   /** % of the range that the feedback jumps by itself: a step of the sensor, or two standard deviations of its noise */
@@ -66,6 +73,21 @@ const worstOf = (all: readonly ProcessModel[], g: PidGains, perDecade?: number):
   const worst = each.reduce((a, b) => (!b.stable || (a.stable && b.sensitivity > a.sensitivity) ? b : a));
   return { ...worst, stable: each.every((x) => x.stable) };
 };
+
+/** % of output that comes in at once and has to come to rest behind the drive's ramp as well; % within which it rests, of the time that it is given. */
+const onRamp = { comes: 15, rests: 0.1, share: 0.75 };
+/** What a gain is taken down and an integral time up by, and how often, until it holds on its ramp and elsewhere. */
+const calmer = { gain: 1.4, integral: 1.2, steps: 12 };
+
+/** Whether a loop comes to rest behind a ramp: asked for more than the ramp gives, it can go up and down on it for good. */
+function restsOnRamp(all: readonly ProcessModel[], g: PidGains, ramp: number): boolean {
+  return all.every((m) => {
+    const longest = Math.min(900, lastsFor(m, g) + (8 * onRamp.comes) / ramp);
+    const { feedback } = predict(m, g, { setpoint: 0, disturbance: onRamp.comes, longest, ramp });
+    const most = largestOf(feedback.map(Math.abs));
+    return largestOf(feedback.subarray(Math.floor(onRamp.share * feedback.length)).map(Math.abs)) <= onRamp.rests * most;
+  });
+}
 
 /** Share by which a gain is taken back, and how often, until it is within what was aimed at as the drive rounds it. */
 const softer = { by: 0.97, steps: 9 };
@@ -140,11 +162,17 @@ export function proposePid(measured: ProcessModel, o: ProposalOptions = {}): { p
   const round = o.round ?? ((g: PidGains) => g);
   const grain = o.grain ?? 0;
   const mostGain = grain > 0 ? mostKick / grain : Infinity;
+  const holds = (g: PidGains) => (o.ramp === undefined || restsOnRamp(all, g, o.ramp)) && (o.holds?.(g) ?? true);
   const own: PidRule = {
     id: 'largest integral',
     purpose: 'both',
     source: `Åström, Panagopoulos, Hägglund 1998, Ms = ${aimedAt} where it is hardest`,
-    gains: () => largestIntegral(all, unlikely, mostGain),
+    gains: () => {
+      let g = largestIntegral(all, unlikely, mostGain);
+      for (let k = 0; g && k < calmer.steps && !holds(g); k++)
+        g = { ...g, gain: g.gain / calmer.gain, integralTime: g.integralTime * (m.kind === 'integrating' ? calmer.gain : calmer.integral) };
+      return g;
+    },
   };
   const mayBe = (g: PidGains) => {
     if (unlikely.length === 0) return true;
@@ -175,13 +203,15 @@ export function proposePid(measured: ProcessModel, o: ProposalOptions = {}): { p
         disturbance: predict(m, gains, { setpoint: 0, disturbance: 1, longest }),
         rounding: worst.sensitivity - worstOf(all, exact).sensitivity,
         kick: gains.gain * grain * (gains.derivativeTime > 0 ? 1 + derivativeShare : 1),
+        holds: null,
       },
     ];
   });
   const sound = proposals.filter(
     (p) => p.worst.stable && p.worst.sensitivity <= mostSensitive && p.purpose !== 'comparison' && p.kick <= 1.05 * mostKick && mayBe(p.gains),
   );
-  const best = sound.reduce<Proposal | null>((a, b) => (a && a.disturbance.iae <= b.disturbance.iae ? a : b), null);
+  for (const p of sound) p.holds = holds(p.gains);
+  const best = sound.filter((p) => p.holds).reduce<Proposal | null>((a, b) => (a && a.disturbance.iae <= b.disturbance.iae ? a : b), null);
   return { proposals, recommended: best?.rule ?? null };
 }
 

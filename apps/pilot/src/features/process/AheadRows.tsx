@@ -2,29 +2,15 @@ import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { loopAnswer, questionNames } from '@yare/commissioning/processWords';
-import { toSi, type MachineSpec, type ProcessSensor } from '@yare/core';
-import type { LoopAhead, LoopPlan, LoopQuestion } from '@yare/core/loop';
+import type { MachineSpec, ProcessSensor } from '@yare/core';
+import { lateOf, type LoopAhead, type LoopQuestion } from '@yare/core/loop';
 import { useLoopAhead } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
 import { VerdictMark } from '../../ui/VerdictMark';
+import { planOf, type StepTestState } from './tuning';
 import { feedbackPane, inUnit, outputPane } from '../../machine/panes';
-
-/** s looked at: a level is slow, and a heavy wheel needs its ramps. */
-const looked = { least: 120, level: 900, ramps: 6 };
-
-/** What the loop of some settings is asked with; null where its sensor sees nothing the model has. */
-function planOf(settings: MachineModel['drafted'], sensor: ProcessSensor): Omit<LoopPlan, 'question'> | null {
-  const { measures, low, high, unit } = sensor;
-  if (measures === 'temperature') return null;
-  const { accelerationTime } = settings.parameters();
-  return {
-    process: settings.controls().process,
-    sensor: { measures, low: toSi(low, unit), high: toSi(high, unit) },
-    lasts: measures === 'level' ? looked.level : Math.max(looked.least, looked.ramps * accelerationTime),
-  };
-}
 
 /** Feedback and output of one answer: the draft's solid, what is in the drive dashed. */
 function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: LoopAhead; inDrive: LoopAhead | null }) {
@@ -55,12 +41,20 @@ function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: 
 }
 
 /** What the loop would do on the model of its own machine, with the draft and with what is in the drive. */
-export function AheadRows({ model, sensor }: { model: MachineModel; sensor: ProcessSensor }) {
+export function AheadRows({ model, sensor, t }: { model: MachineModel; sensor: ProcessSensor; t: StepTestState }) {
   const [shown, setShown] = useState<LoopQuestion | null>(null);
   const { drafted, held, inDriveSpec } = model;
   const spec: MachineSpec | null = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const plan = useMemo(() => planOf(drafted, sensor), [drafted, sensor]);
-  const heldPlan = useMemo(() => (held ? planOf(held, sensor) : null), [held, sensor]);
+  const { test } = t.read?.tuned ?? {};
+  const { plan, heldPlan } = useMemo(() => {
+    // what a step test told of how late the feedback comes
+    const measured = test?.ok && test.likely.kind === 'settling' ? { measured: lateOf(test.likely) } : {};
+    const of = (settings: MachineModel['drafted'] | null) => {
+      const plan = settings && planOf(settings, sensor);
+      return plan && { ...plan, ...measured };
+    };
+    return { plan: of(drafted), heldPlan: of(held) };
+  }, [drafted, held, sensor, test]);
   const { answers, busy } = useLoopAhead(spec, plan);
   const differs = model.differing.length > 0;
   const there = useLoopAhead(differs ? inDriveSpec : null, differs ? heldPlan : null);

@@ -99,7 +99,7 @@ function useSwinging(model: MachineModel, running: boolean): Swinging | null {
 }
 
 /** That it swings, why, and what calms it. */
-function SwingFinding({ model, sensor, running }: { model: MachineModel; sensor: ProcessSensor; running: boolean }) {
+export function SwingFinding({ model, sensor, running }: { model: MachineModel; sensor: ProcessSensor; running: boolean }) {
   const swinging = useSwinging(model, running);
   if (!swinging) return null;
   const { cure } = swinging;
@@ -127,12 +127,9 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
   const { good } = l;
   // beside the values where there is room for it
   const wide = useWide();
-  // it comes and goes by itself: what is touched again and again stands above it
-  const swing = <SwingFinding model={model} sensor={sensor} running={l.running} />;
   return (
     <>
       <SectionHead right={l.running ? 'the loop runs' : 'the loop does not run'}>Tune it while it runs</SectionHead>
-      {!l.open && swing}
       <ActRow
         text={l.open ? 'Done changing values' : 'Change the values while it runs'}
         second="each change is written, and taken back by one touch"
@@ -173,7 +170,8 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
             onPress={() => l.move('integralTime', 1 / moves.integralTime)}
             testID="faster-integral"
           />
-          {swing}
+          {/* it comes and goes by itself: what is touched again and again stands above it */}
+          <SwingFinding model={model} sensor={sensor} running={l.running} />
           {good && (
             <SheetRow
               label="Last good"

@@ -39,7 +39,7 @@ import { useHolds } from './holds';
 import { ControllerRows } from './ControllerRows';
 import { gaugeEntry, GaugeRows } from './GaugeRows';
 import { useLiveTune } from './liveTune';
-import { LiveTuneRows, LoopTrend, loopSeconds } from './LiveTuneRows';
+import { LiveTuneRows, LoopTrend, loopSeconds, SwingFinding } from './LiveTuneRows';
 import { sensorEntries, SensorRows, useSensor } from './SensorRows';
 import { SteadyRows } from './SteadyRows';
 import { steadyFoot, useSteadyRun } from './SteadyRun';
@@ -246,6 +246,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
         <Finding severity="good" sentence={`It held its set point: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
       )}
       {uses && sensor && standing.state !== 'passed' && holds.sentence && <Finding severity={holds.act ? 'good' : 'act'} sentence={holds.sentence} />}
+      {uses && sensor && !tune.open && <SwingFinding model={model} sensor={sensor} running={tune.running} />}
       {!uses && <NotUsed model={model} />}
       <StageFindings model={model} findings={otherFindings(model, 'process', shown)} />
       {setting && sensor && <NowRows model={model} sensor={sensor} signal={signal} />}
@@ -256,7 +257,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
       {setting && sensor && <StepTestRows model={model} sensor={sensor} t={t} s={s} />}
       {setting && sensor && <SteadyRows model={model} sensor={sensor} signal={signal} t={t} s={steady} />}
       {setting && sensor && <ControllerRows model={model} sensor={sensor} t={t} />}
-      {setting && sensor && <AheadRows model={model} sensor={sensor} />}
+      {setting && sensor && <AheadRows model={model} sensor={sensor} t={t} />}
       {setting && sensor && <LiveTuneRows model={model} sensor={sensor} l={tune} />}
       {!wide && !tune.open && (
         <>

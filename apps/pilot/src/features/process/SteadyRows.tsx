@@ -1,6 +1,6 @@
 import { Fragment, useMemo, useState } from 'react';
 import { percentOf, readingOf, straightenChanges, straightIn, type MachineModel } from '@yare/commissioning';
-import { readPairs, sortedPoints, straighteningText } from '@yare/commissioning/steady';
+import { readPairs, sortedPoints, straighteningText, toldWithout } from '@yare/commissioning/steady';
 import { formatFigure, rawOf, type ProcessSensor } from '@yare/core';
 import { mergedPoints, straighten, type SteadyPoint, type Straightening } from '@yare/core/loop';
 import { notePoints, usePoints } from '../../data/loop';
@@ -46,7 +46,19 @@ function LineChart({ sensor, points, s }: { sensor: ProcessSensor; points: reado
 }
 
 /** Puts the line into the draft, or takes it out again. */
-function StraightenRows({ model, sensor, s }: { model: MachineModel; sensor: ProcessSensor; s: Fitted }) {
+function StraightenRows({
+  model,
+  sensor,
+  signal,
+  points,
+  s,
+}: {
+  model: MachineModel;
+  sensor: ProcessSensor;
+  signal: number;
+  points: readonly SteadyPoint[];
+  s: Fitted;
+}) {
   const { drafted } = model;
   const now = straightIn(drafted);
   if (!drafted.find('straightening'))
@@ -54,7 +66,12 @@ function StraightenRows({ model, sensor, s }: { model: MachineModel; sensor: Pro
   const changes = straightenChanges(drafted, s.fit);
   const back = straightenChanges(drafted, null);
   const values = (gain: number, offset: number) => `gain ${formatFigure(gain, 2)}, offset ${formatFigure(offset, 1)} %`;
-  const held = readingOf(sensor, 0, drafted.role('setpoint') === null ? 0 : percentNow(model));
+  const held = readingOf(sensor, signal, drafted.role('setpoint') === null ? 0 : percentNow(model));
+  const without = drafted.role('setpoint') === null ? null : toldWithout(points, percentNow(model));
+  const figure = (percent: number) => {
+    const r = readingOf(sensor, signal, percent);
+    return formatFigure(r.figure, r.decimals);
+  };
   const keeps = `${formatFigure(held.figure, held.decimals)} ${held.unit} stays what it holds, and the controller as firm as it is: both are said anew in the straightened scale.`;
   return (
     <>
@@ -64,6 +81,11 @@ function StraightenRows({ model, sensor, s }: { model: MachineModel; sensor: Pro
           sentence={`The feedback is straightened in the draft: ${values(now.gain, now.offset)}. The set point is entered in ${sensor.unit} as before.`}
           act="Take it as it comes again"
           onAct={() => takeChanges(model, back)}
+        />
+      ) : without ? (
+        <Finding
+          severity="warning"
+          sentence={`${figure(percentNow(model))} ${sensor.unit}, what it holds, lies outside the speeds noted here: they reach from ${figure(without.low)} to ${figure(without.high)} ${sensor.unit}. Note speeds on both sides of it: a line is not known beyond its ends.`}
         />
       ) : (
         s.worth &&
@@ -190,7 +212,7 @@ export function SteadyRows({
       })}
       {fitted.ok && <LineChart sensor={sensor} points={points} s={fitted} />}
       {points.length > 0 && !s.turning && <Finding severity={said.severity} sentence={said.sentence} />}
-      {fitted.ok && !s.turning && <StraightenRows model={model} sensor={sensor} s={fitted} />}
+      {fitted.ok && !s.turning && <StraightenRows model={model} sensor={sensor} signal={signal} points={points} s={fitted} />}
       <ActRow
         text="Note it as it stands now"
         second={running ? `${formatFigure(live.outputFrequency, 1)} Hz` : 'it does not run'}

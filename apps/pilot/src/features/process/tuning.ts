@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { straightIn, type MachineModel } from '@yare/commissioning';
-import type { ProcessSensor } from '@yare/core';
-import type { PidGains } from '@yare/core/loop';
+import { toSi, type ProcessSensor } from '@yare/core';
+import type { LoopPlan, PidGains } from '@yare/core/loop';
 import { usePoints, useRead, useTaken, type Read, type TakenRecording } from '../../data/loop';
 
 export interface StepTestState {
@@ -18,6 +18,8 @@ export function useStepTest(model: MachineModel, sensor: ProcessSensor | null): 
   const taken = useTaken(tag);
   const points = usePoints(tag);
   // the page is drawn anew with every live sample; what is asked is not
+  const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
+  const plan = useMemo(() => sensor && planOf(drafted, sensor), [drafted, sensor]);
   const asked = useMemo(
     () =>
       taken && sensor
@@ -33,11 +35,27 @@ export function useStepTest(model: MachineModel, sensor: ProcessSensor | null): 
             filter: Math.max(0, (drafted.role('analogueFilter') ?? 0) - (taken.filter ?? 0)),
             now: rawGains(drafted),
             ramp: rampOf(drafted),
+            machine: spec && plan ? { spec, plan } : null,
           }
         : null,
-    [drafted, points, sensor, taken],
+    [drafted, plan, points, sensor, spec, taken],
   );
   return { taken, ...useRead(`${tag} ${taken?.name ?? ''} ${taken?.taken ?? 0}`, asked) };
+}
+
+/** s looked at: a level is slow, and a heavy wheel needs its ramps. */
+const looked = { least: 120, level: 900, ramps: 6 };
+
+/** What the loop of some settings is asked with; null where its sensor sees nothing the model has. */
+export function planOf(settings: MachineModel['drafted'], sensor: ProcessSensor): Omit<LoopPlan, 'question'> | null {
+  const { measures, low, high, unit } = sensor;
+  if (measures === 'temperature') return null;
+  const { accelerationTime } = settings.parameters();
+  return {
+    process: settings.controls().process,
+    sensor: { measures, low: toSi(low, unit), high: toSi(high, unit) },
+    lasts: measures === 'level' ? looked.level : Math.max(looked.least, looked.ramps * accelerationTime),
+  };
 }
 
 /** What the drive multiplies its feedback with. */
