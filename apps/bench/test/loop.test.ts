@@ -115,6 +115,40 @@ test('turned from hand to auto at speed it goes on from where it stands, from a 
   }
 });
 
+// shut at once the pressure is left standing behind the check valve, and the output goes down for good; with the least leak it is held for ever
+test.each([
+  [0, true],
+  [2, false],
+])('a sleep speed under the least that holds the pressure: with %d %% drawn it sleeps: %s', (demand, sleeps) => {
+  const s = new Stage('P-11', { decelerationTime: 10, sleepFrequency: 41 }, 11, 20);
+  s.act({ panel: { mode: 2 }, handles: { demand: 55 } });
+  s.wait(40);
+  s.act({ handles: { demand } });
+  let slept = false;
+  for (let t = 0; t < 200 && !slept; t++) {
+    s.wait(1);
+    slept = s.d.controls.process.sleep.asleep;
+  }
+  expect(slept).toBe(sleeps);
+});
+
+test.each([
+  [41, 'trips'],
+  [43.4, 'sleeps'],
+])('a start with everything shut and a sleep speed of %d Hz: the bench and the look-ahead both say that it %s', (sleepFrequency, what) => {
+  const s = new Stage('P-11', { decelerationTime: 10, sleepFrequency }, 11, 20);
+  s.act({ handles: { demand: 0 } });
+  s.wait(5);
+  s.auto();
+  for (let t = 0; t < 150 && s.tripped === null && !s.d.controls.process.sleep.asleep; t++) s.wait(1);
+  expect(s.tripped ?? (s.d.controls.process.sleep.asleep ? 'sleeps' : null)).toBe(what === 'trips' ? 'noFlow' : 'sleeps');
+  const { process, guards } = s.d.settings.controls();
+  const { trip, asleep } = loopAhead(estimateOf(p11, { ...s.d.values }), {
+    ...{ question: 'shut valve', process, sensor: bar10, dryFor: guards.guards.noFlow.delay },
+  }).summary;
+  expect(trip?.cause ?? (asleep === null ? null : 'sleeps')).toBe(what === 'trips' ? 'noFlow' : 'sleeps');
+});
+
 // the bench has another curve close to no flow than the look-ahead, a check valve and water of its own: what was tuned where much is drawn slammed it shut
 test.each([
   [90, 10],

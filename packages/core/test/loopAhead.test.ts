@@ -47,7 +47,6 @@ describe('a closed loop on the model of its machine', () => {
   });
 
   test('where little is drawn a loop that was firm enough slams its check valve; a calm one comes to rest', () => {
-    const measured = { deadTime: 0.25, lag: 0.35 };
     const plan = { process, sensor: bar10, measured: { deadTime: 0.25, lag: 0.35 } };
     const holds = (gain: number, integralTime: number) => holdsLittleDrawn(pump, plan, { gain, integralTime, derivativeTime: 0 });
     expect(holds(2.5, 0.6)).toBe(false);

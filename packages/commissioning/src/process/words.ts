@@ -101,7 +101,7 @@ const askedText = (question: LoopQuestion, sensor: ProcessSensor, { load }: Mach
 export function loopAnswer(spec: MachineSpec, question: LoopQuestion, { summary }: LoopAhead, sensor: ProcessSensor): LoopAnswer {
   const figure = (percent: number) =>
     `${formatFigure(sensor.low + (percent / 100) * (sensor.high - sensor.low), sensorDecimals(sensor))} ${sensor.unit}`;
-  const { settled, highest, lowest, swings, trip, output } = summary;
+  const { settled, highest, lowest, swings, trip, output, asleep } = summary;
   const what = askedText(question, sensor, spec);
   if (trip && !(question === 'sensor lost' && trip.cause === 'liveZeroLoss'))
     return { severity: 'error', sentence: `${what}: ${tripClause(spec, trip.cause)} after ${formatFigure(trip.time, 1)} s.` };
@@ -117,7 +117,10 @@ export function loopAnswer(spec: MachineSpec, question: LoopQuestion, { summary 
   if (question !== 'shut valve' && settled === 0) return { severity: 'good', sentence: `${what}: it hardly moves, ${between}.` };
   const time = `${formatFigure(settled, settled < 10 ? 1 : 0)} s`;
   return question === 'shut valve'
-    ? { severity: 'good', sentence: `${what}: it comes to its set point in ${time}, at most ${figure(highest)}.` }
+    ? {
+        severity: 'good',
+        sentence: `${what}: it comes to its set point in ${time}, at most ${figure(highest)}${asleep === null ? '' : `, and falls asleep after ${formatFigure(asleep, 0)} s`}.`,
+      }
     : { severity: 'good', sentence: `${what}: ${between}, back within ${time}.` };
 }
 

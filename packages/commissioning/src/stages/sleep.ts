@@ -97,7 +97,7 @@ function tooLow(kept: KeptPump, f: number, asleepAt: number): string {
   if (kept.sensor.measures === 'level')
     return `Below about ${least} it lifts nothing (estimated), and it sleeps only below ${hertz(f)}: in between it turns without flow. At ${hertz(asleepAt)} it would sleep while less than ${under} flows in.`;
   const held = fromSi(kept.pressure, kept.sensor.unit);
-  return `With nothing drawn the pump holds ${formatFigure(held, sensorDecimals(kept.sensor))} ${kept.sensor.unit} at about ${least} (estimated): it never gets down to ${hertz(f)}, and never falls asleep. At ${hertz(asleepAt)} it would sleep while less than ${under} is drawn.`;
+  return `With nothing drawn the pump holds ${formatFigure(held, sensorDecimals(kept.sensor))} ${kept.sensor.unit} at about ${least} (estimated). It comes down to ${hertz(f)} only where taps are shut so fast that the pressure is left standing above its set point; with the least leak it never falls asleep. At ${hertz(asleepAt)} it would sleep while less than ${under} is drawn.`;
 }
 
 /** A sleep speed that never comes, under which nothing is pumped, or that sleeps while much is wanted. */

@@ -24,6 +24,8 @@ export interface LoopPlan {
   sensor: LoopSensor;
   /** s that feedback was measured to come late, and to lag, where that is known */
   measured?: { deadTime: number; lag: number };
+  /** s without flow after which the drive's guard trips; null where none does */
+  dryFor?: number | null;
   /** s from the start to the end; 120 unless asked otherwise */
   lasts?: number;
   /** s */
@@ -57,6 +59,8 @@ export interface LoopAhead {
     swings: boolean;
     /** A */
     peakCurrent: number;
+    /** s at which it fell asleep; null where it did not, or where that was not asked about */
+    asleep: number | null;
     trip: { cause: TripCause; time: number } | null;
   };
 }
@@ -84,6 +88,10 @@ const stands = 1;
 /** % of the range that counts as rest, s at least and at most spent to come to it. */
 const rest = { within: 0.05, least: 2, longest: 12 } as const;
 const samples = 600;
+/** Share of maximum frequency from which a pump without flow is one that turns for nothing. */
+const turns = 0.3;
+/** Share of a pump's best flow under which nothing flows. */
+const noFlowBelow = 0.005;
 
 /** % of the range the process stands at. */
 function rawFeedback(m: Machine, { measures, low, high }: LoopSensor): number {
@@ -165,8 +173,8 @@ const noSignal = -25;
 export function loopAhead(spec: MachineSpec, plan: LoopPlan): LoopAhead {
   const { question, sensor, lasts = 120, dt = 0.005 } = plan;
   const process = { ...withinLimits(plan.process, spec.drive), setpoint: { ...plan.process.setpoint } };
-  // nobody waits for a loop that falls asleep meanwhile
-  process.sleep = { ...process.sleep, frequency: 0 };
+  // nobody waits for a loop that falls asleep meanwhile; with everything shut that is what it is to do
+  if (question !== 'shut valve') process.sleep = { ...process.sleep, frequency: 0 };
   const m = createMachine({ ...spec, supply: { ...spec.supply }, load: { ...spec.load } }, ledRight(spec));
   for (const word of [ControlWord.shutdown, ControlWord.switchOn, ControlWord.enableOperation]) stepMachine(m, word, 0, dt);
   const state = restingProcess();
@@ -245,8 +253,11 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
   const errors = new Float64Array(n);
   const flows = new Uint8Array(n);
   const summary: LoopAhead['summary'] = {
-    ...{ at, back, settled: null, highest: -Infinity, lowest: Infinity, output: 0, swings: false, peakCurrent: 0, trip: null },
+    ...{ at, back, settled: null, highest: -Infinity, lowest: Infinity, output: 0, swings: false, peakCurrent: 0, asleep: null, trip: null },
   };
+  const none = spec.load.kind === 'pump' ? noFlowBelow * spec.load.bestFlow : -1;
+  const dryFor = plan.dryFor ?? Infinity;
+  let still = 0;
   const moved = wanted + asked.setpoint > process.setpoint.high ? -asked.setpoint : asked.setpoint;
   for (let i = 0; i < n; i++) {
     const t = i * scan;
@@ -260,13 +271,17 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
     }
     stepScan(question === 'sensor lost' && t >= at);
     errors[i] = seenBy(process, feedback()) - state.setpoint;
-    flows[i] = m.loadState.flow > 0 ? 1 : 0;
+    const flowing = m.loadState.flow > none;
+    flows[i] = flowing ? 1 : 0;
     const there = rawFeedback(m, plan.sensor);
     if (t >= at) {
       summary.highest = Math.max(summary.highest, there);
       summary.lowest = Math.min(summary.lowest, there);
       summary.peakCurrent = Math.max(summary.peakCurrent, m.motor.current);
     }
+    if (state.sleep.asleep) summary.asleep ??= t;
+    still = flowing || Math.abs(m.frequency) < turns * spec.drive.maximumFrequency ? 0 : still + scan;
+    if (still > dryFor) summary.trip ??= { cause: 'noFlow', time: t };
     if (m.trip !== null) summary.trip ??= { cause: m.trip.cause, time: t };
     if (i % every !== 0) continue;
     const k = i / every;

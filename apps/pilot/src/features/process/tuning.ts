@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { straightIn, type MachineModel } from '@yare/commissioning';
-import { toSi, type ProcessSensor } from '@yare/core';
+import { GuardAction, InputJob, toSi, type ProcessSensor } from '@yare/core';
 import type { LoopPlan, PidGains } from '@yare/core/loop';
 import { usePoints, useRead, useTaken, type Read, type TakenRecording } from '../../data/loop';
 
@@ -51,8 +51,12 @@ export function planOf(settings: MachineModel['drafted'], sensor: ProcessSensor)
   const { measures, low, high, unit } = sensor;
   if (measures === 'temperature') return null;
   const { accelerationTime } = settings.parameters();
+  const { process, guards } = settings.controls();
+  const { noFlow } = guards.guards;
+  const sees = guards.shutLoad > 0 || settings.input(InputJob.flowSwitch) !== undefined;
   return {
-    process: settings.controls().process,
+    process,
+    dryFor: sees && noFlow.delay > 0 && noFlow.action === GuardAction.trip ? noFlow.delay : null,
     sensor: { measures, low: toSi(low, unit), high: toSi(high, unit) },
     lasts: measures === 'level' ? looked.level : Math.max(looked.least, looked.ramps * accelerationTime),
   };
