@@ -1,5 +1,5 @@
 import { refuseValue, storedValue, textOf, type DriveSettings, type Setting } from '@yare/books';
-import { toSi, type DrivenKind, type ProcessSensor, type SettingRole } from '@yare/core';
+import { OutputJob, toSi, type DrivenKind, type ProcessSensor, type SettingRole } from '@yare/core';
 import { loopRoles } from './process/roles';
 import type { Section } from './stage';
 import { emergencyStage } from './stages/emergency';
@@ -37,6 +37,10 @@ const ownReason: Partial<Record<SettingRole, string>> = {
   chopperLevel: 'belongs to the resistor fitted there',
   brakeResistance: 'belongs to the resistor fitted there',
   resistorPower: 'belongs to the resistor fitted there',
+  holdingBrake: 'belongs to the brake fitted there',
+  brakeFrequency: 'belongs to the brake fitted there',
+  brakeOpenDelay: 'belongs to the brake fitted there',
+  brakeCloseDelay: 'belongs to the brake fitted there',
   feedbackGain: 'straightens the other machine’s feedback',
   feedbackOffset: 'straightens the other machine’s feedback',
   straightening: 'straightens the other machine’s feedback',
@@ -54,7 +58,7 @@ const ofItsKind: ReadonlySet<SettingRole> = new Set<SettingRole>([
   ...rolesOf(emergencyStage),
   ...loopRoles,
   ...(['reversePermit', 'controlMethod', 'startBoost', 'startMode', 'stopMode', 'sShare', 'stallTime', 'liveZeroLoss'] as const),
-  ...(['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] as const),
+  ...(['speedSource', 'localSpeed'] as const),
 ]);
 
 /** What the machines are, where that is known. */
@@ -63,9 +67,14 @@ export interface Kinds {
   to: DrivenKind;
 }
 
-const reasonToLeave = (s: Setting, kinds: Kinds | undefined): string | null =>
-  (kinds && kinds.from !== kinds.to && s.role && ofItsKind.has(s.role) ? `is set for a ${kinds.from}, and this is a ${kinds.to}` : null) ??
-  ownReasonOf(s);
+function reasonToLeave(s: Setting, source: Setting, from: DriveSettings, to: DriveSettings, kinds: Kinds | undefined): string | null {
+  const other = kinds && kinds.from !== kinds.to;
+  if (other && s.role && ofItsKind.has(s.role)) return `is set for a ${kinds.from}, and this is a ${kinds.to}`;
+  const relay = to.outputs.includes(s);
+  if (other && (relay || to.inputs.includes(s))) return `is wired for a ${kinds.from}, and this is a ${kinds.to}`;
+  if (relay && [from.inRole(source), to.inRole(s)].some((job) => job === OutputJob.holdingBrake)) return 'works the brake of one of the two';
+  return ownReasonOf(s);
+}
 
 const ownReasonOf = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? 'is stamped on the other motor’s plate' : null);
 
@@ -124,7 +133,7 @@ export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Senso
       if (!same) left.push({ code: s.code, name: s.name, reason: `${from.book.family} has nothing that does the same` });
       continue;
     }
-    const why = reasonToLeave(s, kinds);
+    const why = reasonToLeave(s, source, from, to, kinds);
     if (why) {
       left.push({ code: s.code, name: s.name, reason: why });
       continue;

@@ -213,6 +213,14 @@ describe('presets', () => {
 });
 
 describe('jobs for too few inputs', () => {
+  test('what guards a machine stays wired, whatever steers it: the smoke contact of a fan', () => {
+    for (const s of schemes) {
+      const { placed, left } = fitJobs(draft('F-32'), s);
+      expect([s.id, [...placed, ...left].some((x) => x.job === InputJob.emergency)]).toEqual([s.id, true]);
+    }
+    expect(fitJobs(draft('F-32'), scheme('two-wire')).placed.map((p) => p.job)).toContain(InputJob.emergency);
+  });
+
   test('each job finds an input that may carry it, the most important first; what is left out is told with a way', () => {
     const fit = fitJobs(draft('M-55'), scheme('buttons'));
     expect(fit.placed.map((p) => p.job).sort()).toEqual([InputJob.startPulse, InputJob.stopOpens, InputJob.externalTrip, InputJob.presetBit0].sort());

@@ -1,6 +1,6 @@
 import '@yare/books/all';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
-import { present } from '@yare/core';
+import { OutputJob, present } from '@yare/core';
 import { compareSettings, transfer } from '@yare/commissioning/copy';
 
 const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>
@@ -28,9 +28,20 @@ describe('from another machine', () => {
     const to = factory('osier-g', 'G7.5');
     const { taken, left } = transfer(from, to, undefined, { from: 'conveyor', to: 'pump' });
     expect(taken.map((t) => t.code)).toEqual(['3a']);
-    for (const role of ['reversePermit', 'noFlowDelay', 'holdingBrake', 'setpoint', 'sleepFrequency'] as const)
+    for (const role of ['reversePermit', 'noFlowDelay', 'speedSource', 'setpoint', 'sleepFrequency'] as const)
       expect([role, left.find((l) => l.code === to.find(role)?.code)?.reason]).toEqual([role, 'is set for a conveyor, and this is a pump']);
     expect(transfer(from, to, undefined, { from: 'pump', to: 'pump' }).taken.map((t) => t.code)).toContain('2c');
+  });
+
+  test('a brake belongs to the machine it is fitted to, and so does the relay that works it', () => {
+    const relay = present(factory('osier-g', 'G2.2').outputs[0]);
+    const brake = factory('osier-g', 'G2.2').valueFor(relay, OutputJob.holdingBrake);
+    if (brake === null) throw new Error('the family works a brake');
+    const from = factory('osier-g', 'G2.2', { [relay.code]: brake });
+    const kinds = { from: 'conveyor', to: 'conveyor' } as const;
+    const { taken, left } = transfer(from, factory('osier-g', 'G2.2'), undefined, kinds);
+    expect(taken.map((t) => t.code)).not.toContain(relay.code);
+    expect(left.find((l) => l.code === relay.code)?.reason).toContain('brake');
   });
 
   test('of another family by what a setting does, in its own unit and numbering', () => {

@@ -123,13 +123,27 @@ function place(d: DriveSettings, inputs: readonly Setting[], held: Array<InputJo
   });
 }
 
+/** What starts, stops and steers by hand: a scheme says all of it anew. What guards, or is wired for something else, stays where it is. */
+const steering: ReadonlySet<InputJob> = new Set<InputJob>([
+  ...[InputJob.notUsed, InputJob.runForward, InputJob.runReverse, InputJob.startPulse, InputJob.stopOpens, InputJob.hand, InputJob.auto],
+  ...[InputJob.presetBit0, InputJob.presetBit1, InputJob.presetBit2, InputJob.presetBit3, InputJob.direction, InputJob.reversePulse],
+  ...[InputJob.jogForward, InputJob.jogReverse, InputJob.faster, InputJob.slower, InputJob.local, InputJob.secondSetpoint],
+]);
+
+/** Jobs in the order they are placed: what a scheme needs, what is wired and stays, and what is only handy. */
+function wanted(d: DriveSettings, { jobs }: Scheme): InputJob[] {
+  const handy = (job: InputJob) => job === InputJob.resetTrip || job === InputJob.flowSwitch;
+  const stays = d.jobs.filter((job) => !steering.has(job) && !jobs.includes(job));
+  return [...jobs.filter((job) => !handy(job)), ...new Set(stays), ...jobs.filter(handy)];
+}
+
 /** Finds inputs for the jobs of a scheme, the most important first; each stays where it is already if it can. */
 export function fitJobs(d: DriveSettings, scheme: Scheme): Fit {
   const { inputs } = d;
   const held: Array<InputJob | null> = inputs.map(() => null);
   const left: JobLeftOut[] = [];
   const now = d.jobs;
-  for (const job of scheme.jobs) {
+  for (const job of wanted(d, scheme)) {
     const at = now.indexOf(job);
     if (at >= 0 && held[at] === null) held[at] = job;
     else if (!place(d, inputs, held, job, new Set()))
