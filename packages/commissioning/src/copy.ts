@@ -61,6 +61,14 @@ const ofItsKind: ReadonlySet<SettingRole> = new Set<SettingRole>([
   ...(['speedSource', 'localSpeed'] as const),
 ]);
 
+/** Held by a sensor of another kind, the loop and its sleep are another's. */
+const bySensor: ReadonlySet<SettingRole> = new Set<SettingRole>([...loopRoles, ...rolesOf(sleepStage)]);
+
+/** What a shorter time of asks more of bus and motor than this machine was set for. */
+const ramps: ReadonlySet<SettingRole> = new Set<SettingRole>([
+  ...(['accelerationTime', 'decelerationTime', 'secondAccelerationTime', 'secondDecelerationTime', 'quickStopTime'] as const),
+]);
+
 /** What the machines are, where that is known. */
 export interface Kinds {
   from: DrivenKind;
@@ -125,6 +133,7 @@ export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Senso
   const taken: Taken[] = [];
   const left: LeftOut[] = [];
   const same = from.book.id === to.book.id;
+  const twins = same && from.size === to.size && kinds?.from === kinds?.to;
   for (const s of to.all) {
     if (s.access === 'read') continue;
     const source = counterpart(s, from, same);
@@ -133,12 +142,15 @@ export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Senso
       if (!same) left.push({ code: s.code, name: s.name, reason: `${from.book.family} has nothing that does the same` });
       continue;
     }
-    const why = reasonToLeave(s, source, from, to, kinds);
+    const otherSensor = sensors?.from && sensors.to && sensors.from.measures !== sensors.to.measures && s.role && bySensor.has(s.role);
+    const why = otherSensor && !isHeld(s) ? 'belongs to another kind of sensor there' : reasonToLeave(s, source, from, to, kinds);
     if (why) {
       left.push({ code: s.code, name: s.name, reason: why });
       continue;
     }
-    const here = figureHere(s, source, value, from, to, sensors);
+    const figure = figureHere(s, source, value, from, to, sensors);
+    const shorter = !twins && s.role && ramps.has(s.role) && typeof figure === 'number' && figure < to.inRole(s);
+    const here = shorter ? 'is shorter than here: what this machine turns may not follow it' : figure;
     if (typeof here === 'string') {
       left.push({ code: s.code, name: s.name, reason: here });
       continue;

@@ -9,12 +9,13 @@ const factory = (id: string, size: string, change: Record<string, number> = {}):
 describe('from another machine', () => {
   test('of the same family by code; what belongs to the other motor, resistor, wiring or address stays', () => {
     const { taken, left } = transfer(
-      factory('osier-g', 'G7.5', { '3a': 7, '1d': 12, '7a': 12, '9h': 5, '2h': 1, '8c': 99, '1j': 0.8 }),
+      factory('osier-g', 'G7.5', { '3a': 17, '3b': 7, '1d': 12, '7a': 12, '9h': 5, '2h': 1, '8c': 99, '1j': 0.8 }),
       factory('osier-g', 'G2.2'),
     );
-    expect(taken).toEqual([{ code: '3a', name: 'Acceleration time', value: 7, from: '3a 7.0 s' }]);
+    expect(taken).toEqual([{ code: '3a', name: 'Acceleration time', value: 17, from: '3a 17.0 s' }]);
     expect(Object.fromEntries(left.map((l) => [l.code, l.reason]))).toMatchObject({
       '1d': expect.stringContaining('plate'),
+      '3b': expect.stringContaining('shorter than here'),
       '7a': expect.stringContaining('full-load current'),
       '9h': expect.stringContaining('only once on a link'),
       '2h': expect.stringContaining('wired'),
@@ -24,13 +25,18 @@ describe('from another machine', () => {
   });
 
   test('a conveyor copied onto a pump leaves what belongs to a conveyor: turning backwards, guards, brake, loop', () => {
-    const from = factory('osier-g', 'G2.2', { '3a': 7, '2c': 1 - factory('osier-g', 'G7.5').values['2c']! });
+    const from = factory('osier-g', 'G2.2', { '3a': 17, '2c': 1 - factory('osier-g', 'G7.5').values['2c']! });
     const to = factory('osier-g', 'G7.5');
     const { taken, left } = transfer(from, to, undefined, { from: 'conveyor', to: 'pump' });
     expect(taken.map((t) => t.code)).toEqual(['3a']);
     for (const role of ['reversePermit', 'noFlowDelay', 'speedSource', 'setpoint', 'sleepFrequency'] as const)
       expect([role, left.find((l) => l.code === to.find(role)?.code)?.reason]).toEqual([role, 'is set for a conveyor, and this is a pump']);
     expect(transfer(from, to, undefined, { from: 'pump', to: 'pump' }).taken.map((t) => t.code)).toContain('2c');
+  });
+
+  test('a sister machine takes its ramps, shorter or not', () => {
+    const { taken } = transfer(factory('osier-g', 'G2.2', { '3b': 7 }), factory('osier-g', 'G2.2'), undefined, { from: 'pump', to: 'pump' });
+    expect(taken.map((t) => t.code)).toEqual(['3b']);
   });
 
   test('a brake belongs to the machine it is fitted to, and so does the relay that works it', () => {

@@ -1,5 +1,5 @@
 import { templateChanges, templateKinds } from '@yare/commissioning/templates';
-import { fitJobs, schemes } from '@yare/commissioning';
+import { fitJobs, schemesFor } from '@yare/commissioning';
 import { transfer } from '@yare/commissioning/copy';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { tags } from './checkOffers';
@@ -55,7 +55,7 @@ export function wiringOffers(seed: number, n: number): AdviceSeen {
   const tag = tags[n % tags.length]!;
   const demo = demoMachine(tag);
   const kind = templateKinds.find((k) => k === demo.driven.kind) ?? 'general';
-  const ways = schemes.flatMap((s) => {
+  const ways = schemesFor(sound(tag).settings).flatMap((s) => {
     const fit = fitJobs(sound(tag).settings, s);
     return fit.lacksSpeed || (s.id === 'hand-off-auto' && !('sensor' in demo.driven && demo.driven.sensor))
       ? []

@@ -1,5 +1,5 @@
 import type { DriveSettings, Setting, SettingChange } from '@yare/books';
-import { InputJob, SpeedSource, StartSource } from '@yare/core';
+import { InputJob, SpeedSource, StartSource, StationKind } from '@yare/core';
 
 /** What somebody wants the terminals to do: jobs by their importance, what guards before what is handy, and the sources that go with them. */
 export interface Scheme {
@@ -130,12 +130,16 @@ const steering: ReadonlySet<InputJob> = new Set<InputJob>([
   ...[InputJob.jogForward, InputJob.jogReverse, InputJob.faster, InputJob.slower, InputJob.local, InputJob.secondSetpoint],
 ]);
 
-/** Jobs in the order they are placed: what a scheme needs, what is wired and stays, and what is only handy. */
+/** Jobs in the order they are placed: what starts, stops and guards, what is wired besides and stays, and then what is handy. */
 function wanted(d: DriveSettings, { jobs }: Scheme): InputJob[] {
-  const handy = (job: InputJob) => job === InputJob.resetTrip || job === InputJob.flowSwitch;
-  const stays = d.jobs.filter((job) => !steering.has(job) && !jobs.includes(job));
-  return [...jobs.filter((job) => !handy(job)), ...new Set(stays), ...jobs.filter(handy)];
+  const needed = jobs.slice(0, jobs.indexOf(InputJob.externalTrip) + 1);
+  const stays = d.jobs.filter((job) => !steering.has(job) && !needed.includes(job) && job !== InputJob.resetTrip);
+  return [...new Set([...needed, ...stays, ...jobs])];
 }
+
+/** Schemes that suit what the machine does: a station of pumps is kept by its process. */
+export const schemesFor = (d: DriveSettings): readonly Scheme[] =>
+  d.controls().station.kind === StationKind.alone ? schemes : schemes.filter((s) => s.speed === SpeedSource.process);
 
 /** Finds inputs for the jobs of a scheme, the most important first; each stays where it is already if it can. */
 export function fitJobs(d: DriveSettings, scheme: Scheme): Fit {

@@ -48,8 +48,12 @@ const unsaid = 0.03;
 const settledText = (s: number | null): string => (s === null ? 'does not settle' : `settles in ${formatFigure(s, s < 10 ? 1 : 0)} s`);
 
 /** What the drive's own steps cost. */
-const roundingText = ({ rounding }: Proposal): string =>
-  Math.abs(rounding) > unsaid ? ` Rounded as the drive stores it, which changes Ms by ${formatFigure(rounding, 2)}.` : '';
+const roundingText = ({ rounding, exact, gains }: Proposal): string =>
+  Number.isFinite(exact.integralTime) && !Number.isFinite(gains.integralTime)
+    ? ` The drive stores no integral time as long as ${formatFigure(exact.integralTime, 0)} s: it comes to none, and the set point is not quite held.`
+    : Math.abs(rounding) > unsaid
+      ? ` Rounded as the drive stores it, which changes Ms by ${formatFigure(rounding, 2)}.`
+      : '';
 
 /** Why a proposal is the recommended one, in a sentence with its figures. */
 export const whyRecommended = (p: Proposal): string =>

@@ -82,8 +82,11 @@ export const earthFaultShare = 0.4;
 /** Thermistors of a motor switch at this winding temperature, °C (class F; IEC 60034-11 type A, from memory). */
 export const thermistorTrip = 145;
 
-/** Ripple of the bus, peak over mean, at which a lost supply phase is taken for certain. A sound bridge stays below 7 %. */
-export const ripplePhaseLoss = 0.075;
+/**
+ * Ripple of the bus, peak over mean, at which a supply phase is taken for lost: twice what a sound bridge leaves at full load, so that it is noticed from
+ * about two thirds of the load on (common practice: below half load drives do not notice it).
+ */
+export const ripplePhaseLoss = 0.05;
 
 /** Trips of process and wiring: what they save is the product, the pump or the motor, not lives. */
 const ofProcess: readonly TripCause[] = [

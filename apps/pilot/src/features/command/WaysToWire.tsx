@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { fitJobs, inputName, jobNames, schemes, type MachineModel } from '@yare/commissioning';
+import { fitJobs, inputName, jobNames, schemesFor, type MachineModel } from '@yare/commissioning';
 import { takeChanges } from '../../machine/takeChanges';
 import { ActRow, Finding, SheetRow } from '../../ui/sheet';
 import { Choices } from '../../ui/entry';
@@ -8,12 +8,12 @@ import { Choices } from '../../ui/entry';
 export function WaysToWire({ model }: { model: MachineModel }) {
   const { drafted } = model;
   const [chosen, setChosen] = useState<string | null>(null);
-  const scheme = schemes.find((s) => s.id === chosen);
+  const scheme = schemesFor(drafted).find((s) => s.id === chosen);
   const fit = scheme && fitJobs(drafted, scheme);
   return (
     <>
       <Choices
-        options={schemes.map((s) => ({ value: s.id, label: s.name }))}
+        options={schemesFor(drafted).map((s) => ({ value: s.id, label: s.name }))}
         value={chosen}
         onChoose={(id) => setChosen(typeof id === 'string' ? id : null)}
       />

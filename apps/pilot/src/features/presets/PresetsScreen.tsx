@@ -32,14 +32,16 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
   const { tag } = model.machine;
   const now = model.draftOf(setting.code);
   const inUnit = (value: number) => model.drafted.inRole(setting, value) * unit.perHertz;
+  // no belt goes at what the setting could hold: the machine's own top speed is where it ends
+  const top = (model.drafted.role('maximumFrequency') ?? Infinity) * unit.perHertz;
   return {
     id: `${tag} presets ${setting.code} ${unit.name}`,
     label: `Preset ${row.number}`,
     value: Number(inUnit(now.value).toFixed(unit.decimals)),
     unit: unit.name,
     decimals: unit.decimals,
-    min: inUnit(setting.min),
-    max: inUnit(setting.max),
+    min: Math.max(-top, inUnit(setting.min)),
+    max: Math.min(top, inUnit(setting.max)),
     onSet: (typed) => {
       const value = typed === null ? null : model.drafted.valueFor(setting, typed / unit.perHertz);
       if (value !== null && value !== now.value) editDraft(tag, { [setting.code]: { value, source: 'chosen' } }, { [setting.code]: now });
