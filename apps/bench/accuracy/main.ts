@@ -4,6 +4,8 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 
+import { adviceOf, advicePage } from './advice/page';
+import type { AdviceSeen } from './advice/offer';
 import type { JudgedDay } from './days/judgeDay';
 import { daysOf, daysPage } from './days/page';
 import { bandsOf, resultOf } from './figures';
@@ -26,7 +28,7 @@ const { values } = parseArgs({
   },
 });
 const seed = Number(values.seed);
-const usualCount = { lookahead: 96, loops: 510, days: 200, trips: 364 } as const;
+const usualCount = { lookahead: 96, loops: 510, days: 200, trips: 364, advice: 400 } as const;
 const isPart = (name: string): name is keyof typeof usualCount => name in usualCount;
 const { part } = values;
 if (!isPart(part)) throw new Error(`There is no part "${part}". Parts: ${Object.keys(usualCount).join(', ')}.`);
@@ -88,6 +90,10 @@ if (part === 'loops') {
   const all = await cases<JudgedTrip>();
   if (values.json) console.log(JSON.stringify({ trips: tripsOf(all) }));
   else publish('docs/accuracy-trips.md', tripsPage(all, { seed, stamp: await stampOf(folder, 'trips') }));
+} else if (part === 'advice') {
+  const all = await cases<AdviceSeen>();
+  if (values.json) console.log(JSON.stringify({ advice: adviceOf(all) }));
+  else publish('docs/accuracy-advice.md', advicePage(all, { seed, stamp: await stampOf(folder, 'advice') }));
 } else {
   const all = await cases<Judged>();
   if (values.json) {

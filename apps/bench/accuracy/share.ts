@@ -1,3 +1,4 @@
+import { judgeAdvice } from './advice/judge';
 import { judgeDay } from './days/judgeDay';
 import { judgeLoop } from './loops/judge';
 import { judgeNth } from './oneMachine';
@@ -8,6 +9,7 @@ import { judgeTrip } from './trips/judge';
 process.on('disconnect', () => process.exit());
 const [part, ...figures] = process.argv.slice(2);
 const [seed = 0, first = 0, count = 0, every = 1] = figures.map(Number);
-const judge = part === 'loops' ? judgeLoop : part === 'days' ? judgeDay : part === 'trips' ? judgeTrip : judgeNth;
+const judges = { lookahead: judgeNth, loops: judgeLoop, days: judgeDay, trips: judgeTrip, advice: judgeAdvice } as const;
+const judge = judges[part as keyof typeof judges];
 for (let i = first; i < count; i += every) process.send?.({ index: i, result: judge(seed, i) });
 process.disconnect();

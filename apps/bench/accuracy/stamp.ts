@@ -33,16 +33,21 @@ const made = {
     'apps/bench/truth',
     'apps/bench/accuracy/trips',
   ],
+  advice: [
+    ...['stages', 'trips', 'lookAhead', 'copy.ts', 'waysOut.ts', 'templates.ts', 'command/fitJobs.ts'].map((f) => `packages/commissioning/src/${f}`),
+    ...['packages/core/src/trips', 'packages/core/src/loop', 'apps/bench/accuracy/advice'],
+  ],
 };
 /** What a part does not stand on, of that. */
 const apart = {
   lookahead: [
     ...['packages/core/src/loop/', 'packages/core/src/days/', 'packages/core/src/trips/'],
-    ...['apps/bench/accuracy/loops/', 'apps/bench/accuracy/days/', 'apps/bench/accuracy/trips/'],
+    ...['apps/bench/accuracy/loops/', 'apps/bench/accuracy/days/', 'apps/bench/accuracy/trips/', 'apps/bench/accuracy/advice/'],
   ],
   loops: [] as string[],
   days: [] as string[],
   trips: [] as string[],
+  advice: [] as string[],
 };
 
 /**

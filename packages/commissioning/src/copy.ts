@@ -57,7 +57,7 @@ const ofItsKind: ReadonlySet<SettingRole> = new Set<SettingRole>([
   ...rolesOf(stationStage),
   ...rolesOf(emergencyStage),
   ...loopRoles,
-  ...(['reversePermit', 'controlMethod', 'startBoost', 'startMode', 'stopMode', 'sShare', 'stallTime', 'liveZeroLoss'] as const),
+  ...(['reversePermit', 'controlMethod', 'startBoost', 'startMode', 'stopMode', 'sShare', 'stallTime', 'liveZeroLoss', 'busRampHold'] as const),
   ...(['speedSource', 'localSpeed'] as const),
 ]);
 

@@ -40,6 +40,8 @@ export function stopOffers(seed: number, n: number): AdviceSeen {
   const plan = planFor(better.spec, top);
   const day = Math.floor(300 * r.uniform());
   const truth = runTrue(trueMachine({ ...demo, asFound: {} }, withStop(offered, hold).values, seed * 97 + n, day), plan);
+  // what trips on its way up has made no stop
+  if (truth.peakBus === 0) return lived([]);
   const within = (quantity: BandQuantity, foretold: number | null, came: number | null): boolean[] => {
     const share = band(quantity);
     return foretold === null || came === null || share === null ? [] : [Math.abs(came - foretold) <= share * foretold];

@@ -83,10 +83,10 @@ export const earthFaultShare = 0.4;
 export const thermistorTrip = 145;
 
 /**
- * Ripple of the bus, peak over mean, at which a supply phase is taken for lost: twice what a sound bridge leaves at full load, so that it is noticed from
- * about two thirds of the load on (common practice: below half load drives do not notice it).
+ * Ripple of the bus, peak over mean, at which a supply phase is taken for lost. A sound bridge leaves 2 % at full load and 5 % at twice that; one that has
+ * lost a phase comes to 6 % at about half of it (common practice: under half load drives do not notice it).
  */
-export const ripplePhaseLoss = 0.05;
+export const ripplePhaseLoss = 0.06;
 
 /** Trips of process and wiring: what they save is the product, the pump or the motor, not lives. */
 const ofProcess: readonly TripCause[] = [
