@@ -1,3 +1,4 @@
+import { Stage } from '../accuracy/trips/stage';
 import { demoDraft, demoMachine, flywheelStand } from '@yare/demo-plant';
 import { DriveState, stopFrom, type SettingRole } from '@yare/core';
 import { faults } from '../src/faults/faults';
@@ -259,4 +260,17 @@ test('the flywheel stand shows the pattern of a stop made shorter step by step',
   expect(Math.abs(quick.peakBus / 440 - 1)).toBeLessThan(0.05);
   expect(fast.trip).toBe('overvoltage');
   expect(flywheelStand(5).rating.overvoltageTrip).toBe(460);
+});
+
+// a drive tells a lost supply phase by the ripple of its bus, which goes with its power: noticed near full load, and not at half of it (common practice)
+test.each([
+  [0.9, 'inputPhaseLoss'],
+  [0.8, null],
+])('a fan at %s of its speed that loses a supply phase: %s', (share, trip) => {
+  const s = new Stage('F-32', { decelerationTime: 40 }, 11, 20);
+  s.start(share);
+  s.wait(70);
+  s.strike('inputPhase');
+  s.wait(200);
+  expect(s.tripped).toBe(trip);
 });

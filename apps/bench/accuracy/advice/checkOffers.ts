@@ -10,7 +10,7 @@ export const tags = ['P-11', 'P-41', 'F-32', 'C-07', 'C-21', 'M-55'] as const;
 const against = (demo: DemoMachine, now: Figures): StageFinding[] => findingsOf(demo, now).filter((f) => f.severity !== 'good');
 const same = (a: StageFinding, b: StageFinding): boolean => keyOf(a) === keyOf(b) && a.code === b.code;
 
-/** An offer on paper: its finding gone, and nothing as bad come in its place. */
+/** An offer on paper: its finding gone, and nothing worse come in its place. */
 function onPaper(
   demo: DemoMachine,
   now: Figures,
@@ -19,7 +19,7 @@ function onPaper(
   way: Remedy,
 ): { cured: boolean; harm: string | null } {
   const after = against(demo, taken(demo, now, way));
-  const worse = after.find((x) => (x.severity === 'error' || f.severity === 'warning') && !found.some((y) => same(x, y)));
+  const worse = after.find((x) => (x.severity === 'error' || f.severity === 'good') && !found.some((y) => same(x, y)));
   return { cured: !after.some((x) => same(x, f)), harm: worse ? keyOf(worse) : null };
 }
 
@@ -29,7 +29,7 @@ export function offersOnPaper(seed: number, n: number, count: number): LivedOffe
   const demo = demoMachine(tag);
   const base = sound(tag);
   return Array.from({ length: count }, (_, i) => random(seed * 15_485_863 + n * 32_452_843 + i * 7919)).flatMap((r) => {
-    const now: Figures = { ...base, settings: misset(base.settings, r) };
+    const now = misset(base, r);
     const found = against(demo, now);
     return found.flatMap((f) =>
       waysOf(demo, now, found, f)
@@ -44,7 +44,7 @@ const tries = 300;
 /** One setting left wrong, so that something is offered about it. */
 function oneWrong(demo: DemoMachine, base: Figures, r: Random): { now: Figures; found: StageFinding[] } | null {
   for (let i = 0; i < tries; i++) {
-    const now: Figures = { ...base, settings: misset(base.settings, r, 1) };
+    const now = misset(base, r, 1);
     const found = against(demo, now);
     if (found.some((f) => waysOf(demo, now, found, f).some(acts))) return { now, found };
   }

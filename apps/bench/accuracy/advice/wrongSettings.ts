@@ -1,7 +1,18 @@
 import type { DriveSettings, Setting } from '@yare/books';
 import { refuseValue, storedValue } from '@yare/books';
 import { afterWay, stageFindings, waysOut, type Checked, type Remedy, type StageFinding } from '@yare/commissioning';
-import type { Random, SettingRole, StampedPlate } from '@yare/core';
+import {
+  GuardAction,
+  InputJob,
+  NoFlowSource,
+  OutputJob,
+  StartContact,
+  StopMode,
+  Switch,
+  type Random,
+  type SettingRole,
+  type StampedPlate,
+} from '@yare/core';
 import { demoDraft, demoMachine, type DemoMachine } from '@yare/demo-plant';
 
 /** A machine's figures while its advice is taken: what is drafted, and what is typed from its plate. */
@@ -78,15 +89,77 @@ export function varied({ settings, plate }: Figures, r: Random): Figures {
 /** What is not set by hand, or is nobody's mistake to make. */
 const leftAlone: ReadonlySet<SettingRole> = new Set(['settingsLock', 'linkAddress', 'phaseOrder']);
 
-/** One to four settings set otherwise than they should be. */
-export function misset(settings: DriveSettings, r: Random, most = 4): DriveSettings {
+/** Faults that take several settings, or one that chance seldom finds: what is put to use without what belongs to it. In the figures of their roles. */
+const together: ReadonlyArray<Partial<Record<SettingRole, number>>> = [
+  { sleepBoost: 0.2, highPressureLevel: 0.5 },
+  { shutLoad: 0.4, dryRunLevel: 0.6, dryRunDelay: 90, noFlowDelay: 60, noFlowAction: GuardAction.trip, noFlowSource: NoFlowSource.load },
+  { loadCurve1: 0.2, loadCurve2: 0.5, loadCurve3: 0.9, highLoadLevel: 1.04 },
+  { loadCurve1: 0.2, loadCurve2: 0.5, loadCurve3: 0.9, lowLoadLevel: 0.96 },
+  { noFlowDelay: 60, shutLoad: 0.4, noFlowSource: NoFlowSource.load, noFlowAction: GuardAction.rest, guardTries: 0 },
+  { fillFrequency: 30, fillLevel: 0.6 },
+  { cleanStrokes: 3, cleanAtLoad: 1, highLoadLevel: 0 },
+  { chopper: Switch.on, chopperLevel: 900 },
+  { thresholdFrequency: 400 },
+  { wakeFall: 0.002 },
+  { wakeFall: 0.95 },
+  { sleepFrequency: 25 },
+  { noFlowSource: NoFlowSource.flowSwitch, noFlowDelay: 60, shutLoad: 0.4 },
+  { holdingBrake: Switch.on, stopMode: StopMode.coast },
+  { emergencySense: 1, startContact: StartContact.level },
+];
+
+/** A plate read or entered wrongly. */
+const slips: ReadonlyArray<(plate: StampedPlate) => Partial<StampedPlate>> = [
+  (p) => ({ voltage: Math.round(p.voltage / Math.sqrt(3)), connection: p.connection === 'star' ? 'delta' : 'star' }),
+  (p) => ({ voltage: Math.round(p.voltage * Math.sqrt(3)) }),
+  (p) => ({ connection: p.connection === 'star' ? 'delta' : 'star' }),
+  () => ({ base: 'raised' }),
+];
+
+/** The first output given the job of the threshold, for what is set wrong about it. */
+function withThreshold(settings: DriveSettings, values: Record<string, number>): void {
+  const [output] = settings.outputs;
+  const job = output && settings.valueFor(output, OutputJob.aboveThreshold);
+  if (output && job !== null && job !== undefined) values[output.code] = job;
+}
+
+/** A job of its own in local, so that one input does two. */
+function withLocal(settings: DriveSettings, values: Record<string, number>, r: Random): void {
+  const [local, other] = [...settings.inputs].sort(() => r.uniform() - 0.5);
+  const own = other && settings.localOf(other);
+  const job = local && settings.valueFor(local, InputJob.local);
+  const run = own && settings.valueFor(own, InputJob.runForward);
+  if (!local || !own || typeof job !== 'number' || typeof run !== 'number') return;
+  values[local.code] = job;
+  values[own.code] = run;
+}
+
+/** How often a fault of several settings is made, and a plate misread. */
+const often = { together: 0.3, local: 0.05, slips: 0.1 };
+
+/** One to four settings set otherwise than they should be, or a plate misread. */
+export function misset({ settings, plate }: Figures, r: Random, most = 4): Figures {
   const may = settings.all.filter((s) => s.access !== 'read' && s.role && !leftAlone.has(s.role));
   const values = { ...settings.values };
+  const put = (s: Setting, figure: number) => {
+    const value = storedValue(s, Math.min(s.max, Math.max(s.min, figure)));
+    if (refuseValue(s, value) === null) values[s.code] = value;
+  };
   const n = Math.min(most, 1 + Math.floor(4 * r.uniform() ** 2));
   for (let i = 0; i < n; i++) {
     const s = may[Math.floor(r.uniform() * may.length)]!;
-    const value = storedValue(s, wrongValue(s, settings.value(s), r));
-    if (refuseValue(s, value) === null) values[s.code] = value;
+    put(s, wrongValue(s, settings.value(s), r));
   }
-  return settings.with(values);
+  if (r.uniform() < often.together) {
+    const roles = together[Math.floor(r.uniform() * together.length)]!;
+    for (const [role, x] of Object.entries(roles)) {
+      const s = settings.find(role as SettingRole);
+      const figure = s && settings.valueFor(s, x ?? 0);
+      if (s && typeof figure === 'number') put(s, figure);
+    }
+    if (roles.thresholdFrequency !== undefined) withThreshold(settings, values);
+  }
+  if (r.uniform() < often.local) withLocal(settings, values, r);
+  const slip = r.uniform() < often.slips ? slips[Math.floor(r.uniform() * slips.length)]!(plate) : {};
+  return { settings: settings.with(values), plate: { ...plate, ...slip } };
 }

@@ -201,9 +201,20 @@ export class Plant {
     }
   }
 
-  /** mA at the first analogue input. */
+  /** mA at the first analogue input; a transmitter that gives volts drives none. */
   get signal(): number {
-    return this.sensorState.current;
+    const { signalGiven } = this.wiring;
+    return signalGiven === '4 to 20 mA' ? this.sensorState.current : signalGiven === '0 to 20 mA' ? 20 * this.given : 0;
+  }
+
+  /** V there. */
+  get volts(): number {
+    return this.wiring.signalGiven === '0 to 10 V' ? 10 * this.given : 0;
+  }
+
+  /** Share of its range that the transmitter gives. */
+  private get given(): number {
+    return Math.max(0, (this.sensorState.current - 4) / 16);
   }
 
   get hasFlow(): boolean {

@@ -80,7 +80,7 @@ export function reading(d: SimulatedDrive, id: MeasurementId): string {
     case 'flowSwitchTest':
       return 'follows the flow';
     case 'signalType':
-      return '4 to 20 mA';
+      return plant.wiring.signalGiven;
     case 'masterRuns':
       return 'runs';
   }

@@ -1,7 +1,11 @@
+/** What transmitters give, as their labels say. */
+export type SignalGiven = '4 to 20 mA' | '0 to 20 mA' | '0 to 10 V';
+
 /** Wires between plant and drive, and which of them are broken. */
 export interface Wiring {
-  /** the 4 to 20 mA wire */
+  /** the wire of the transmitter, and what that gives */
   signalBroken: boolean;
+  signalGiven: SignalGiven;
   /** the contacts of the external trip chain are as they should be */
   externalHealthy: boolean;
   /** channel 1 of safe torque off */
@@ -10,4 +14,6 @@ export interface Wiring {
   linkCut: boolean;
 }
 
-export const soundWiring = (): Wiring => ({ signalBroken: false, externalHealthy: true, channel1Broken: false, linkCut: false });
+export const soundWiring = (): Wiring => ({
+  ...{ signalBroken: false, signalGiven: '4 to 20 mA', externalHealthy: true, channel1Broken: false, linkCut: false },
+});

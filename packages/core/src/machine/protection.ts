@@ -24,8 +24,8 @@ import { tripMachine, warmCircuit, type Machine } from './state';
 const slowEvery = 10;
 /** Half the height of a six-pulse crest over its mean: (1 − cos 30°) / 2 / 0.955 (Mohan, Undeland, Robbins, *Power Electronics*, ch. 5). */
 const bareRipple = 0.07;
-/** Share of its period for which a bridge of six or two pulses leaves the bus to itself (checked against a bridge diode by diode in the bench). */
-const betweenPulses = { six: 0.38, two: 0.62 };
+/** Share of its period for which a two-pulse bridge leaves the bus to itself (checked against a bridge diode by diode in the bench). */
+const betweenPulses = 0.62;
 /** A motor whose output has not moved further than this in the stall time has stalled, Hz. */
 const stallBand = 1.5;
 const index = Object.fromEntries(tripCauses.map((c, i) => [c, i])) as Record<TripCause, number>;
@@ -83,7 +83,7 @@ function stepTemperatures(m: Machine, dt: number): void {
   const v = m.bus.voltage;
   // a six-pulse bridge never ripples more than its bare crests do, however small the capacitor
   const ripple = m.bus.rectifierPower / (2 * pulses * supply.frequency * rating.busCapacitance * v * v);
-  m.ripple = pulses === 6 ? Math.min(betweenPulses.six * ripple, bareRipple) : betweenPulses.two * ripple;
+  m.ripple = pulses === 6 ? Math.min(ripple, bareRipple) : betweenPulses * ripple;
 }
 
 /** Trips when the condition has lasted longer than its delay; true when it did. */
