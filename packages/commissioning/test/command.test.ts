@@ -3,12 +3,10 @@ import { AnalogueOutJob, InputJob, inputsWord, outputSignal, present, StartSourc
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import {
   enumerateCommand,
-  fitJobs,
   atRest,
   decode,
   otherSpeakers,
   presetTable,
-  schemes,
   shownSignals,
   sourceSentences,
   speedUnits,
@@ -18,6 +16,7 @@ import {
   whatStops,
   type AsItStands,
 } from '@yare/commissioning';
+import { fitJobs, schemes } from '@yare/commissioning/fitJobs';
 
 const draft = (tag: string, change: Record<string, number> = {}) => demoDraft(demoMachine(tag), change);
 const found = (tag: string, change: Record<string, number> = {}) => {

@@ -1,5 +1,5 @@
 import { templateChanges, templateKinds } from '@yare/commissioning/templates';
-import { fitJobs, schemesFor } from '@yare/commissioning';
+import { fitJobs, schemesFor } from '@yare/commissioning/fitJobs';
 import { transfer } from '@yare/commissioning/copy';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { tags } from './checkOffers';

@@ -1,6 +1,5 @@
 export * from './decode';
 export * from './enumerate';
-export * from './fitJobs';
 export * from './jobNames';
 export * from './others';
 export * from './presets';

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { fitJobs, inputName, jobNames, schemesFor, type MachineModel } from '@yare/commissioning';
+import { inputName, jobNames, type MachineModel } from '@yare/commissioning';
+import { fitJobs, schemesFor } from '@yare/commissioning/fitJobs';
 import { takeChanges } from '../../machine/takeChanges';
 import { ActRow, Finding, SheetRow } from '../../ui/sheet';
 import { Choices } from '../../ui/entry';
