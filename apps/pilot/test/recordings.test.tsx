@@ -24,8 +24,8 @@ jest.mock('../src/ui/chart/Chart', () => ({
 // the worker's work, done here
 let mockContents: Contents | null = null;
 const mockWork = {
-  lookInto: async (files: ReadonlyArray<{ name: string; bytes: Uint8Array }>) => {
-    const { looked, ...rest } = fileContents(files);
+  lookInto: async (files: ReadonlyArray<{ name: string; bytes: Uint8Array }>, comma?: boolean) => {
+    const { looked, ...rest } = fileContents(files, comma);
     mockContents = rest;
     return looked;
   },
@@ -318,6 +318,19 @@ describe('a file of another instrument', () => {
     const back = recordingFrom({ channels: sent.channels.map((c) => ({ ...c, decimals: 1 })) } as RecordingMeta, packed);
     expect(back.time[2]).toBeCloseTo(0.1, 9);
     expect(back.data.busVoltage?.[2]).toBe(562.5);
+  });
+
+  test('whose commas may be either is asked about, and taken in as was said', async () => {
+    await open(<RecordingsScreen />);
+    await choose(file('meter.csv', ['t (s),Bus (V)', ...Array.from({ length: 30 }, (_, i) => `${i},"562,125"`)].join('\n')));
+    await screen.findByText(/“562,125” may be thousands or thousandths/);
+    await choice('562.125: a decimal comma');
+    await waitFor(() => expect(screen.queryByText(/may be thousands or thousandths/)).toBeNull());
+    await tapRow('take-in');
+    await waitFor(() => expect(server.bodies('POST', '/machines/P-11/recordings')).toHaveLength(1));
+    const { values } = server.bodies('POST', '/machines/P-11/recordings')[0] as unknown as RecordingImport;
+    const first = new Float32Array(Uint8Array.from(atob(present(values[0])), (c) => c.charCodeAt(0)).buffer);
+    expect(first[0]).toBeCloseTo(562.125, 2);
   });
 
   test('that cannot be read says why, and nothing is taken in', async () => {

@@ -330,6 +330,14 @@ describe('a table of another instrument', () => {
     expect([column(decimal, 0).values[3], column(decimal, 1).values[3]]).toEqual([3.5, 49.125]);
     const thousands = csv(['t,W'], (i) => `${i}.5,"1,250"`);
     expect(column(thousands, 1).values[3]).toBe(1250);
+    for (const told of [decimal, thousands]) expect(told).toMatchObject({ doubtful: null });
+  });
+  test('where no figure of the file says what a comma is, that is asked, and what is said counts', () => {
+    const text = ['t,Hz,bar', ...Array.from({ length: 30 }, (_, i) => `${i},"49,125","4,120"`)].join('\n');
+    const asked = readRecordingCsv(text);
+    expect(asked).toMatchObject({ doubtful: '49,125' });
+    expect(column(readRecordingCsv(text, true), 1).values[3]).toBe(49.125);
+    expect(column(readRecordingCsv(text, false), 1).values[3]).toBe(49125);
   });
   test('offsets of ISO 8601, months before days over midnight, and half days', () => {
     const at = (i: number) => String(i).padStart(2, '0');

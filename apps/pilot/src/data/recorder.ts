@@ -48,12 +48,12 @@ export const useTripSeen = (tag: string) =>
     onSuccess: () => void queryClient.invalidateQueries({ queryKey: ['trips'] }),
   });
 
-/** Looks into files of another instrument; they stay in the worker until they are taken in. */
+/** Looks into files of another instrument, and again once it is said what a comma is; they stay in the worker until they are taken in. */
 export const useLookInto = () =>
   useMutation({
-    mutationFn: async (files: readonly File[]) => {
+    mutationFn: async ({ files, comma }: { files: readonly File[]; comma?: boolean }) => {
       const read = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })));
-      return recordingWorker().lookInto(read);
+      return recordingWorker().lookInto(read, comma);
     },
   });
 

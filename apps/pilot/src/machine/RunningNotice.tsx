@@ -12,10 +12,8 @@ const most = 3;
 /** What stops a machine that its panel runs, in a sentence. */
 function stopText({ machine: { tag }, held }: MachineModel, sample: LiveSample | undefined): string {
   const stops = held && sample ? whatStops(held, decode(held, sample)) : [];
-  const ways = stops.slice(0, most).join(', or ');
-  return ways
-    ? `${tag} runs by its panel. What stops it: ${ways.charAt(0).toLowerCase()}${ways.slice(1)}.`
-    : `${tag} runs by its panel, and is stopped there.`;
+  const ways = stops.slice(0, most).map((way) => `${way.charAt(0).toLowerCase()}${way.slice(1)}`);
+  return ways.length > 0 ? `${tag} runs by its panel. What stops it: ${ways.join(', or ')}.` : `${tag} runs by its panel, and is stopped there.`;
 }
 
 /** At the head of every page of a machine that turns by somebody else: what stops it, and a stop from here where it is held from here. */

@@ -24,6 +24,9 @@ export type LookedInto =
       timeUnit: TimeUnit;
       /** whether the time is one of day, and no count */
       clock: boolean;
+      /** a figure of a table that may be thousands or thousandths, and what was said of it */
+      doubtful: string | null;
+      comma: boolean | undefined;
       /** of COMTRADE */
       channels: string[];
     };
@@ -46,7 +49,7 @@ function textOf(bytes: Uint8Array): string {
   }
 }
 
-export function fileContents(files: ReadonlyArray<{ name: string; bytes: Uint8Array }>): Contents & { looked: LookedInto } {
+export function fileContents(files: ReadonlyArray<{ name: string; bytes: Uint8Array }>, comma?: boolean): Contents & { looked: LookedInto } {
   const [first] = files;
   if (!first) return { ...none, looked: { ok: false, sentence: 'No file was chosen.' } };
   if (files.some((f) => looksLikeComtrade(f.name))) {
@@ -58,11 +61,11 @@ export function fileContents(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
       ...{ columns: null, recorded },
       looked: {
         ...{ ok: true, kind: 'comtrade', title: recorded.title.slice(0, 80) || plainName(first.name), rows: recorded.time.length, skipped },
-        ...{ choices: null, timeUnit: 's', clock: false, channels },
+        ...{ choices: null, timeUnit: 's', clock: false, doubtful: null, comma: undefined, channels },
       },
     };
   }
-  const table = readRecordingCsv(textOf(first.bytes));
+  const table = readRecordingCsv(textOf(first.bytes), comma);
   if (!table.ok) return { ...none, looked: table };
   const { choices, timeUnit } = guessColumns(table.columns);
   const clock = table.columns.some((c, i) => c.time && choices[i]?.as === 'time');
@@ -77,6 +80,8 @@ export function fileContents(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
       choices,
       timeUnit,
       clock,
+      doubtful: table.doubtful,
+      comma,
       channels: [],
     },
   };

@@ -61,6 +61,8 @@ export interface Read {
   choice: RecordingChoice | null;
   rows: number;
   skipped: number;
+  /** a figure of the file that may be thousands or thousandths; null where the file tells */
+  doubtful: string | null;
   /** why it cannot be used */
   trouble: string | null;
   tuned: Tuned | null;
@@ -169,10 +171,16 @@ function tune(record: LoopRecord, asked: TuningAsked): Tuned {
 
 /** A file read, its step test and its controller. */
 export function readStep(asked: TuningAsked): Read {
-  const table = readRecordingCsv(asked.text);
-  if (!table.ok) return { columns: [], choice: null, rows: 0, skipped: 0, trouble: table.sentence, tuned: null, steady: [] };
+  const table = readRecordingCsv(asked.text, asked.choice?.comma);
+  if (!table.ok) return { columns: [], choice: null, rows: 0, skipped: 0, doubtful: null, trouble: table.sentence, tuned: null, steady: [] };
   const choice = asked.choice ?? guessChoice(table.columns);
-  const found = { columns: table.columns.map(({ name, time }) => ({ name, time })), choice, rows: table.rows, skipped: table.skipped };
+  const found = {
+    columns: table.columns.map(({ name, time }) => ({ name, time })),
+    choice,
+    rows: table.rows,
+    skipped: table.skipped,
+    doubtful: table.doubtful,
+  };
   const read = loopRecordOf(table.columns, choice, asked.of);
   if (!read.ok) return { ...found, trouble: read.sentence, tuned: null, steady: [] };
   return { ...found, trouble: null, tuned: tune(read.record, asked), steady: steadyPointsOf(read.record) };

@@ -5,8 +5,8 @@ let contents: Contents | null = null;
 
 /** Files of other instruments, read off the main thread. */
 const work = {
-  lookInto(files: ReadonlyArray<{ name: string; bytes: Uint8Array }>): LookedInto {
-    const { looked, ...rest } = fileContents(files);
+  lookInto(files: ReadonlyArray<{ name: string; bytes: Uint8Array }>, comma?: boolean): LookedInto {
+    const { looked, ...rest } = fileContents(files, comma);
     contents = rest;
     return looked;
   },

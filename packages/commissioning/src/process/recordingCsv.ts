@@ -16,8 +16,10 @@ export interface RecordedColumn {
   texts?: string[];
 }
 
+/** `doubtful`: a figure of the file that is thousands or thousandths, where no other figure of it says which. */
 export type RecordingTable =
-  { ok: true; columns: RecordedColumn[]; rows: number; skipped: number; delimiter: string; decimalComma: boolean } | { ok: false; sentence: string };
+  | { ok: true; columns: RecordedColumn[]; rows: number; skipped: number; delimiter: string; decimalComma: boolean; doubtful: string | null }
+  | { ok: false; sentence: string };
 
 const delimiters = [';', '\t', ',', '|'] as const;
 /** Lines looked at to tell a file's layout, and the fewest samples that are a recording. */
@@ -90,8 +92,11 @@ function delimiterOf(lines: readonly string[]): string {
 /** A cell that says no more than a unit: a few signs, in brackets or without. */
 const isUnit = (cell: string): boolean => /^\s*(?:[[(][^\])]{0,12}[\])]|[^\d\s]{0,5})\s*$/.test(cell);
 
-/** Reads a recording of any layout: delimiter, decimal comma, lines of words before the figures, times of day or counted. */
-export function readRecordingCsv(text: string): RecordingTable {
+/**
+ * Reads a recording of any layout: delimiter, decimal comma, lines of words before the figures, times of day or counted.
+ * @param comma whether a comma is the decimal sign, where somebody has said so
+ */
+export function readRecordingCsv(text: string, comma?: boolean): RecordingTable {
   if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 60 MB. Cut out the part that matters and take in that.' };
   const plain = text.replace(/^\uFEFF/, '');
   const lines = plain.split(/\r?\n/).filter((l) => l.trim() !== '');
@@ -104,7 +109,8 @@ export function readRecordingCsv(text: string): RecordingTable {
   const points = sample.filter((c) => /^\s*[-−]?\d+\.\d+\s*$/.test(c)).length;
   // between commas a figure with one stands in quotes; three places after it may be thousands, unless others say that they are not
   const sure = sample.filter((c) => /^\s*[-−]?(\d+,(\d{1,2}|\d{4,})|0,\d+)\s*$/.test(c)).length;
-  const decimalComma = commas > points && (delimiter !== ',' || sure > 0);
+  const doubt = delimiter === ',' && sure === 0 && points === 0 && commas > 0 ? (sample.find((c) => /^\s*[-−]?\d+,\d+\s*$/.test(c)) ?? null) : null;
+  const decimalComma = comma ?? (commas > points && (delimiter !== ',' || sure > 0));
   const isFigure = (c: string) => clockOf(c) !== null || clockOf(c, 'month first') !== null || Number.isFinite(figureOf(c, decimalComma));
   const wide = parsed[parsed.length - 1]?.length ?? 0;
   const first = parsed.findIndex(
@@ -142,7 +148,7 @@ export function readRecordingCsv(text: string): RecordingTable {
       }),
     };
   });
-  return { ok: true, columns, rows: rows.length, skipped, delimiter, decimalComma };
+  return { ok: true, columns, rows: rows.length, skipped, delimiter, decimalComma, doubtful: doubt?.trim() ?? null };
 }
 
 /** Which column is what, and in which unit it stands. */
@@ -153,6 +159,8 @@ export interface RecordingChoice {
   outputUnit: '%' | 'Hz';
   feedback: number;
   feedbackUnit: '%' | 'signal' | 'sensor';
+  /** whether a comma is the decimal sign of the file, where it does not tell by itself */
+  comma?: boolean;
 }
 
 const grows = ({ values }: RecordedColumn): boolean => {

@@ -7,6 +7,7 @@ import { takeRecording } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
+import { CommaRows } from '../../machine/CommaRows';
 import { feedbackPane, inUnit } from '../../machine/panes';
 import { StepRunRows, type StepRunState } from './StepRun';
 import { useFilePick } from '../../ui/useFilePick';
@@ -183,7 +184,7 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
       void chosen.text().then((text) => takeRecording(tag, { name: chosen.name.slice(0, 120), taken: Date.now(), text, choice: null })),
   });
   const { taken } = t;
-  const { rows = 0, skipped = 0, trouble = null } = t.read ?? {};
+  const { rows = 0, skipped = 0, trouble = null, doubtful = null, choice = null } = t.read ?? {};
   return (
     <>
       <SectionHead right={taken && rows > 0 ? `${rows} samples` : 'how the process answers'}>Step test</SectionHead>
@@ -209,6 +210,9 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
           onPress={() => setColumns(!columns)}
           testID="step-file"
         />
+      )}
+      {taken && choice && (
+        <CommaRows doubtful={doubtful} comma={choice.comma} onSay={(comma) => takeRecording(tag, { ...taken, choice: { ...choice, comma } })} />
       )}
       {columns && <ColumnRows tag={tag} sensor={sensor} t={t} />}
       {trouble && <Finding severity="error" sentence={trouble} />}

@@ -3,6 +3,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { linkChannels, type ColumnChoice, type TimeUnit } from '@yare/commissioning/recording';
 import { formatFigure } from '@yare/core';
 import { useLookInto, useTakeIn } from '../../data/recorder';
+import { CommaRows } from '../../machine/CommaRows';
 import { Refusal } from '../../ui/Answer';
 import { Choices } from '../../ui/entry';
 import { go } from '../../ui/go';
@@ -119,12 +120,15 @@ export function TakeInRows({ model }: { model: MachineModel }) {
   const look = useLookInto();
   const file = useFilePick({
     ...{ label: 'Recording of another instrument', testID: 'recording-file', accept: '.csv,.txt,.cff,.cfg,.dat,text/csv,text/plain' },
-    ...{ several: true as const, onFile: (_first: File, all: readonly File[]) => look.mutate(all) },
+    ...{ several: true as const, onFile: (_first: File, files: readonly File[]) => look.mutate({ files }) },
   });
   const { data } = look;
   return (
     <>
       <SectionHead>From another instrument</SectionHead>
+      {data?.ok && look.variables && (
+        <CommaRows doubtful={data.doubtful} comma={data.comma} onSay={(comma) => look.mutate({ files: look.variables.files, comma })} />
+      )}
       {data?.ok && <LookedRows key={look.submittedAt} model={model} looked={data} onDone={look.reset} />}
       {data && !data.ok && <Finding severity="error" sentence={data.sentence} />}
       {look.isPending && <Note>Reading the file…</Note>}
