@@ -1,5 +1,5 @@
 // npm run bench:taps: how long every page takes to answer a tap with the processor slowed four times, and how a sheet of 400 settings
-// scrolls. Durations are the browser's own Event Timing: from the finger to the next frame painted; every walk is done `--rounds N` times
+// scrolls, and how still the page of a live case stands. Durations are the browser's own Event Timing: from the finger to the next frame painted; every walk is done `--rounds N` times
 // (three), and a tap is told by its median and its longest. `--page SUFFIX` keeps to some pages, `--json` prints one object.
 // A virtual machine whose processor is lent to others answers late through no fault of the page: a walk during which the kernel counted
 // more than `lent` as stolen is done again, `again` times at most, each time after waiting for a quiet spell; how many were is printed.
@@ -198,6 +198,57 @@ async function scroll(demo) {
   return { settings, plain, slowed: slowly, filterTaps: [openTap.all, backTap.all] };
 }
 
+/** s a page of a live case is watched, and ms from which it stood still. */
+const caseFor = 12;
+const still = 150;
+
+/** A pump of the bench led to its trip, jammed while it runs: the address of its case. */
+async function tripped(demo) {
+  const page = await demo.page();
+  const tag = 'P-11';
+  const api = `${demo.url}/api/v1/machines/${tag}`;
+  const act = async (what) => {
+    const answer = await page.request.post(`${api}/bench`, { data: { author: 'Fitter', ...what } });
+    if (!answer.ok()) throw new Error(await answer.text());
+  };
+  const until = async (there) => {
+    for (let i = 0; i < 600; i += 1) {
+      const found = await there();
+      if (found) return found;
+      await sleep(200);
+    }
+    throw new Error(`${tag} was not led to its trip`);
+  };
+  await act({ panel: { mode: 0, knob: 0.9 } });
+  await until(async () => (await (await page.request.get(`${api}/bench`)).json()).seen.shaftSpeed > 100);
+  await act({ fault: { id: 'jam', trigger: 'now' } });
+  const id = await until(async () => (await (await page.request.get(`${demo.url}/api/v1/trips?tag=${tag}`)).json()).trips?.[0]?.id);
+  await page.context().close();
+  return `/m/${tag}/trip/${id}`;
+}
+
+/** How often, and how long at worst, the page of a live case stands still with the processor slowed. */
+async function liveCase(demo) {
+  const path = await tripped(demo);
+  const page = await demo.page();
+  await page.goto(demo.url + path);
+  await page.getByTestId('next-measurement').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(settle);
+  await slow(page);
+  const stalls = await page.evaluate(
+    (ms) =>
+      new Promise((done) => {
+        const tasks = [];
+        new PerformanceObserver((list) => tasks.push(...list.getEntries().map((e) => Math.round(e.duration)))).observe({ entryTypes: ['longtask'] });
+        setTimeout(() => done(tasks), ms);
+      }),
+    1000 * caseFor,
+  );
+  const touched = await tap(page, 'next-measurement');
+  await page.context().close();
+  return { seconds: caseFor, stallsAbove150: stalls.filter((t) => t > still).length, longestStall: Math.max(0, ...stalls), tap: touched.all };
+}
+
 /** Flicks the sheet from its head to its foot, 60 px a frame; ms from one frame to the next. */
 const flick = (page) =>
   page.evaluate(
@@ -232,8 +283,9 @@ function figures(frames) {
 const demo = await startDemo('taps');
 try {
   const results = await taps(demo);
+  const live = only === null || only.endsWith('/trip') ? await liveCase(demo) : null;
   const scrolled = await scroll(demo);
-  const worst = [...results].sort((a, b) => b.milliseconds - a.milliseconds)[0];
+  const worst = [...results].sort((a, b) => b.milliseconds - a.milliseconds)[0] ?? { milliseconds: 0, page: only, tap: 'nothing' };
   const single = results.flatMap((r) => r.all.map((t) => t.all));
   const tapped = {
     worst,
@@ -242,13 +294,17 @@ try {
     taps: results.length,
     singleAbove100: single.filter((t) => t > 100).length,
     singles: single.length,
-    longest: Math.max(...single),
+    longest: Math.max(0, ...single),
   };
-  if (json) console.log(JSON.stringify({ slowed, rounds, results, ...tapped, disturbed, scroll: scrolled }));
+  if (json) console.log(JSON.stringify({ slowed, rounds, results, ...tapped, disturbed, liveCase: live, scroll: scrolled }));
   else {
     console.log(
       `of ${rounds} rounds, processor slowed ${slowed} times: median ${tapped.median} ms, worst ${worst.milliseconds} ms (${worst.page} ${worst.tap}), ${tapped.above100} of ${tapped.taps} taps above 100 ms; single touches above 100 ms ${tapped.singleAbove100} of ${tapped.singles}, longest ${tapped.longest} ms; other machines took more than ${100 * lent} % of the processor in ${disturbed.again} walks done again and ${disturbed.counted} counted`,
     );
+    if (live)
+      console.log(
+        `page of a live case, ${live.seconds} s, slowed ${slowed} times: ${live.stallsAbove150} times still above ${still} ms, longest ${live.longestStall} ms; a touch ${live.tap} ms`,
+      );
     const words = (f) => `${f.framesPerSecond} frames/s, median ${f.medianFrame} ms, 95 % within ${f.frame95} ms, longest ${f.longestFrame} ms`;
     console.log(
       `${scrolled.settings} settings scrolled: ${words(scrolled.plain)}; slowed ${slowed} times: ${words(scrolled.slowed)}; filter taps ${scrolled.filterTaps.join(' and ')} ms`,

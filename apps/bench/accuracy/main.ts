@@ -28,7 +28,7 @@ const { values } = parseArgs({
   },
 });
 const seed = Number(values.seed);
-const usualCount = { lookahead: 96, loops: 510, days: 200, trips: 364, advice: 400 } as const;
+const usualCount = { lookahead: 96, loops: 510, days: 200, trips: 364, advice: 300 } as const;
 const isPart = (name: string): name is keyof typeof usualCount => name in usualCount;
 const { part } = values;
 if (!isPart(part)) throw new Error(`There is no part "${part}". Parts: ${Object.keys(usualCount).join(', ')}.`);

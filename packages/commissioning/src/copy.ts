@@ -75,11 +75,13 @@ export interface Kinds {
   to: DrivenKind;
 }
 
+const aKind = (kind: DrivenKind): string => `${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`;
+
 function reasonToLeave(s: Setting, source: Setting, from: DriveSettings, to: DriveSettings, kinds: Kinds | undefined): string | null {
   const other = kinds && kinds.from !== kinds.to;
-  if (other && s.role && ofItsKind.has(s.role)) return `is set for a ${kinds.from}, and this is a ${kinds.to}`;
+  if (other && s.role && ofItsKind.has(s.role)) return `is set for ${aKind(kinds.from)}, and this is ${aKind(kinds.to)}`;
   const relay = to.outputs.includes(s);
-  if (other && (relay || to.inputs.includes(s))) return `is wired for a ${kinds.from}, and this is a ${kinds.to}`;
+  if (other && (relay || to.inputs.includes(s))) return `is wired for ${aKind(kinds.from)}, and this is ${aKind(kinds.to)}`;
   if (relay && [from.inRole(source), to.inRole(s)].some((job) => job === OutputJob.holdingBrake)) return 'works the brake of one of the two';
   return ownReasonOf(s);
 }

@@ -57,7 +57,7 @@ function check(c: Checked): Finding[] {
         id: 'connection differs',
         field: 'connection',
         severity: 'warning',
-        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.text(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux current: they must agree with the links in the box.`,
+        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.text(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux, and three times the magnetising current or more: they must agree with the links in the box.`,
         remedy: { label: `Set ${s.code} to ${plate.connection}`, changes: [{ code: s.code, value: stamped, source: 'plate' }] },
       });
   }
