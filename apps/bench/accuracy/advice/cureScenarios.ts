@@ -1,8 +1,11 @@
 import { ControlMethod, StartMode, StopMode } from '@yare/core';
 import type { Scenario } from '../trips/scenario';
 
+/** A way to a trip, and what the label of the sensor says there, where it is not what the bench says of its own. */
+export type CureScenario = Scenario & { label?: string };
+
 /** Trips whose cures change settings and that none of the other scenarios leads to. */
-export const cureScenarios: readonly Scenario[] = [
+export const cureScenarios: readonly CureScenario[] = [
   {
     id: 'boost too low',
     cause: ['boost too low'],
@@ -32,10 +35,14 @@ export const cureScenarios: readonly Scenario[] = [
     cause: ['signal of another kind'],
     tags: ['P-11'],
     roles: () => ({ sleepFrequency: 0 }),
-    run: (s, r) => {
-      s.d.plant.wiring.signalGiven = r.uniform() < 0.5 ? '0 to 20 mA' : '0 to 10 V';
+    run: (s) => {
+      const { plant } = s.d;
+      const sound = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(plant), 'signal')?.get;
+      // a transmitter that gives 0 to 20 mA for the same range
+      Object.defineProperty(plant, 'signal', { get: () => 1.25 * Math.max(0, sound?.call(plant) - 4) });
       s.auto();
       s.wait(60);
     },
+    label: '0 to 20 mA',
   },
 ];

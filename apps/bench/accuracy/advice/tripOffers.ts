@@ -4,7 +4,7 @@ import { random, shortestStop, type Random, type TripCause } from '@yare/core';
 import { diagnose } from '@yare/core/trips';
 import { reading } from '../../src/plant/readings';
 import { scenarios } from '../trips/scenarios';
-import { cureScenarios } from './cureScenarios';
+import { cureScenarios, type CureScenario } from './cureScenarios';
 import type { Scenario } from '../trips/scenario';
 import { Stage } from '../trips/stage';
 import { rolesOf } from './live';
@@ -23,7 +23,7 @@ function lead(s: Scenario, seed: number, index: number, values: Readonly<Record<
 }
 
 /** Every way to a trip that is led to, those whose cures nothing else would come to among them, often enough to be met. */
-export const led: readonly Scenario[] = scenarios.flatMap((s, i) => (i % 12 === 0 ? [...cureScenarios, s] : [s]));
+export const led: readonly CureScenario[] = scenarios.flatMap((s, i) => (i % 12 === 0 ? [...cureScenarios, s] : [s]));
 
 /** s it is given to start again by itself, where that is the cure. */
 const restarts = 120;
@@ -52,7 +52,11 @@ export function tripOffers(seed: number, index: number): AdviceSeen {
   const { next } = diagnose(whole);
   // the label of a sensor is read before anything is set by it
   const asked = [...next.slice(0, 1).map((x) => x.id), 'signalType' as const];
-  const answers = Object.fromEntries(asked.flatMap((id) => (next.some((x) => x.id === id) ? [[id, reading(stage.d, id)]] : [])));
+  const answers = Object.fromEntries(
+    asked.flatMap((id) =>
+      next.some((x) => x.id === id) ? [[id, id === 'signalType' && s.label !== undefined ? s.label : reading(stage.d, id)]] : [],
+    ),
+  );
   const { ranked, seen } = diagnose({ ...whole, answers });
   const [first] = ranked;
   const { settings, demo } = stage.d;

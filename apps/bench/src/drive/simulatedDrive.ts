@@ -305,7 +305,6 @@ export class SimulatedDrive {
   private analogue(): number {
     const { signal } = this.controlSettings.command.analogue;
     const knob = this.panel.knob('knob');
-    if (knob === null && signal === AnalogueSignal.volts) return this.plant.volts / 10;
     if (knob === null) return signal === AnalogueSignal.liveZero || signal === AnalogueSignal.zeroTo20 ? shareOf(signal, this.plant.signal) : 0;
     if (!this.plant.wiring.signalBroken) return knob;
     return signal === AnalogueSignal.liveZero ? noCurrent.liveZero : noCurrent.zero;

@@ -33,7 +33,7 @@ const condition = (key: keyof Machine['conditions'], struck: number, sound: numb
 });
 
 /** A wire that is not as it should be. */
-const wire = (key: Exclude<keyof Wiring, 'signalGiven'>, struck: boolean): Pick<Fault, 'strike' | 'heal'> => ({
+const wire = (key: keyof Wiring, struck: boolean): Pick<Fault, 'strike' | 'heal'> => ({
   strike: (p) => (p.wiring[key] = struck),
   heal: (p) => (p.wiring[key] = !struck),
 });

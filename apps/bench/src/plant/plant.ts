@@ -201,20 +201,9 @@ export class Plant {
     }
   }
 
-  /** mA at the first analogue input; a transmitter that gives volts drives none. */
+  /** mA at the first analogue input. */
   get signal(): number {
-    const { signalGiven } = this.wiring;
-    return signalGiven === '4 to 20 mA' ? this.sensorState.current : signalGiven === '0 to 20 mA' ? 20 * this.given : 0;
-  }
-
-  /** V there. */
-  get volts(): number {
-    return this.wiring.signalGiven === '0 to 10 V' ? 10 * this.given : 0;
-  }
-
-  /** Share of its range that the transmitter gives. */
-  private get given(): number {
-    return Math.max(0, (this.sensorState.current - 4) / 16);
+    return this.sensorState.current;
   }
 
   get hasFlow(): boolean {

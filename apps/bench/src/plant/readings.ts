@@ -80,7 +80,7 @@ export function reading(d: SimulatedDrive, id: MeasurementId): string {
     case 'flowSwitchTest':
       return 'follows the flow';
     case 'signalType':
-      return plant.wiring.signalGiven;
+      return '4 to 20 mA';
     case 'masterRuns':
       return 'runs';
   }

@@ -1,11 +1,7 @@
-/** What transmitters give, as their labels say. */
-export type SignalGiven = '4 to 20 mA' | '0 to 20 mA' | '0 to 10 V';
-
 /** Wires between plant and drive, and which of them are broken. */
 export interface Wiring {
-  /** the wire of the transmitter, and what that gives */
+  /** the 4 to 20 mA wire */
   signalBroken: boolean;
-  signalGiven: SignalGiven;
   /** the contacts of the external trip chain are as they should be */
   externalHealthy: boolean;
   /** channel 1 of safe torque off */
@@ -14,6 +10,4 @@ export interface Wiring {
   linkCut: boolean;
 }
 
-export const soundWiring = (): Wiring => ({
-  ...{ signalBroken: false, signalGiven: '4 to 20 mA', externalHealthy: true, channel1Broken: false, linkCut: false },
-});
+export const soundWiring = (): Wiring => ({ signalBroken: false, externalHealthy: true, channel1Broken: false, linkCut: false });
