@@ -1,7 +1,7 @@
 import type { BenchView } from '@yare/contract';
 import { present } from '@yare/core';
 import type { Page } from '@playwright/test';
-import { as, expect, holdAct, outputHertz, stands, test, unitOf, type Stack } from './stack';
+import { as, expect, holdAct, outputHertz, setFigure, stands, test, unitOf, type Stack } from './stack';
 
 /** A hand at the plant of one machine, not at the page. */
 function plant(page: Page, stack: Stack, tag: keyof typeof unitOf) {
@@ -181,6 +181,9 @@ test('P-11: hand-off-auto tried on the screen, seen at the selector, command giv
   });
 
   await test.step('each position of the real selector is seen, what holds it back is told', async () => {
+    // a ramp it stops by without a trip, from whatever speed it has come to
+    await page.goto(`${stack.url}/m/${tag}/motion`);
+    await setFigure(page, '3b', '10');
     // the draft differs from the drive: what counts is in the drive
     await page.goto(`${stack.url}/m/${tag}/write`);
     await holdAct(page, 'write');

@@ -61,8 +61,7 @@ async function tunedAndProved(page: Page, stack: Stack): Promise<void> {
     await page.getByTestId('keep-holds').tap();
     await expect(page.getByText(/^It held its set point: Ines Calder/)).toBeVisible();
     await tunedLive(page);
-    // as much drawn as before: with less it would trip as it stops
-    await atPlant(page, stack, { panel: { mode: 1 }, handles: { demand: 55 } });
+    await atPlant(page, stack, { panel: { mode: 1 } });
     await stands(stack, unit);
   });
 }
