@@ -69,19 +69,16 @@ const ramps: ReadonlySet<SettingRole> = new Set<SettingRole>([
   ...(['accelerationTime', 'decelerationTime', 'secondAccelerationTime', 'secondDecelerationTime', 'quickStopTime'] as const),
 ]);
 
-/** What the machines are, where that is known. */
-export interface Kinds {
-  from: DrivenKind;
-  to: DrivenKind;
-}
+/** What the machines are, where that is known; *one machine* where a drive takes the place of another and turns what that turned. */
+export type Kinds = { from: DrivenKind; to: DrivenKind } | 'one machine';
 
 const aKind = (kind: DrivenKind): string => `${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`;
 
 function reasonToLeave(s: Setting, source: Setting, from: DriveSettings, to: DriveSettings, kinds: Kinds | undefined): string | null {
-  const other = kinds && kinds.from !== kinds.to;
-  if (other && s.role && ofItsKind.has(s.role)) return `is set for ${aKind(kinds.from)}, and this is ${aKind(kinds.to)}`;
+  const other = kinds === undefined || kinds === 'one machine' || kinds.from === kinds.to ? null : kinds;
+  if (other && s.role && ofItsKind.has(s.role)) return `is set for ${aKind(other.from)}, and this is ${aKind(other.to)}`;
   const relay = to.outputs.includes(s);
-  if (other && (relay || to.inputs.includes(s))) return `is wired for ${aKind(kinds.from)}, and this is ${aKind(kinds.to)}`;
+  if (other && (relay || to.inputs.includes(s))) return `is wired for ${aKind(other.from)}, and this is ${aKind(other.to)}`;
   if (relay && [from.inRole(source), to.inRole(s)].some((job) => job === OutputJob.holdingBrake)) return 'works the brake of one of the two';
   return ownReasonOf(s);
 }
@@ -129,13 +126,13 @@ function figureHere(
 /**
  * What can be taken from one machine's settings into another's draft, and what must not be, each with its reason.
  * @param sensors of the process at both, where they are known: a set point is the same pressure there and here
- * @param kinds of both machines: what belongs to one kind stays there
+ * @param kinds of both machines: what belongs to one kind stays there, and ramps shorter than here come along only where the same is turned
  */
 export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Sensors, kinds?: Kinds): { taken: Taken[]; left: LeftOut[] } {
   const taken: Taken[] = [];
   const left: LeftOut[] = [];
   const same = from.book.id === to.book.id;
-  const twins = same && from.size === to.size && kinds?.from === kinds?.to;
+  const twins = kinds === 'one machine' || (same && from.size === to.size && kinds?.from === kinds?.to);
   for (const s of to.all) {
     if (s.access === 'read') continue;
     const source = counterpart(s, from, same);

@@ -9,13 +9,15 @@ export const afterWay = (c: Checked, way: Remedy): Checked => ({
   plate: { ...c.plate, ...way.plate },
 });
 
-const same = (a: StageFinding, b: StageFinding): boolean => a.stage === b.stage && a.id === b.id && a.code === b.code && a.field === b.field;
+/** Whether two findings are one: the same sentence about the same place, before and after something was done. */
+export const sameFinding = (a: StageFinding, b: StageFinding): boolean =>
+  a.stage === b.stage && a.id === b.id && a.code === b.code && a.field === b.field;
 
 /** Whether a way out is one: taken, its finding is gone, and no error has come that was not there before. */
 function leadsOut(c: Checked, found: readonly StageFinding[], f: StageFinding, way: Remedy): boolean {
   if (!way.changes && !way.plate) return true;
   const after = stageFindings(afterWay(c, way));
-  return !after.some((x) => same(x, f) && x.severity !== 'good') && after.every((x) => x.severity !== 'error' || found.some((y) => same(x, y)));
+  return !after.some((x) => sameFinding(x, f) && x.severity !== 'good') && after.every((x) => x.severity !== 'error' || found.some((y) => sameFinding(x, y)));
 }
 
 /**

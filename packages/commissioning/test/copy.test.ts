@@ -1,7 +1,7 @@
 import '@yare/books/all';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
 import { OutputJob, present } from '@yare/core';
-import { compareSettings, transfer } from '@yare/commissioning/copy';
+import { compareSettings, transfer, type Kinds } from '@yare/commissioning/copy';
 
 const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>
   new DriveSettings(bookById(id), size, { ...factoryValues(bookById(id), size, 50), ...change }, 50);
@@ -37,6 +37,13 @@ describe('from another machine', () => {
   test('a sister machine takes its ramps, shorter or not', () => {
     const { taken } = transfer(factory('osier-g', 'G2.2', { '3b': 7 }), factory('osier-g', 'G2.2'), undefined, { from: 'pump', to: 'pump' });
     expect(taken.map((t) => t.code)).toEqual(['3b']);
+  });
+
+  test('a drive in the place of another turns the same machine: its ramps come along, shorter than from the factory or not', () => {
+    const before = factory('sallow', 'S4', { '13/1': 4 });
+    const after = factory('osier-g', 'G4');
+    const ramp = (kinds?: Kinds) => transfer(before, after, undefined, kinds).taken.find((t) => t.code === '3a')?.value;
+    expect([ramp('one machine'), ramp()]).toEqual([4, undefined]);
   });
 
   test('a brake belongs to the machine it is fitted to, and so does the relay that works it', () => {

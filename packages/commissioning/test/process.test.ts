@@ -12,7 +12,7 @@ import {
   type Checked,
 } from '@yare/commissioning';
 import { loopAnswer, stepRefusals, swingText, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
-import { gaugeCheck, gaugeText, readPairs, toldWithout, type AtGauge } from '@yare/commissioning/steady';
+import { gaugeCheck, gaugeText, readPairs, rangeThatLacks, type AtGauge } from '@yare/commissioning/steady';
 import { guessChoice, loopRecordOf, readRecordingCsv } from '@yare/commissioning/recordingCsv';
 import {
   AnalogueSignal,
@@ -87,9 +87,9 @@ describe('what does not fit a process', () => {
 
 test('what is held outside the speeds that were noted is told, with how far they reach', () => {
   const points = [20, 30, 40, 50].map((output) => ({ output, feedback: output - 10 }));
-  expect(toldWithout(points, 42)).toEqual({ low: 10, high: 40 });
-  expect(toldWithout(points, 35)).toBeNull();
-  expect(toldWithout([], 42)).toBeNull();
+  expect(rangeThatLacks(points, 42)).toEqual({ low: 10, high: 40 });
+  expect(rangeThatLacks(points, 35)).toBeNull();
+  expect(rangeThatLacks([], 42)).toBeNull();
 });
 
 describe('a straightened feedback', () => {

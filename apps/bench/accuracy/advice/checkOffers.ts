@@ -1,6 +1,6 @@
 import { random, ReversePermit, type Random } from '@yare/core';
 import { demoMachine, type DemoMachine } from '@yare/demo-plant';
-import type { Remedy, StageFinding } from '@yare/commissioning';
+import { sameFinding, type Remedy, type StageFinding } from '@yare/commissioning';
 import { harmOf, liveWith } from './live';
 import type { AdviceSeen, LivedOffer } from './offer';
 import { acts, findingsOf, keyOf, misset, offerOf, sound, taken, varied, waysOf, type Figures } from './wrongSettings';
@@ -8,7 +8,6 @@ import { acts, findingsOf, keyOf, misset, offerOf, sound, taken, varied, waysOf,
 export const tags = ['P-11', 'P-41', 'F-32', 'C-07', 'C-21', 'M-55'] as const;
 
 const against = (demo: DemoMachine, now: Figures): StageFinding[] => findingsOf(demo, now).filter((f) => f.severity !== 'good');
-const same = (a: StageFinding, b: StageFinding): boolean => keyOf(a) === keyOf(b) && a.code === b.code;
 
 /** An offer on paper: its finding gone, and nothing worse come in its place. */
 function onPaper(
@@ -19,8 +18,8 @@ function onPaper(
   way: Remedy,
 ): { cured: boolean; harm: string | null } {
   const after = against(demo, taken(demo, now, way));
-  const worse = after.find((x) => (x.severity === 'error' || f.severity === 'good') && !found.some((y) => same(x, y)));
-  return { cured: !after.some((x) => same(x, f)), harm: worse ? keyOf(worse) : null };
+  const worse = after.find((x) => (x.severity === 'error' || f.severity === 'good') && !found.some((y) => sameFinding(x, y)));
+  return { cured: !after.some((x) => sameFinding(x, f)), harm: worse ? keyOf(worse) : null };
 }
 
 /** Machines with one to four settings left wrong: every offer of every check, taken on paper. */

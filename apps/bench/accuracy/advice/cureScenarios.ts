@@ -1,8 +1,14 @@
-import { ControlMethod, StartMode, StopMode } from '@yare/core';
+import { AnalogueSignal, ControlMethod, shareOf, StartMode, StopMode } from '@yare/core';
+import type { MeasurementId } from '@yare/core/trips';
 import type { Scenario } from '../trips/scenario';
 
-/** A way to a trip, and what the label of the sensor says there, where it is not what the bench says of its own. */
-export type CureScenario = Scenario & { label?: string };
+/** A way to a trip, and what is found there where it is not what the bench finds of its own. */
+export type CureScenario = Scenario & { found?: Readonly<Partial<Record<MeasurementId, string>>> };
+
+/** V across the input of a drive that waits for a current: what a voltage transmitter can drive through 250 Ω (2 mA, common practice). */
+const heldDown = 0.5;
+const burden = 250;
+
 
 /** Trips whose cures change settings and that none of the other scenarios leads to. */
 export const cureScenarios: readonly CureScenario[] = [
@@ -43,6 +49,25 @@ export const cureScenarios: readonly CureScenario[] = [
       s.auto();
       s.wait(60);
     },
-    label: '0 to 20 mA',
+    found: { signalType: '0 to 20 mA' },
+  },
+  {
+    id: 'signal in volts',
+    cause: ['signal of another kind'],
+    tags: ['P-11'],
+    roles: () => ({ sleepFrequency: 0 }),
+    run: (s) => {
+      const { plant } = s.d;
+      const share = () => (plant.signal - 4) / 16;
+      // 0 to 10 V for the same range: as wired where the input takes volts, next to nothing where it takes a current
+      const analogue = () => {
+        const { signal } = s.d.controlSettings.command.analogue;
+        return shareOf(signal, signal === AnalogueSignal.volts ? 10 * share() : Math.min(10 * share(), heldDown) * (1000 / burden));
+      };
+      Object.defineProperty(s.d, 'analogue', { value: analogue });
+      s.auto();
+      s.wait(60);
+    },
+    found: { signalType: '0 to 10 V' },
   },
 ];

@@ -21,7 +21,7 @@ export function firstDraft(drive: DriveEdit, plate: StampedPlate, before?: { dri
   if (before) {
     const chosen = Object.fromEntries(Object.entries(before.draft.values).filter(([, v]) => v.source !== 'factory'));
     const from = new DriveSettings(bookById(before.drive.book_id), before.drive.size, figuresOf(chosen), before.drive.region);
-    for (const t of transfer(from, settings).taken) values[t.code] = { value: t.value, source: 'chosen', author, at };
+    for (const t of transfer(from, settings, undefined, 'one machine').taken) values[t.code] = { value: t.value, source: 'chosen', author, at };
   }
   for (const p of settings.plate(plate)) values[p.code] = { value: p.exact, source: p.source, author, at };
   return values;

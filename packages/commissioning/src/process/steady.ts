@@ -84,7 +84,7 @@ export function outputFor(points: readonly SteadyPoint[], feedback: number): num
 }
 
 /** % of the range between which the steady points tell, where what is held lies outside of it; null where it lies within, or nothing is told. */
-export function toldWithout(points: readonly SteadyPoint[], held: number): { low: number; high: number } | null {
+export function rangeThatLacks(points: readonly SteadyPoint[], held: number): { low: number; high: number } | null {
   if (points.length < 2 || outputFor(points, held) !== null) return null;
   const all = points.map((p) => p.feedback);
   return { low: smallestOf(all), high: largestOf(all) };

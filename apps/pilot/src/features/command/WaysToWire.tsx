@@ -9,12 +9,13 @@ import { Choices } from '../../ui/entry';
 export function WaysToWire({ model }: { model: MachineModel }) {
   const { drafted } = model;
   const [chosen, setChosen] = useState<string | null>(null);
-  const scheme = schemesFor(drafted).find((s) => s.id === chosen);
+  const schemes = schemesFor(drafted);
+  const scheme = schemes.find((s) => s.id === chosen);
   const fit = scheme && fitJobs(drafted, scheme);
   return (
     <>
       <Choices
-        options={schemesFor(drafted).map((s) => ({ value: s.id, label: s.name }))}
+        options={schemes.map((s) => ({ value: s.id, label: s.name }))}
         value={chosen}
         onChoose={(id) => setChosen(typeof id === 'string' ? id : null)}
       />

@@ -1,6 +1,6 @@
 import { Fragment, useMemo, useState } from 'react';
 import { percentOf, readingOf, straightenChanges, straightIn, type MachineModel } from '@yare/commissioning';
-import { readPairs, sortedPoints, straighteningText, toldWithout } from '@yare/commissioning/steady';
+import { readPairs, sortedPoints, straighteningText, rangeThatLacks } from '@yare/commissioning/steady';
 import { formatFigure, rawOf, type ProcessSensor } from '@yare/core';
 import { mergedPoints, straighten, type SteadyPoint, type Straightening } from '@yare/core/loop';
 import { notePoints, usePoints } from '../../data/loop';
@@ -67,7 +67,7 @@ function StraightenRows({
   const back = straightenChanges(drafted, null);
   const values = (gain: number, offset: number) => `gain ${formatFigure(gain, 2)}, offset ${formatFigure(offset, 1)} %`;
   const held = readingOf(sensor, signal, drafted.role('setpoint') === null ? 0 : percentNow(model));
-  const without = drafted.role('setpoint') === null ? null : toldWithout(points, percentNow(model));
+  const reach = drafted.role('setpoint') === null ? null : rangeThatLacks(points, percentNow(model));
   const figure = (percent: number) => {
     const r = readingOf(sensor, signal, percent);
     return formatFigure(r.figure, r.decimals);
@@ -82,10 +82,10 @@ function StraightenRows({
           act="Take it as it comes again"
           onAct={() => takeChanges(model, back)}
         />
-      ) : without ? (
+      ) : reach ? (
         <Finding
           severity="warning"
-          sentence={`${figure(percentNow(model))} ${sensor.unit}, what it holds, lies outside the speeds noted here: they reach from ${figure(without.low)} to ${figure(without.high)} ${sensor.unit}. Note speeds on both sides of it: a line is not known beyond its ends.`}
+          sentence={`${figure(percentNow(model))} ${sensor.unit}, what it holds, lies outside the speeds noted here: they reach from ${figure(reach.low)} to ${figure(reach.high)} ${sensor.unit}. Note speeds on both sides of it: a line is not known beyond its ends.`}
         />
       ) : (
         s.worth &&
