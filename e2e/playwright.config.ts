@@ -6,12 +6,12 @@ const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, colorSche
 
 /**
  * The real interface against the real server, database and bench: each worker with a stack of its own. A test waits for its motor most of the
- * time, so three of them keep two cores busy; on one core it is one. What can still come is waited for: a wait ends with
+ * time, so three of them keep two cores busy, and two of them one. What can still come is waited for: a wait ends with
  * its event, and its limit is there to end a test whose event will never come.
  */
 export default defineConfig({
   testDir: '.',
-  workers: availableParallelism() > 1 ? 3 : 1,
+  workers: availableParallelism() > 1 ? 3 : 2,
   // motors run in real time: on a machine that stutters another try or two tell a slow second from a fault
   retries: process.env.CI ? 2 : 0,
   timeout: 20 * 60_000,

@@ -30,7 +30,7 @@ describe('one machine judged', () => {
   const judged = of('P-41', 7001);
 
   test('the same seed is the same machine', () => {
-    expect(of('M-55', 42)).toEqual(of('M-55', 42));
+    expect(of('P-41', 7001)).toEqual(judged);
   });
 
   test('the peak of the run-up leaves the stop out on both sides; what the screens tell has it', () => {
