@@ -34,8 +34,10 @@ const made = {
     'apps/bench/accuracy/trips',
   ],
   advice: [
-    ...['stages', 'trips', 'lookAhead', 'copy.ts', 'waysOut.ts', 'templates.ts', 'command/fitJobs.ts'].map((f) => `packages/commissioning/src/${f}`),
-    ...['packages/core/src/trips', 'packages/core/src/loop', 'apps/bench/accuracy/advice'],
+    ...['stages', 'trips', 'lookAhead', 'copy.ts', 'waysOut.ts', 'templates.ts', 'days.ts', 'command/fitJobs.ts'].map(
+      (f) => `packages/commissioning/src/${f}`,
+    ),
+    ...['packages/core/src/trips', 'packages/core/src/loop', 'packages/core/src/days', 'apps/bench/accuracy/advice'],
   ],
 };
 /** What a part does not stand on, of that. */

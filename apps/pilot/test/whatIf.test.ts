@@ -109,20 +109,21 @@ test('a stop that was not found is not told as the end of the search', () => {
   expect(searchedStop(4.25)).toMatch(/^4\.[23] s$/);
 });
 
-test('a resistor in words', () => {
-  expect(resistorText(null, 2, 600)).toContain('cannot be made even with the smallest resistor');
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 0, ratedPower: 0, energy: 0.2 }, 5, 600)).toContain(
-    'needs no resistor',
-  );
-  expect(resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, ratedPower: 71, energy: 3000 }, 5, 600)).toBe(
-    'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, 1.9 kW at the peak, 5.0 W on average at a stop every 10 min. Rated for 71 W or more, because one stop heats it before the next.',
+test('a resistor in words: rated for the machine as hard to stop as it may be', () => {
+  const likely = { leastResistance: 56, mostResistance: 400, peakPower: 1500, meanPower: 5, ratedPower: 71, energy: 3000 };
+  const most = { leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 9, ratedPower: 125, energy: 5300 };
+  const none = { ...likely, meanPower: 0, ratedPower: 0, energy: 0.2 };
+  expect(resistorText(null, null, 2, 600)).toContain('cannot be made even with the smallest resistor');
+  expect(resistorText(likely, null, 2, 600)).toContain('It may be heavier than any resistor of this drive stops in that time: record a run');
+  expect(resistorText(none, none, 5, 600)).toContain('needs no resistor');
+  expect(resistorText(none, most, 5, 600)).toContain('0.0 kJ a stop, up to 5.3 kJ');
+  expect(resistorText(likely, most, 5, 600)).toBe(
+    'For the stop in 5.0 s: 56 Ω or more, at most 300 Ω; 3.0 kJ a stop, up to 5.3 kJ if it is heavier than thought, 1.9 kW at the peak, up to 9.0 W on average at a stop every 10 min. Rated for 130 W or more, because one stop heats it before the next.',
   );
   // a load that drives its motor brings far more than its stops: 2.4 W on average stood beside 0.80 kW for ever
   const driven = { power: 800, mostResistance: 250 };
-  expect(
-    resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 1900, meanPower: 5, ratedPower: 71, energy: 3000 }, 5, 600, driven),
-  ).toMatch(/56 Ω or more, at most 250 Ω; .* and 0\.80\skW for as long as the load drives, which it has to carry for ever\.$/);
-  expect(
-    resistorText({ leastResistance: 56, mostResistance: 300, peakPower: 0, meanPower: 0, ratedPower: 0, energy: 0.2 }, 5, 600, driven),
-  ).not.toContain('no resistor');
+  expect(resistorText(likely, most, 5, 600, driven)).toMatch(
+    /56 Ω or more, at most 250 Ω; .* and 0\.80\skW for as long as the load drives, which it has to carry for ever\.$/,
+  );
+  expect(resistorText(none, none, 5, 600, driven)).not.toContain('no resistor');
 });

@@ -1,5 +1,7 @@
-import { formatFigure, fromSi, toSi, type ProcessSensor } from '@yare/core';
+import type { DriveSettings, SettingChange } from '@yare/books';
+import { formatFigure, fromSi, toSi, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
 import type { SleepAhead, SleepCure, StationCount } from '@yare/core/days';
+import { sensorPercent, straightIn } from './process/scale';
 
 /** A day of demand somebody may begin from: shares of the rated flow by the hour. */
 export const dayProfiles = {
@@ -45,6 +47,24 @@ const cureNames: Record<SleepCure, string> = {
 };
 export const cureName = (cure: SleepCure): string => cureNames[cure];
 
+/** Cures against hunting that a family has settings for. */
+export const curesOf = (settings: DriveSettings): SleepCure[] => {
+  const boost = settings.find('sleepBoost') !== undefined;
+  return [...(boost ? (['boost'] as const) : []), 'delay', 'wake fall', ...(boost ? (['boost and wake fall', 'least rest'] as const) : [])];
+};
+
+/** Changes of the draft that put a cure into it. */
+export function cureChanges(settings: DriveSettings, s: SleepSettings): SettingChange[] {
+  const roles: Array<[SettingRole, number]> = [
+    ['sleepDelay', s.delay],
+    ['wakeFall', s.wakeFall / 100],
+    ['sleepBoost', s.boost / 100],
+    ['sleepBoostTime', s.boostTime],
+    ['leastRun', s.leastRun],
+  ];
+  return roles.flatMap(([role, x]) => settings.change(role, x, 'worked out')).filter((c) => c.value !== settings.values[c.code]);
+}
+
 const said = (sensor: ProcessSensor, si: number): string => {
   const value = fromSi(si, sensor.unit);
   return `${formatFigure(value, Math.abs(sensor.high - sensor.low) > 50 ? 0 : 2)} ${sensor.unit}`;
@@ -62,6 +82,25 @@ const instead = 'A larger pressure vessel helps, or a wake level nearer to the s
 export interface Kept {
   setpoint: number;
   wakes: number;
+}
+
+/** Set point and wake level in SI of the sensor, straightened or not. */
+export function keptOf(settings: DriveSettings, sensor: ProcessSensor): Kept {
+  const { setpoint, sleep } = settings.controls().process;
+  const straight = straightIn(settings);
+  const inSi = (percent: number) => toSi(sensor.low + (sensorPercent(straight, percent) / 100) * (sensor.high - sensor.low), sensor.unit);
+  return { setpoint: inSi(setpoint.stored), wakes: inSi(setpoint.stored - sleep.wakeFall) };
+}
+
+/** Whether a pump that keeps a pressure keeps it: it may fall a little below where it wakes. */
+const keeps = ({ wakes }: Kept, lowest: number, sensor: ProcessSensor): boolean =>
+  sensor.measures !== 'pressure' || lowest >= wakes - belowWake * (toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit));
+
+/** The cure of a day that hunts; null where none was found, or the pressure would not be kept with it. */
+export function cureOffered({ cure }: SleepAhead, settings: DriveSettings, sensor: ProcessSensor): SleepAhead['cure'] {
+  if (!cure) return null;
+  const after = settings.with({ ...settings.values, ...Object.fromEntries(cureChanges(settings, cure.sleep).map((c) => [c.code, c.value])) });
+  return keeps(keptOf(after, sensor), cure.lowest, sensor) ? cure : null;
 }
 
 /** What the day ahead comes to, in one sentence, and how grave it is. @param kept of a pump that keeps a pressure; null of any other */
@@ -83,8 +122,7 @@ export function sleepAnswer(
     };
   const often = day.wakes.length === 1 ? 'once' : `${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
   const wakes = `wakes ${often}`;
-  const span = toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit);
-  if (kept && sensor.measures === 'pressure' && day.lowest < kept.wakes - belowWake * span)
+  if (kept && !keeps(kept, day.lowest, sensor))
     return {
       severity: 'error',
       sentence: `The pressure falls to ${said(sensor, day.lowest)} where ${said(sensor, kept.setpoint)} is to be held: it sleeps while more is drawn than the vessel gives, and ${wakes}. ${instead}`,

@@ -8,6 +8,7 @@ import {
   deratings,
   driveContinuous,
   driveOverloadTime,
+  hardToStop,
   lookAheadRun,
   resistorForStop,
   restingBus,
@@ -21,6 +22,7 @@ import {
   stepHeat,
   stepMachine,
   stopFrom,
+  stoppingOptions,
   whatIf,
   ControlWord,
   DriveState,
@@ -221,6 +223,14 @@ describe('braking', () => {
     expect(stopFrom({ ...heavy, drive }, 50, 60).trip).toBeNull();
     const tooLarge = { ...drive, brakeResistance: sizing.mostResistance * 4 };
     expect(stopFrom({ ...heavy, drive: tooLarge }, 50, 60).trip).toBe('overvoltage');
+  });
+  test('a machine as hard to stop as it may be is heavier and turns easier; what a run has narrowed narrows that too', () => {
+    const hard = hardToStop(heavy);
+    expect(hard.inertia / heavy.inertia).toBeCloseTo(Math.exp(1.645 * 0.35), 6);
+    expect(hardToStop(heavy, { inertia: { times: 1, spread: 0.03 } }).inertia / heavy.inertia).toBeLessThan(1.06);
+    const energy = (spec: MachineSpec) => present(resistorForStop(spec, 50, 8, 600)).energy;
+    expect(energy(hard)).toBeGreaterThan(1.5 * energy(heavy));
+    expect(stoppingOptions(heavy, 50, 600, hard).resistorAtMost).toEqual(resistorForStop(hard, 50, heavy.drive.decelerationTime, 600));
   });
   test('no resistor is offered where none suits, or where the current limit makes the stop and not the resistor', () => {
     const braked = machine({ decelerationTime: 1 }, noLoad, 0.6);

@@ -9,7 +9,6 @@ export type CureScenario = Scenario & { found?: Readonly<Partial<Record<Measurem
 const heldDown = 0.5;
 const burden = 250;
 
-
 /** Trips whose cures change settings and that none of the other scenarios leads to. */
 export const cureScenarios: readonly CureScenario[] = [
   {

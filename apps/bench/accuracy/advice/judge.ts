@@ -2,6 +2,8 @@ import { livedChecks, offersOnPaper } from './checkOffers';
 import { swingOffers, tuningOffers } from './loopOffers';
 import { lived, type AdviceSeen } from './offer';
 import { copyOffers, wiringOffers } from './paperOffers';
+import { resistorOffers } from './resistorOffers';
+import { sleepOffers } from './sleepOffers';
 import { stopOffers } from './stopOffers';
 import { tripOffers } from './tripOffers';
 
@@ -20,6 +22,8 @@ const walks: ReadonlyArray<(seed: number, n: number) => AdviceSeen> = [
   wiringOffers,
   tuningOffers,
   swingOffers,
+  resistorOffers,
+  sleepOffers,
 ];
 
 /** One seeded walk over what some part of the application offers. */

@@ -1,5 +1,5 @@
 /** Where an offer comes from. */
-export type OfferedBy = 'check' | 'trip' | 'look-ahead' | 'loop' | 'swinging' | 'terminals' | 'copy' | 'template';
+export type OfferedBy = 'check' | 'trip' | 'look-ahead' | 'resistor' | 'sleep' | 'loop' | 'swinging' | 'terminals' | 'copy' | 'template';
 
 /** One way out as it was taken and lived. */
 export interface LivedOffer {

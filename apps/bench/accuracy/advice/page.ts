@@ -34,6 +34,8 @@ const names: Record<OfferedBy, string> = {
   check: 'a check of the settings',
   trip: 'the cure of a trip',
   'look-ahead': 'the look-ahead of a stop',
+  resistor: 'a brake resistor for a stop',
+  sleep: 'a cure of the day ahead',
   loop: 'values after a step test',
   swinging: 'values against a swing',
   terminals: 'a way to wire it',

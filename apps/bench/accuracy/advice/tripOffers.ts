@@ -52,9 +52,7 @@ export function tripOffers(seed: number, index: number): AdviceSeen {
   const { next } = diagnose(whole);
   // the label of a sensor is read before anything is set by it
   const asked = [...next.slice(0, 1).map((x) => x.id), 'signalType' as const];
-  const answers = Object.fromEntries(
-    asked.flatMap((id) => (next.some((x) => x.id === id) ? [[id, s.found?.[id] ?? reading(stage.d, id)]] : [])),
-  );
+  const answers = Object.fromEntries(asked.flatMap((id) => (next.some((x) => x.id === id) ? [[id, s.found?.[id] ?? reading(stage.d, id)]] : [])));
   const { ranked, seen } = diagnose({ ...whole, answers });
   const [first] = ranked;
   const { settings, demo } = stage.d;

@@ -1,7 +1,17 @@
 import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
 import { planFor, usualCycle } from '@yare/commissioning';
-import type { DriveRecord, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
+import {
+  hardToStop,
+  type DriveRecord,
+  type Learned,
+  type LearnOptions,
+  type LearnResult,
+  type LookAhead,
+  type MachineSpec,
+  type StoppingOptions,
+  type WhatIf,
+} from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
@@ -47,14 +57,14 @@ const runOptions = (spec: MachineSpec | null) =>
   });
 
 /** Draft and drive run ahead in the worker whenever the specs change; until the new answer is there the one before stands, marked busy. */
-export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null): LookAheadState {
+export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null, learned?: Learned): LookAheadState {
   const run = useQuery(runOptions(draft));
   // the draft's run comes first: it is what is looked at
   const there = draft !== null && run.isSuccess && !run.isPlaceholderData;
   const other = useQuery({ ...runOptions(inDrive), enabled: there && inDrive !== null });
   const stopping = useQuery({
-    queryKey: ['look-ahead', 'stopping', draft],
-    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle) : skipToken,
+    queryKey: ['look-ahead', 'stopping', draft, learned],
+    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle, hardToStop(draft, learned)) : skipToken,
     enabled: there,
     placeholderData: keepPreviousData,
     ...computed,

@@ -24,7 +24,7 @@ const work = {
       Object.values(result.series).map((a: Float64Array) => a.buffer),
     );
   },
-  stopping: (spec: MachineSpec, reference: number, every: number): StoppingOptions => stoppingOptions(spec, reference, every),
+  stopping: (...a: Parameters<typeof stoppingOptions>): StoppingOptions => stoppingOptions(...a),
   whatIf: (spec: MachineSpec, reference: number, power: number): Array<{ question: WhatIf; ahead: LookAhead }> =>
     whatIfs.map((question) => ({ question, ahead: whatIf(spec, question, reference, power) })),
   learn: (spec: MachineSpec, records: readonly DriveRecord[], options: LearnOptions): LearnResult => learnFromRecords(spec, records, options),

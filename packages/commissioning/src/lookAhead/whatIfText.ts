@@ -73,15 +73,26 @@ const roundUp = (x: number): number => {
 };
 
 /**
- * What a brake resistor for the set stop must be.
- * @param every s between stops
+ * What a brake resistor for the set stop must be: rated for the machine as hard to stop as it may be.
+ * @param likely of the machine as it is thought to be @param most of one as hard to stop as it may be @param every s between stops
  * @param runs what comes back for as long as the machine runs: a stop is the least of it then
  */
-export function resistorText(sizing: ResistorSizing | null, time: number, every: number, runs: GivenBack | null = null): string {
-  if (!sizing) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
-  if (sizing.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
+export function resistorText(
+  likely: ResistorSizing | null,
+  most: ResistorSizing | null,
+  time: number,
+  every: number,
+  runs: GivenBack | null = null,
+): string {
+  if (!likely) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
+  if (!most)
+    return `A stop in ${s(time)} s takes ${kilojoules(likely.energy)} kJ if the machine is as heavy as it is thought to be. It may be heavier than any resistor of this drive stops in that time: record a run and learn from it, or give it longer.`;
+  if (most.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
   const carried = runs
     ? `and ${kilowatts(runs.power)} for as long as the load drives, which it has to carry for ever`
-    : `${formatFigure(sizing.meanPower, sizing.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min. Rated for ${formatFigure(roundUp(sizing.ratedPower), 0)} W or more, because one stop heats it before the next`;
-  return `For the stop in ${s(time)} s: ${formatFigure(sizing.leastResistance, 0)} Ω or more, at most ${formatFigure(Math.min(sizing.mostResistance, runs?.mostResistance ?? Infinity), 0)} Ω; ${formatFigure(sizing.energy / 1000, 1)} kJ a stop, ${formatFigure(sizing.peakPower / 1000, 1)} kW at the peak, ${carried}.`;
+    : `up to ${formatFigure(most.meanPower, most.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min. Rated for ${formatFigure(roundUp(most.ratedPower), 0)} W or more, because one stop heats it before the next`;
+  const energy = `${kilojoules(likely.energy)} kJ a stop, up to ${kilojoules(most.energy)} kJ if it is heavier than thought`;
+  return `For the stop in ${s(time)} s: ${formatFigure(most.leastResistance, 0)} Ω or more, at most ${formatFigure(Math.min(most.mostResistance, runs?.mostResistance ?? Infinity), 0)} Ω; ${energy}, ${formatFigure(most.peakPower / 1000, 1)} kW at the peak, ${carried}.`;
 }
+
+const kilojoules = (energy: number): string => formatFigure(energy / 1000, 1);

@@ -187,6 +187,9 @@ export function sleepDay(spec: MachineSpec, plan: DayPlan): Day {
 export const sleepCures = ['boost', 'delay', 'wake fall', 'boost and wake fall', 'least rest'] as const;
 export type SleepCure = (typeof sleepCures)[number];
 
+/** Share of the starts that are allowed which a cure may come to: what is foretold may be off by some. */
+const cureRoom = 0.8;
+
 /** Sleep settings with a cure taken, small steps first. */
 function cured(s: SleepSettings, cure: SleepCure): SleepSettings {
   const boost = { boost: Math.max(s.boost, s.wakeFall, 3), boostTime: Math.max(30, s.boostTime) };
@@ -231,7 +234,7 @@ export function sleepAhead(spec: MachineSpec, plan: DayPlan, power: number, can:
   for (const kind of hunts ? can : []) {
     const sleep = cured(plan.process.sleep, kind);
     const tried = sleepDay(spec, { ...plan, process: { ...plan.process, sleep } });
-    if (tried.wakesPerHour > allowed) continue;
+    if (tried.wakesPerHour > cureRoom * allowed) continue;
     cure = { kind, sleep, wakesPerHour: tried.wakesPerHour, lowest: tried.lowest };
     break;
   }

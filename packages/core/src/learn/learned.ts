@@ -200,3 +200,22 @@ export function applyLearned(spec: MachineSpec, l: Learned): MachineSpec {
     supply: { ...spec.supply, voltage: spec.supply.voltage * times('supply') },
   };
 }
+
+/** Standard deviations by which a machine may be heavier than its data say, and turn easier; both at once are seldom further out (one of twenty and less). */
+const heavier = 1.645;
+const easier = 1;
+
+/**
+ * A machine as hard to stop as its data leave open: heavier, with less that brakes it. What has to hold whatever the machine turns out to be is sized by it. Pure.
+ * @param learned what a recording has narrowed already, and is in `spec`
+ */
+export function hardToStop(spec: MachineSpec, learned: Learned = {}): MachineSpec {
+  const by = (what: Learnable, deviations: number) => ({ times: Math.exp(deviations * (learned[what]?.spread ?? usualSpread[what])), spread: 0 });
+  return applyLearned(spec, {
+    inertia: by('inertia', heavier),
+    // what hangs is harder to stop the heavier it is
+    loadTorque: by('loadTorque', spec.load.kind === 'hoist' ? easier : -easier),
+    friction: by('friction', -easier),
+    rotationalLoss: by('rotationalLoss', -easier),
+  });
+}

@@ -59,15 +59,17 @@ export interface StoppingOptions {
   /** s, shortest without and with a resistor of the least resistance allowed */
   without: number;
   withResistor: number;
-  /** for the deceleration time in force; null when no resistor makes it possible */
+  /** for the deceleration time in force, of the machine as it is thought to be and as hard to stop as it may be; null when no resistor makes it possible */
   resistor: ResistorSizing | null;
+  resistorAtMost: ResistorSizing | null;
 }
 
-/** What braking can do for this machine. `every` is the time between stops in s. */
-export function stoppingOptions(spec: MachineSpec, reference: number, every: number): StoppingOptions {
+/** What braking can do for this machine. @param every s between stops @param hard the same machine as hard to stop as it may be */
+export function stoppingOptions(spec: MachineSpec, reference: number, every: number, hard: MachineSpec): StoppingOptions {
   return {
     without: shortestStop(spec, reference),
     withResistor: shortestStop(spec, reference, 600, 10, spec.rating.leastResistance),
     resistor: resistorForStop(spec, reference, spec.drive.decelerationTime, every),
+    resistorAtMost: resistorForStop(hard, reference, spec.drive.decelerationTime, every),
   };
 }

@@ -37,7 +37,7 @@ export function WhatIfRows({
       {state.stopping && (
         <SheetRow
           label="Brake resistor"
-          second={resistorText(state.stopping.resistor, spec.drive.decelerationTime, usualCycle, runs)}
+          second={resistorText(state.stopping.resistor, state.stopping.resistorAtMost, spec.drive.decelerationTime, usualCycle, runs)}
           testID="resistor"
         />
       )}

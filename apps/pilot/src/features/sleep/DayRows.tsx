@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
-import { sensorOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
-import { cureName, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
-import { fromSi, stampedPower, toSi, type MachineSpec, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
-import type { DayPlan, SleepAhead, SleepCure } from '@yare/core/days';
+import { sensorOf, type MachineModel } from '@yare/commissioning';
+import { cureChanges, cureName, cureOffered, curesOf, keptOf, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
+import { fromSi, stampedPower, type MachineSpec, type ProcessSensor } from '@yare/core';
+import type { DayPlan, SleepAhead } from '@yare/core/days';
 import { noteFound, siSensor, useDemand, useFound, useSleepAhead } from '../../data/days';
 import { flowPane, keptPane, outputPane } from '../../machine/panes';
 import { takeChanges } from '../../machine/takeChanges';
@@ -28,25 +28,6 @@ export function dayPlanOf(
     demand: demand.map((x) => x / 3600),
     ...(shown && { shown }),
   };
-}
-
-/** Cures a family has settings for. */
-const curesOf = (settings: MachineModel['drafted']): SleepCure[] => {
-  const has = (role: SettingRole) => settings.find(role) !== undefined;
-  const boost = has('sleepBoost');
-  return [...(boost ? (['boost'] as const) : []), 'delay', 'wake fall', ...(boost ? (['boost and wake fall', 'least rest'] as const) : [])];
-};
-
-/** Changes of the draft that put a cure into it. */
-function cureChanges(settings: MachineModel['drafted'], s: SleepSettings) {
-  const roles: Array<[SettingRole, number]> = [
-    ['sleepDelay', s.delay],
-    ['wakeFall', s.wakeFall / 100],
-    ['sleepBoost', s.boost / 100],
-    ['sleepBoostTime', s.boostTime],
-    ['leastRun', s.leastRun],
-  ];
-  return roles.flatMap(([role, x]) => settings.change(role, x, 'worked out')).filter((c) => c.value !== settings.values[c.code]);
 }
 
 /** The day drawn: what is drawn or flows in, what the sensor sees, what the drive gives. */
@@ -113,14 +94,6 @@ function ProfileRows({ model }: { model: MachineModel }) {
   );
 }
 
-/** Set point and wake level in SI of the sensor, straightened or not. */
-function keptOf(settings: MachineModel['drafted'], sensor: ProcessSensor) {
-  const { setpoint, sleep } = settings.controls().process;
-  const straight = straightIn(settings);
-  const inSi = (percent: number) => toSi(sensor.low + (sensorPercent(straight, percent) / 100) * (sensor.high - sensor.low), sensor.unit);
-  return { setpoint: inSi(setpoint.stored), wakes: inSi(setpoint.stored - sleep.wakeFall) };
-}
-
 /** The whole day ahead: its demand, its verdict, the cure where it hunts, and its drawing. */
 export function DayRows({ model }: { model: MachineModel }) {
   const { drafted, machine } = model;
@@ -135,7 +108,7 @@ export function DayRows({ model }: { model: MachineModel }) {
   if (!sensor || !plan || !spec) return null;
   const sleeps = plan.process.sleep.frequency > 0;
   const answer = ahead && sleepAnswer(ahead, sensor, sleeps, keptOf(drafted, sensor));
-  const { cure } = ahead ?? {};
+  const cure = ahead && cureOffered(ahead, drafted, sensor);
   return (
     <>
       <ProfileRows model={model} />
