@@ -237,6 +237,26 @@ describe('Presets', () => {
     expect(row('preset-1').textContent).toContain('24');
   });
 
+  test('on the bench the belt itself is measured, at a speed that stands, and what it does becomes the unit', async () => {
+    const seen = { kind: 'conveyor', seen: { beltSpeed: 0.58 } };
+    server.special.unshift(({ path }) => (path === '/machines/C-07/bench' ? { status: 200, body: seen } : undefined));
+    await open(<PresetsScreen />);
+    await touchRow('fold-unit');
+    const turns = (outputFrequency: number, change: Partial<LiveSample> = {}) =>
+      says({ speed: 'preset', closed: [1, 3, 5] }, { state: 'running', outputFrequency, reference: 25, ...change });
+    await turns(18);
+    expect(screen.getByText(/run it at a steady speed of 5 Hz or more/)).toBeTruthy();
+    await turns(25, { searching: true });
+    expect(screen.queryByTestId('take-belt')).toBeNull();
+    await turns(25);
+    expect(screen.getByText('Take what the belt does: 34.8 m/min at 25.0 Hz')).toBeTruthy();
+    await touchRow('take-belt');
+    expect(present(server.of('C-07').wiring).wiring.unit).toEqual({ name: 'm/min', value: 34.8, frequency: 25 });
+    // 15 Hz of preset 1 are so much by what was measured, not by the belt's record
+    await touchRow('unit-m/min');
+    expect(row('preset-1').textContent).toContain('20.9');
+  });
+
   test('a minus sign where reverse is forbidden is told with both ways out', async () => {
     standsHere('C-07', { '2c': 0, '9b': -30 });
     await open(<PresetsScreen />);

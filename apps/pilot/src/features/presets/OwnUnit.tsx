@@ -1,8 +1,12 @@
 import type { MachineModel } from '@yare/commissioning';
-import type { Wiring } from '@yare/contract';
+import type { LiveSample, Wiring } from '@yare/contract';
+import { formatFigure } from '@yare/core';
+import { useBenchPart } from '../../data/bench';
 import { editWiring } from '../../data/edits';
+import { useLiveValue } from '../../data/live';
 import { EntryRow } from '../../ui/EntryRow';
 import type { Entry } from '../../ui/entryStore';
+import { ActRow, SheetRow } from '../../ui/sheet';
 import { KeptTextLine } from '../../ui/TextLine';
 
 /** What a unit begins as, before anybody has given its name. */
@@ -28,6 +32,31 @@ export function ownUnitEntry(model: MachineModel, wiring: Wiring): Entry {
   };
 }
 
+/** Hz of output under which a belt is too slow to be measured. */
+const measuredFrom = 5;
+const metresPerMinute = 60;
+/** Hz from its reference at which a speed stands. */
+const within = 0.2;
+const steady = (s: LiveSample): boolean => !s.searching && Math.abs(Math.abs(s.reference) - Math.abs(s.outputFrequency)) < within;
+
+/** What the belt truly does, by a wheel held against it on the bench: the unit is taken from there and not worked out. */
+function AtTheBelt({ model: { machine }, wiring }: { model: MachineModel; wiring: Wiring }) {
+  const speed = useBenchPart(machine.tag, (v) => (v.kind === 'conveyor' ? Math.round(10 * metresPerMinute * Math.abs(v.seen.beltSpeed)) / 10 : null));
+  // a ramp is no speed to measure at
+  const frequency = useLiveValue(machine.tag, (s) => (s && steady(s) ? Math.round(10 * Math.abs(s.outputFrequency)) / 10 : null));
+  if (speed === undefined || speed === null) return null;
+  if (frequency === null || frequency < measuredFrom)
+    return <SheetRow label="At the belt" second="run it at a steady speed of 5 Hz or more to measure" figure={formatFigure(speed, 1)} unit="m/min" />;
+  return (
+    <ActRow
+      text={`Take what the belt does: ${formatFigure(speed, 1)} m/min at ${formatFigure(frequency, 1)} Hz`}
+      second="measured on the bench, by a wheel on the belt"
+      onPress={() => editWiring(machine.tag, { unit: { name: 'm/min', value: speed, frequency } }, { unit: wiring.unit })}
+      testID="take-belt"
+    />
+  );
+}
+
 /** The unit people speak of this machine's speed in: strokes, air changes, metres. */
 export function OwnUnit({ model, wiring }: { model: MachineModel; wiring: Wiring }) {
   const { unit } = wiring;
@@ -39,6 +68,7 @@ export function OwnUnit({ model, wiring }: { model: MachineModel; wiring: Wiring
         mark={unit ? 'C' : ''}
         testID="own-unit"
       />
+      <AtTheBelt model={model} wiring={wiring} />
       {unit && (
         <KeptTextLine
           label="Name of the machine’s own unit"
