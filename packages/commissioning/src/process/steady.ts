@@ -56,7 +56,7 @@ export function straighteningText(s: Straightening): { severity: 'good' | 'warni
   if (!s.ok) return { severity: s.why === 'too few points' ? 'warning' : 'error', sentence: refusals[s.why] };
   const steep =
     s.slopes < 1.3
-      ? 'The process answers nearly the same at every speed: one set of values suits it everywhere.'
+      ? 'The process answers nearly the same at every speed noted: one set of values suits them all.'
       : `The process is ${formatFigure(s.slopes, 1)} times as steep at one end as at the other: the values below are judged where it is steepest.`;
   const hysteresis = s.hysteresis > 1 ? ` Up and down differ by ${percent(s.hysteresis)} % of the range.` : '';
   return { severity: 'good', sentence: `${steep}${hysteresis} ${worthText(s)}` };
