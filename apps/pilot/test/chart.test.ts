@@ -4,7 +4,7 @@ import { present } from '@yare/core';
 import type { Pane } from '../src/ui/chart/pane';
 import { placed } from '../src/ui/chart/PaneDrawing';
 import { beyond, useZoom } from '../src/ui/chart/useFrame';
-import { linePath, paneDomain, scaleFor } from '../src/ui/chart/scale';
+import { linePath, paneDomain, scaleFor, sideLabel } from '../src/ui/chart/scale';
 
 // the hand on the chart
 let mockHand: ((t: ZoomTransform, rests: boolean) => void) | null = null;
@@ -126,4 +126,15 @@ describe('panning', () => {
     hand(4.1, -305);
     expect(zoom.current.zoomed).toEqual({ k: 4.1, shift: -305 });
   });
+});
+
+test('a label beside a pane has room for its figure: from ten thousand on it is told in thousands', () => {
+  expect([4500, -0.5, 62_000, 60_500, -86_000, 1_500_000].map((x, i) => sideLabel(x, [500, 0.5, 2000, 500, 2000, 5e5][i] ?? 1))).toEqual([
+    '4500',
+    '−0.5',
+    '62k',
+    '60.5k',
+    '−86k',
+    '1.5M',
+  ]);
 });

@@ -3,7 +3,7 @@ import { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 're
 import { formatFigure, type RecordingMark } from '@yare/core';
 import { fontFamily, type Palette } from '../palette';
 import { layout, readingOf, type Limit, type Pane } from './pane';
-import { linePath, paneDomain, scaleFor, stepOf, tickLabel, type Scale } from './scale';
+import { linePath, paneDomain, scaleFor, sideLabel, stepOf, type Scale } from './scale';
 
 /** What every pane is drawn with. */
 export interface Drawing {
@@ -54,7 +54,7 @@ export function PaneFrame({ at: { pane, top, bottom, y }, d }: { at: Placed; d: 
         <G key={t}>
           <Line x1={layout.left} x2={right} y1={y(t)} y2={y(t)} stroke={palette.rule} />
           <SvgText x={layout.left - 7} y={y(t) + 4} textAnchor="end" {...axisText} fill={palette.soft}>
-            {tickLabel(t, stepOf(ticks))}
+            {sideLabel(t, stepOf(ticks))}
           </SvgText>
         </G>
       ))}

@@ -51,6 +51,16 @@ export const scaleFor = (domain: [number, number], range: [number, number]): Sca
 /** A tick's label with as many decimals as its step needs. */
 export const tickLabel = (value: number, step: number): string => formatFigure(value, step < 0.1 ? 2 : step < 1 ? 1 : 0);
 
+/** Figures from which a label beside a pane is told in thousands or millions: there is room for five signs. */
+const longFrom = 1e4;
+
+/** The same beside a pane, where there is little room. */
+export function sideLabel(value: number, step: number): string {
+  if (Math.abs(value) < longFrom) return tickLabel(value, step);
+  const [by, sign] = Math.abs(value) < 1e6 ? [1e3, 'k'] : [1e6, 'M'];
+  return `${tickLabel(value / by, step / by)}${sign}`;
+}
+
 /** The step between two ticks; 1 where there are none to tell. */
 export const stepOf = ([first, second]: readonly number[]): number => (first !== undefined && second !== undefined ? second - first : 1);
 
