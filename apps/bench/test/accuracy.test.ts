@@ -297,7 +297,7 @@ describe('advice', () => {
   });
 
   test('lived through, each producer’s advice cures and harms nothing', () => {
-    const all = Array.from({ length: 10 }, (_, n) => judgeAdvice(11, n));
+    const all = Array.from({ length: 12 }, (_, n) => judgeAdvice(11, n));
     expect(adviceOf(all)).toMatchObject({ harmful: 0, falseFindingsPct: 0 });
     expect(adviceOf(all).curedPct).toBeGreaterThanOrEqual(95);
     expect(adviceOf(all).offers).toBeGreaterThan(20);
