@@ -20,6 +20,7 @@ import {
   mostWindows,
   rise,
   settled,
+  ripplesFor,
   settledFor,
   soon,
   standing,
@@ -100,14 +101,19 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
       return null;
     }
     const press = device.hold(watcher.tag, 12);
-    let before = 0;
+    const speeds: number[] = [];
     let quiet = 0;
     for (let i = 0; i < mostWindows && !device.ended(press) && !device.refused(press); i++) {
       // turns with its field and its load: one that still catches up, or takes its load on, changes speed whoever lets go
       const speed = speedOf(watcher.tag);
-      quiet = speed > turning && Math.abs(speed - before) < settled ? quiet + 1 : 0;
-      before = speed;
-      if (quiet >= settledFor || (i === mostWindows - 1 && speed > turning)) return { watcher, device, press };
+      const live = device.live(watcher.tag);
+      // a drive that slows its field already was let go by a starved machine; a heavy shaft behind that field still goes its way for seconds
+      if (live?.state === 'stopping') break;
+      quiet = speed > turning && Math.abs(speed - (speeds[speeds.length - 1] ?? 0)) < settled ? quiet + 1 : 0;
+      // a shaft that ripples is one that has got no faster for longer
+      const ripples = speed > turning && Math.abs(speed - (speeds[speeds.length - ripplesFor] ?? 0)) < settled;
+      speeds.push(speed);
+      if (live?.state === 'running' && !live.searching && (quiet >= settledFor || ripples)) return { watcher, device, press };
       await pause(200);
     }
     say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
@@ -166,6 +172,8 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
     }
     if (fell === 0 && now - from > longest) {
       onFall();
+      const of = (x: number) => Math.round(10 * x) / 10;
+      say(`  ${watcher.tag} ran on: ${of(lately[0]?.speed ?? 0)} to ${of(lately[lately.length - 1]?.speed ?? 0)} rpm, ${of(shaft?.current ?? 0)} A`);
       return { time: Infinity, restarted, waited: starvation.end() };
     }
     if (fell !== 0 && now - fell > after && provoked) return { time: fell - from, restarted, waited };

@@ -3,7 +3,8 @@ export const turning = 60;
 /** A shaft that changes by less than this, rpm, in each of so many fifths of a second, turns with its field and its load; it is given so many of them. */
 export const settled = 2;
 export const settledFor = 4;
-export const mostWindows = 75;
+export const ripplesFor = 10;
+export const mostWindows = 250;
 /** Below this a shaft stands, rpm. */
 export const standing = 15;
 /** A fall is told by this, rpm, from the shaft's own ripple, and from the fastest it was within so many ms. */
