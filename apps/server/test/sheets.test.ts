@@ -121,7 +121,10 @@ describe('write to drive', () => {
       drive.advance(5);
     }
     expect(drive.running).toBe(true);
+    // whoever runs it goes on saying so: without a word it would stop by itself, on a busy machine before it is written to
+    const master = setInterval(() => drive.writeRegister(5100, 15), 50);
     const report = (await write('F-32', draft.revision, codes)).json();
+    clearInterval(master);
     expect(report.outcome).toBe('refused');
     expect(report.sentence).toContain(
       'The drive refused Nameplate current 11/4: 54.4 A; this setting is locked while the motor runs. Draft and drive are as they were.',
