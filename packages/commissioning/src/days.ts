@@ -72,6 +72,8 @@ const said = (sensor: ProcessSensor, si: number): string => {
 
 /** A kept pressure that falls this share of the range below where the pump is to wake was not kept. */
 const belowWake = 0.05;
+/** The same for a cure that is offered: what is foretold may be off by some. */
+const belowWakeCured = 0.03;
 /** Wakes a day from which what is saved is worn off again at valve, seal and coupling (common practice). */
 const mostWakes = 150;
 
@@ -93,14 +95,14 @@ export function keptOf(settings: DriveSettings, sensor: ProcessSensor): Kept {
 }
 
 /** Whether a pump that keeps a pressure keeps it: it may fall a little below where it wakes. */
-const keeps = ({ wakes }: Kept, lowest: number, sensor: ProcessSensor): boolean =>
-  sensor.measures !== 'pressure' || lowest >= wakes - belowWake * (toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit));
+const keeps = ({ wakes }: Kept, lowest: number, sensor: ProcessSensor, below = belowWake): boolean =>
+  sensor.measures !== 'pressure' || lowest >= wakes - below * (toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit));
 
 /** The cure of a day that hunts; null where none was found, or the pressure would not be kept with it. */
 export function cureOffered({ cure }: SleepAhead, settings: DriveSettings, sensor: ProcessSensor): SleepAhead['cure'] {
   if (!cure) return null;
   const after = settings.with({ ...settings.values, ...Object.fromEntries(cureChanges(settings, cure.sleep).map((c) => [c.code, c.value])) });
-  return keeps(keptOf(after, sensor), cure.lowest, sensor) ? cure : null;
+  return keeps(keptOf(after, sensor), cure.lowest, sensor, belowWakeCured) ? cure : null;
 }
 
 /** What the day ahead comes to, in one sentence, and how grave it is. @param kept of a pump that keeps a pressure; null of any other */
