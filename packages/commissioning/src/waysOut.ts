@@ -17,7 +17,10 @@ export const sameFinding = (a: StageFinding, b: StageFinding): boolean =>
 function leadsOut(c: Checked, found: readonly StageFinding[], f: StageFinding, way: Remedy): boolean {
   if (!way.changes && !way.plate) return true;
   const after = stageFindings(afterWay(c, way));
-  return !after.some((x) => sameFinding(x, f) && x.severity !== 'good') && after.every((x) => x.severity !== 'error' || found.some((y) => sameFinding(x, y)));
+  return (
+    !after.some((x) => sameFinding(x, f) && x.severity !== 'good') &&
+    after.every((x) => x.severity !== 'error' || found.some((y) => sameFinding(x, y)))
+  );
 }
 
 /**
