@@ -1,7 +1,7 @@
 import { stages } from '@yare/commissioning';
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { router } from 'expo-router';
-import { lookAheadRun, stoppingOptions, present } from '@yare/core';
+import { hardToStop, lookAheadRun, stoppingOptions, present } from '@yare/core';
 import type { SheetRevisionPage, WriteJob, WriteLine, WriteReport } from '@yare/contract';
 import { queryClient } from '../src/data/client';
 import { editDraft } from '../src/data/edits';
@@ -23,7 +23,7 @@ const mockWork = {
     mockWork.runs += 1;
     return lookAheadRun(...a);
   },
-  stopping: async (...a: Parameters<typeof stoppingOptions>) => stoppingOptions(...a),
+  stopping: async (...[spec, reference, every]: Parameters<typeof stoppingOptions>) => stoppingOptions(spec, reference, every, hardToStop(spec)),
   // asked for beside it, and never answered here
   whatIf: () => new Promise(() => undefined),
   day: () => new Promise(() => undefined),

@@ -1,17 +1,7 @@
 import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
 import { planFor, usualCycle } from '@yare/commissioning';
-import {
-  hardToStop,
-  type DriveRecord,
-  type Learned,
-  type LearnOptions,
-  type LearnResult,
-  type LookAhead,
-  type MachineSpec,
-  type StoppingOptions,
-  type WhatIf,
-} from '@yare/core';
+import type { DriveRecord, Learned, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
 import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
@@ -64,7 +54,7 @@ export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | n
   const other = useQuery({ ...runOptions(inDrive), enabled: there && inDrive !== null });
   const stopping = useQuery({
     queryKey: ['look-ahead', 'stopping', draft, learned],
-    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle, hardToStop(draft, learned)) : skipToken,
+    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle, learned) : skipToken,
     enabled: there,
     placeholderData: keepPreviousData,
     ...computed,
