@@ -1,4 +1,5 @@
 import type { MachineModel } from '@yare/commissioning';
+import { reallyRuns } from '@yare/commissioning/seen/observer';
 import type { LiveSample, Wiring } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useBenchPart } from '../../data/bench';
@@ -34,14 +35,16 @@ export function ownUnitEntry(model: MachineModel, wiring: Wiring): Entry {
 
 /** Hz of output under which a belt is too slow to be measured. */
 const measuredFrom = 5;
-const metresPerMinute = 60;
+const secondsPerMinute = 60;
 /** Hz from its reference at which a speed stands. */
 const within = 0.2;
-const steady = (s: LiveSample): boolean => !s.searching && Math.abs(Math.abs(s.reference) - Math.abs(s.outputFrequency)) < within;
+const steady = (s: LiveSample): boolean => reallyRuns(s) && Math.abs(Math.abs(s.reference) - Math.abs(s.outputFrequency)) < within;
 
 /** What the belt truly does, by a wheel held against it on the bench: the unit is taken from there and not worked out. */
 function AtTheBelt({ model: { machine }, wiring }: { model: MachineModel; wiring: Wiring }) {
-  const speed = useBenchPart(machine.tag, (v) => (v.kind === 'conveyor' ? Math.round(10 * metresPerMinute * Math.abs(v.seen.beltSpeed)) / 10 : null));
+  const speed = useBenchPart(machine.tag, (v) =>
+    v.kind === 'conveyor' ? Math.round(10 * secondsPerMinute * Math.abs(v.seen.beltSpeed)) / 10 : null,
+  );
   // a ramp is no speed to measure at
   const frequency = useLiveValue(machine.tag, (s) => (s && steady(s) ? Math.round(10 * Math.abs(s.outputFrequency)) / 10 : null));
   if (speed === undefined || speed === null) return null;

@@ -124,7 +124,7 @@ export function DayRows({ model }: { model: MachineModel }) {
         />
       )}
       {ahead?.hunts && !cure && !busy && (
-        <Note>Nothing tried ends it: less has to leak at night, or a larger accumulator has to hold the pressure.</Note>
+        <Note>Nothing tried ends it and keeps the pressure: less has to leak at night, or a larger accumulator has to hold the pressure.</Note>
       )}
       {ahead && <DayChart ahead={ahead} sensor={sensor} />}
       <Note>
