@@ -15,7 +15,11 @@ const node = (name, folder) => ({
   transform: {
     '\\.[jt]s$': [
       'babel-jest',
-      { configFile: false, presets: [['@babel/preset-env', { targets: { node: 'current' } }], '@babel/preset-typescript'] },
+      {
+        configFile: false,
+        assumptions: { constantReexports: true },
+        presets: [['@babel/preset-env', { targets: { node: 'current' } }], '@babel/preset-typescript'],
+      },
     ],
   },
 });

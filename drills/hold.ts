@@ -14,17 +14,19 @@ import {
   after,
   currentShare,
   fall,
+  leastDrop,
   leastLoss,
   longest,
   lookBack,
   mostWindows,
+  noCurrent,
   rise,
   settled,
   ripplesFor,
   settledFor,
   soon,
   standing,
-  step,
+  steady,
   turning,
 } from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
@@ -109,11 +111,12 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
       const live = device.live(watcher.tag);
       // a drive that slows its field already was let go by a starved machine; a heavy shaft behind that field still goes its way for seconds
       if (live?.state === 'stopping') break;
-      quiet = speed > turning && Math.abs(speed - (speeds[speeds.length - 1] ?? 0)) < settled ? quiet + 1 : 0;
+      quiet = speed > turning && Math.abs(speed - (speeds[speeds.length - 1] ?? 0)) < steady ? quiet + 1 : 0;
       // a shaft that ripples is one that has got no faster for longer
       const ripples = speed > turning && Math.abs(speed - (speeds[speeds.length - ripplesFor] ?? 0)) < settled;
       speeds.push(speed);
-      if (live?.state === 'running' && !live.searching && (quiet >= settledFor || ripples)) return { watcher, device, press };
+      const driven = (shafts.of(watcher.tag)?.current ?? 0) > noCurrent;
+      if (live?.state === 'running' && !live.searching && driven && (quiet >= settledFor || ripples)) return { watcher, device, press };
       await pause(200);
     }
     say(`  ${watcher.tag} did not turn: ${JSON.stringify(device.ended(press) ?? device.refused(press) ?? 'nothing said')}`);
@@ -123,23 +126,24 @@ async function holdTurning(watcher: Watcher): Promise<Held | null> {
   return null;
 }
 
-/** When a shaft that has fallen began to: since then it lost speed without a pause. How slow a ramp is says nothing of how soon it was begun. */
-function beganToFall(lately: ReadonlyArray<{ at: number; speed: number }>): number {
-  let later = present(lately[lately.length - 1]);
-  for (let i = lately.length - 2; i >= 0; i--) {
-    const earlier = present(lately[i]);
-    if (later.at - earlier.at < step) continue;
-    if (earlier.speed - later.speed < leastLoss) return later.at;
-    later = earlier;
-  }
-  return later.at;
+/**
+ * When a motor whose shaft has fallen was slowed down: since then its shaft was slower, or its current less, than ever in the second before the loss.
+ * A heavy fan far behind its field loses its current at once, and its speed only when the field has come down to it.
+ */
+function beganToFall(tag: string, way: number, from: number): number {
+  const past = shafts.since(tag, from - lookBack).map(({ at, speed, current }) => ({ at, speed: way * speed, current }));
+  const held = past.filter((s) => s.at <= from);
+  const slowest = Math.min(...held.map((s) => s.speed));
+  const least = Math.min(...held.map((s) => s.current));
+  const turned = past.findLast((s) => s.speed >= slowest - leastLoss)?.at ?? from;
+  // it is fed anew, backward, once its field has gone below it
+  const fed = past.findLast((s) => s.at <= turned && s.current >= (1 - leastDrop) * least);
+  return Math.max(from, fed?.at ?? from);
 }
 
 /** Watches the shaft from a moment on: when it slows down, and whether it is driven up again. `onFall` is called once, also when it does not fall in time. */
 async function watch(watcher: Watcher, from: number, provoke: Promise<void> | undefined, onFall: () => void): Promise<Round> {
   const way = Math.sign(shafts.of(watcher.tag)?.speed ?? 0) || 1;
-  /** what was seen lately, until it falls */
-  const lately: Array<{ at: number; speed: number }> = [];
   let most = 0;
   let fell = 0;
   let low = Infinity;
@@ -155,11 +159,11 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
       const speed = way * shaft.speed;
       most = Math.max(most, shaft.current);
       if (fell === 0) {
-        lately.push({ at: now, speed });
-        while (now - present(lately[0]).at > lookBack) lately.shift();
-        const peak = Math.max(...lately.map((l) => l.speed));
-        if (speed < peak - fall) {
-          fell = beganToFall(lately);
+        const peak = Math.max(...shafts.since(watcher.tag, now - lookBack).map((s) => way * s.speed));
+        // what is driven no more was let go, though the wind may keep a fan going
+        const free = shaft.current < noCurrent;
+        if (free || speed < peak - fall) {
+          fell = free ? now : beganToFall(watcher.tag, way, from);
           low = speed;
           waited = starvation.end();
           onFall();
@@ -173,7 +177,9 @@ async function watch(watcher: Watcher, from: number, provoke: Promise<void> | un
     if (fell === 0 && now - from > longest) {
       onFall();
       const of = (x: number) => Math.round(10 * x) / 10;
-      say(`  ${watcher.tag} ran on: ${of(lately[0]?.speed ?? 0)} to ${of(lately[lately.length - 1]?.speed ?? 0)} rpm, ${of(shaft?.current ?? 0)} A`);
+      say(
+        `  ${watcher.tag} ran on: ${of(shafts.since(watcher.tag, from)[0]?.speed ?? 0)} to ${of(shaft?.speed ?? 0)} rpm, ${of(shaft?.current ?? 0)} A`,
+      );
       return { time: Infinity, restarted, waited: starvation.end() };
     }
     if (fell !== 0 && now - fell > after && provoked) return { time: fell - from, restarted, waited };
@@ -368,9 +374,12 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   const { revision } = (await stack.call<{ revision: number }>('PUT', `/machines/${tag}/draft`, edit)).body;
   const device = await deviceFor(tag);
   await ready(device, tag);
+  // one that still runs down from the time before tells nothing
+  for (let i = 0; speedOf(tag) > standing && i < mostWindows; i++) await pause(200);
   const write = stack.call('POST', `/machines/${tag}/write`, { author: 'Drill', revision, codes: writable.map((s) => s.code) });
   await pause(30 + Math.random() * 120);
   device.hold(tag, 12);
+  const before = speedOf(tag);
   let most = 0;
   const end = performance.now() + 1500;
   while (performance.now() < end) {
@@ -380,7 +389,7 @@ async function pressInWrite(watcher: Watcher): Promise<Round> {
   device.close();
   await write;
   await watcher.setTimeout(1);
-  return { time: most > fall ? Infinity : null, restarted: false, waited: 0 };
+  return { time: most > before + fall ? Infinity : null, restarted: false, waited: 0 };
 }
 
 const machines = await Promise.all(

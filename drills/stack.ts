@@ -177,11 +177,15 @@ export interface Shaft {
   current: number;
 }
 
+/** ms for which it is remembered how they turned */
+const remembered = 10_000;
+
 /** Every shaft of the bench as it truly turns, which no drive tells: a line each ten milliseconds. */
 export class Shafts {
   private request: http.ClientRequest | null = null;
   private newest: Record<string, readonly [number, number]> = {};
   private heardAt = -Infinity;
+  private readonly past: Array<{ at: number; shafts: Record<string, readonly [number, number]> }> = [];
 
   constructor(private readonly port: number) {}
 
@@ -193,6 +197,8 @@ export class Shafts {
         lines.on('line', (line) => {
           this.newest = JSON.parse(line) as typeof this.newest;
           this.heardAt = performance.now();
+          this.past.push({ at: this.heardAt, shafts: this.newest });
+          while (this.heardAt - present(this.past[0]).at > remembered) this.past.shift();
           first();
         });
         // the bench ends, and so does what it tells
@@ -208,6 +214,11 @@ export class Shafts {
     const [speed, current] = this.newest[tag] ?? [];
     if (speed === undefined || current === undefined || performance.now() - this.heardAt > 200) return null;
     return { speed, current };
+  }
+
+  /** One since a moment that is not long ago. */
+  since(tag: string, from: number): Array<Shaft & { at: number }> {
+    return this.past.flatMap(({ at, shafts }) => (at >= from && shafts[tag] ? [{ at, speed: shafts[tag][0], current: shafts[tag][1] }] : []));
   }
 
   end(): void {

@@ -1,4 +1,9 @@
 /* global jest */
+// React's development build takes a call stack for every element it makes, for a warning that may never come; with its count full it takes none
+Object.defineProperty(require('react').__CLIENT_INTERNALS_DO_NOT_USE_OR_WARN_USERS_THEY_CANNOT_UPGRADE, 'recentlyCreatedOwnerStacks', {
+  get: () => Infinity,
+  set: () => {},
+});
 Object.defineProperty(window, 'matchMedia', {
   writable: true,
   value: (query) => ({
