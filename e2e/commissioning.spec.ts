@@ -222,9 +222,11 @@ async function tuneBothWays(page: Page, stack: Stack): Promise<void> {
     // asked anew: somebody may have gone to the shaft
     await expect(page.getByTestId('start-tune')).toContainText('First confirm');
     await measuredTo(page, /holds it in working memory only/, async () => {
-      await expect(page.getByTestId('start-tune')).toContainText('First confirm');
-      await page.getByTestId('clear').tap();
-      await page.getByTestId('start-tune').tap();
+      const start = page.getByTestId('start-tune');
+      // asked anew for every run, and not for one that never began
+      if (!((await start.textContent()) ?? '').includes('Measure at standstill')) await page.getByTestId('clear').tap();
+      await expect(start).toContainText('Measure at standstill');
+      await start.tap();
       await begun(page);
     });
     expect((await stack.read(unit, 116))[0]).toBe(1);
