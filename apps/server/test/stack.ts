@@ -10,15 +10,18 @@ import { seedDemoPlant } from '../src/db/seed';
 import { DatabaseWatch } from '../src/db/watch';
 import { Device } from './device';
 
+/** What has not become so by then never will, ms: nothing here is judged by how soon it comes. */
+const never = 180_000;
+
 /** A throw-away database beside the one the test run was given. */
 export async function freshDatabase(): Promise<{ db: Db; url: string; drop: () => Promise<void> }> {
   const url = process.env.TEST_DATABASE_URL;
   if (!url) throw new Error('TEST_DATABASE_URL is missing: run "npm test", which starts a database.');
   const name = `t_${randomBytes(6).toString('hex')}`;
-  const admin = connect(url);
+  const admin = connect(url, { patience: 0 });
   await admin.raw(`create database ${name}`);
   const own = url.replace(/\/[^/]+$/, `/${name}`);
-  const db = connect(own);
+  const db = connect(own, { patience: never });
   return {
     db,
     url: own,
@@ -108,9 +111,6 @@ export async function latest(app: FastifyInstance, tag: string): Promise<SheetsV
 
 /** As in earnest. */
 export const realTiming = { timing: { lapse: holdLapse, stall: longestStall } };
-
-/** What has not become so by then never will, ms: nothing here is judged by how soon it comes. */
-const never = 180_000;
 
 /** Waits until something is so. */
 export async function until(so: () => boolean | Promise<boolean>): Promise<void> {

@@ -52,7 +52,7 @@ export function buildModel(
     const s = drafted.at(code);
     return { value: s ? drafted.value(s) : 0, source: 'factory' };
   };
-  const learned = machine.learned?.values as Learned | null | undefined;
+  const learned = (machine.learned?.values ?? null) as Learned | null;
   const withLearned = (spec: MachineSpec): MachineSpec => (learned ? applyLearned(spec, learned) : spec);
   const draftSpec = specOf(machine, plate, drafted);
   const driveSpec = held && specOf(machine, plate, held);
@@ -71,6 +71,7 @@ export function buildModel(
     differing: apart,
     newer: inDrive && apart.length > 0 ? (touched ? 'draft' : newerOf(draft, inDrive, asFound)) : null,
     findings: stageFindings(checkedOf({ machine, plate, drafted, draftOf })),
+    learned,
     plateCircuit: draftSpec.ok ? draftSpec.circuit : null,
     draftSpec: draftSpec.ok ? { ok: true, spec: withLearned(draftSpec.spec) } : draftSpec,
     inDriveSpec: driveSpec?.ok ? withLearned(driveSpec.spec) : null,

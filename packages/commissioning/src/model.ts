@@ -1,6 +1,6 @@
 import type { DriveSettings, Setting } from '@yare/books';
 import type { MachineDetail, Sheet, SheetValue, Source } from '@yare/contract';
-import type { Circuit, MachineSpec, StampedPlate } from '@yare/core';
+import type { Circuit, Learned, MachineSpec, StampedPlate } from '@yare/core';
 import type { Finding } from './checked';
 
 /** A value of the draft with where it comes from. */
@@ -37,6 +37,8 @@ export interface MachineModel {
   differing: Setting[];
   draftSpec: { ok: true; spec: MachineSpec } | { ok: false; sentence: string; about?: 'driven' };
   inDriveSpec: MachineSpec | null;
+  /** what recordings taught of it; null before one did */
+  learned: Learned | null;
   /** the motor as estimated from its plate alone, nothing measured or learned; null when the plate does not fit */
   plateCircuit: Circuit | null;
   /** what is in the drive with the estimate alone, nothing learned: what a recording is compared with */

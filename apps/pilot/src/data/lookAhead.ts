@@ -46,21 +46,25 @@ const runOptions = (spec: MachineSpec | null) =>
     ...computed,
   });
 
-/** Draft and drive run ahead in the worker whenever the specs change; until the new answer is there the one before stands, marked busy. */
-export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null, learned?: Learned): LookAheadState {
+/**
+ * Draft and drive run ahead in the worker whenever the specs change; until the new answer is there the one before stands, marked busy.
+ * @param stops what was learned of the machine, where its stops are asked for, too
+ */
+export function useLookAhead(draft: MachineSpec | null, inDrive: MachineSpec | null, stops?: { learned: Learned | null }): LookAheadState {
   const run = useQuery(runOptions(draft));
   // the draft's run comes first: it is what is looked at
   const there = draft !== null && run.isSuccess && !run.isPlaceholderData;
   const other = useQuery({ ...runOptions(inDrive), enabled: there && inDrive !== null });
   const stopping = useQuery({
-    queryKey: ['look-ahead', 'stopping', draft, learned],
-    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle, learned) : skipToken,
-    enabled: there,
+    queryKey: ['look-ahead', 'stopping', draft, stops],
+    queryFn: draft ? () => lookAheadWorker().stopping(draft, draft.drive.maximumFrequency, usualCycle, stops?.learned ?? undefined) : skipToken,
+    enabled: there && stops !== undefined,
     placeholderData: keepPreviousData,
     ...computed,
   });
+  const stopsKnown = stops === undefined || (stopping.isSuccess && !stopping.isPlaceholderData);
   const failed = run.isError || stopping.isError;
-  const busy = draft !== null && !failed && !(there && stopping.isSuccess && !stopping.isPlaceholderData);
+  const busy = draft !== null && !failed && !(there && stopsKnown);
   const state = useMemo(
     (): LookAheadState => ({
       draft: (draft && run.data?.ahead) ?? null,

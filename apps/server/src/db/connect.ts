@@ -8,14 +8,15 @@ const usualPatience = 10_000;
 
 /**
  * A pool on a PostgreSQL URL. Call `migrate` before anything else uses it.
- * @param patience ms a question may take, at the database and here, where one that hangs cannot say so; 0 for work that takes its time
+ * @param patience ms a question may take, at the database and here, where one that hangs cannot say so, and twice what a connection may; 0 for work that
+ * takes its time
  */
 export const connect = (url: string, { most = 10, patience = usualPatience } = {}): Db =>
   knex({
     client: 'pg',
     connection: {
       connectionString: url,
-      connectionTimeoutMillis: 5000,
+      connectionTimeoutMillis: patience / 2,
       ...(patience > 0 && { statement_timeout: patience, query_timeout: patience + 1000 }),
     },
     pool: { min: 0, max: most },

@@ -1,7 +1,7 @@
 import { View } from '@tamagui/core';
 import { useEffect, useMemo, useState } from 'react';
 import { lookAheadBand, motionFindings, motionStage, type BandQuantity, type MachineModel, type Section } from '@yare/commissioning';
-import type { Learned, LookAhead, WhatIf } from '@yare/core';
+import type { LookAhead, WhatIf } from '@yare/core';
 import { useLookAhead } from '../../data/lookAhead';
 import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -33,13 +33,13 @@ function MotionSheet({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const wide = useWide();
   const spec = model.draftSpec.ok ? model.draftSpec.spec : null;
-  const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null, model.machine.learned?.values as Learned | undefined);
+  const ahead = useLookAhead(spec, model.differing.length > 0 ? model.inDriveSpec : null, { learned: model.learned });
   const undo = useUndo(tag, 'draft');
   const settings = useMemo(() => settingsOf(model), [model]);
   const entries = settings.filter((s) => !s.setting.options).map((s) => settingEntry(model, s.setting, 'motion'));
   const [drawn, setDrawn] = useState<{ question: WhatIf; ahead: LookAhead } | null>(null);
   useEffect(() => setDrawn(null), [ahead.draft]);
-  const learned = Boolean(model.machine.learned?.values);
+  const learned = model.learned !== null;
   const { kind } = model.machine.driven;
   const findings = useMemo(
     () => (spec && ahead.draft ? motionFindings(spec, ahead.draft, (quantity: BandQuantity) => lookAheadBand(kind, learned, quantity)) : []),

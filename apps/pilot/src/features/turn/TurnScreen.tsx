@@ -132,7 +132,7 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
     return (
       <Note>{`Motion is proved by a run to ${formatFigure(provingSpeed * top, 1)} Hz or more and down again; this one came to ${formatFigure(reached, 1)} Hz.`}</Note>
     );
-  const learned = model.machine.learned?.values != null;
+  const learned = model.learned !== null;
   const rows = ahead ? againstRun(ahead, run, (q) => lookAheadBand(model.machine.driven.kind, learned, q)) : [];
   const compared = comparedText(rows);
   const measured = [`${formatFigure(reached, 1)} Hz`, compared.measured, `recording ${id}`].filter(Boolean).join('; ');
