@@ -55,7 +55,7 @@ export default ts.config(
             { from: 'commissioning', allow: ['commissioning', ...rules] },
             { from: 'demoPlant', allow: ['demoPlant', 'books', 'core', 'contract'] },
             { from: 'server', allow: ['server', 'commissioning', 'demoPlant', ...rules] },
-            { from: 'serverTest', allow: ['serverTest', 'server', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'serverTest', allow: ['serverTest', 'server', 'packageTest', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
             { from: 'truth', allow: ['truth', 'core'] },
             { from: 'bench', allow: ['bench', 'truth', 'demoPlant', ...rules] },
             { from: 'accuracy', allow: ['accuracy', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
@@ -67,7 +67,10 @@ export default ts.config(
             { from: 'ui', allow: ['ui', 'core'] },
             { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
             { from: 'workers', allow: ['commissioning', 'core', 'workers'] },
-            { from: 'appTest', allow: ['appTest', 'feature', 'machine', 'ui', 'data', 'workers', 'commissioning', 'demoPlant', ...rules] },
+            {
+              from: 'appTest',
+              allow: ['appTest', 'packageTest', 'feature', 'machine', 'ui', 'data', 'workers', 'commissioning', 'demoPlant', ...rules],
+            },
             { from: 'e2e', allow: ['e2e', 'demoPlant', 'commissioning', ...rules] },
             // a drill speaks to the server as the server's tests do, and looks at the bench's true shafts
             { from: 'drill', allow: ['drill', 'serverTest', 'bench', ...rules] },

@@ -25,12 +25,13 @@ const node = (name, folder) => ({
 });
 
 /**
- * Core, books, bench and server run in plain Node; components under jest-expo. A test ends with what it waits for: the limit is there to end one
+ * Contract, core, books, bench and server run in plain Node; components under jest-expo. A test ends with what it waits for: the limit is there to end one
  * that waits for what will never come, on a busy machine too.
  */
 export default {
   testTimeout: 300_000,
   projects: [
+    node('contract', 'packages/contract'),
     node('core', 'packages/core'),
     node('books', 'packages/books'),
     node('commissioning', 'packages/commissioning'),

@@ -284,7 +284,7 @@ describe('the recorder', () => {
       ...{ lastId: 4, ended: null },
     };
     await open(<RecordingsScreen />);
-    expect(text()).toContain('The link does not answer faster.');
+    await waitFor(() => expect(text()).toContain('The link does not answer faster.'), { timeout: 20_000 });
     expect(text()).toContain('Armed by Wen Adair');
     await tapRow('recorder-last');
     expect(router.navigate).toHaveBeenCalledWith('/m/P-11/recordings/4');

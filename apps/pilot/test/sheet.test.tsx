@@ -2,7 +2,8 @@ import { demoPlant } from '@yare/demo-plant';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { bookById, settingsOf } from '@yare/books';
-import type { Sheet } from '@yare/contract';
+import type { ActCode, Sheet } from '@yare/contract';
+import { actSamples } from '../../../packages/contract/test/actSamples';
 import { useEdits } from '../src/data/edits';
 import { keys, queryClient } from '../src/data/client';
 import { ActionBar } from '../src/ui/bar';
@@ -141,8 +142,18 @@ test('the log speaks in sentences, whatever the act', () => {
   expect(event('edit plate', { before: { speed: 1440 }, after: { speed: 1445 } })).toBe('P-11 nameplate: Rated speed 1440 → 1445 rpm');
   expect(event('write to drive', { codes: [1, 2], outcome: 'kept' })).toBe('P-11: 2 settings written to the drive, kept through power-off');
   expect(event('hold to run', { frequency: 10 })).toBe('P-11: held to run at 10 Hz');
+  expect(event('survey', { before: null, after: { ambient: 30 } })).toBe('P-11 survey: Ambient – → 30 °C');
   expect(event('something new', {})).toBe('P-11 something new');
   expect(when('2026-11-23T13:05:09Z')).toMatch(/^23 Nov 2026, \d\d:05:09$/);
+});
+
+test.each(Object.keys(actSamples) as ActCode[])('%s is a sentence in the log', (action) => {
+  const at = { id: 1, at: 'x', author: 'Ines Calder', action, tag: 'P-11', device: null, address: null };
+  for (const step of ['done', 'failed']) {
+    const sentence = sentenceOf({ ...at, detail: { ...actSamples[action], step } });
+    expect(sentence).toMatch(/^(P-11:?|Demo plant:?|Motor|Saved motor|How long|Device) \S/);
+    expect(sentence).not.toMatch(/undefined|null|NaN|\[object|: $/);
+  }
 });
 
 test('what stops something acts at once, with the shortest touch', () => {

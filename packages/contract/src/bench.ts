@@ -112,18 +112,18 @@ export const BenchView = Type.Object(
 export type BenchView = Static<typeof BenchView>;
 export type BenchTrigger = Static<typeof Trigger>;
 
+export const BenchFault = Type.Object(
+  { id: Text(40), trigger: Type.Union([Trigger, Type.Null()], { description: 'null takes it back or puts it right' }) },
+  { additionalProperties: false },
+);
+
 /** A hand at the plant side. Push buttons spring back unless the press is repeated. */
 export const BenchAct = Type.Object(
   {
     author: Author,
     panel: Type.Optional(ByName(Type.Number())),
     handles: Type.Optional(ByName(Type.Number())),
-    fault: Type.Optional(
-      Type.Object(
-        { id: Text(40), trigger: Type.Union([Trigger, Type.Null()], { description: 'null takes it back or puts it right' }) },
-        { additionalProperties: false },
-      ),
-    ),
+    fault: Type.Optional(BenchFault),
     pace: Type.Optional(literals([1, 5, 20])),
     /** hides a fault that strikes once the machine is at speed, or puts it right and tells it */
     drill: Type.Optional(literals(['begin', 'end'])),

@@ -18,6 +18,7 @@ export * from './settingsFile';
 export * from './motors';
 export * from './photos';
 export * from './shortLists';
+export * from './acts';
 export * from './audit';
 export * from './recording';
 export * from './live';

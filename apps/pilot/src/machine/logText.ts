@@ -1,4 +1,4 @@
-import type { AuditPage } from '@yare/contract';
+import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
 import { proofAt, stages } from '@yare/commissioning';
 import { typedFigure } from '@yare/core';
 import { figureRows } from './plateFigures';
@@ -8,14 +8,7 @@ type Event = AuditPage['events'][number];
 /** What was only intended is told once it is done or has failed. */
 export const isTold = ({ detail }: Event): boolean => (detail as { step?: string } | null)?.step !== 'intended';
 
-/** What an edit of a setting keeps of it; events of before the names were kept have none. */
-interface Change {
-  code: string;
-  name?: string;
-  unit?: string;
-  from?: string;
-  to?: string;
-}
+type Change = ActDetail<'edit draft'>['changes'][number];
 
 /** How many changes of one edit are told one by one. */
 const mostTold = 3;
@@ -69,95 +62,99 @@ function fieldChanges(before: unknown, after: unknown, labels: typeof surveyLabe
 }
 
 /** What a proof is called on its page. */
-const testName = ({ stage, item }: Fields): string => {
-  const stageName = stages.find((s) => s.path === stage)?.name ?? String(stage);
-  const name = proofAt(String(stage), String(item))?.name ?? String(item);
+const testName = ({ stage, item }: { stage: string; item: string }): string => {
+  const stageName = stages.find((s) => s.path === stage)?.name ?? stage;
+  const name = proofAt(stage, item)?.name ?? item;
   return name === stageName ? name : `${stageName}, ${name.toLowerCase()},`;
 };
 
-const outcomes: Readonly<Record<string, string>> = {
+const outcomes: Readonly<Partial<Record<ActDetail<'write to drive'>['outcome'], string>>> = {
   kept: 'kept through power-off',
-  'put back': 'put back',
   'link lost': 'broken off, link lost',
 };
+const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+const failed = ({ step }: Partial<ActStep>) => step === 'failed';
+const changed = (what: string, { before, after }: { before: unknown; after: unknown }, labels: typeof surveyLabels) =>
+  `${what}: ${listed(fieldChanges(before, after, labels)) || 'set'}`;
+const written = (how: string) => (d: ActDetail<'write to drive'>, tag: string) =>
+  `${tag}: ${count(d.codes.length, 'setting')} ${how} to the drive, ${outcomes[d.outcome] ?? d.outcome}`;
 
-/** An audit event as a sentence: what, from, to. */
+const benchText = ({ fault, pace, drill }: ActDetail<'bench'>): string =>
+  [
+    fault && (fault.trigger === null ? `fault ${fault.id} put right` : `fault ${fault.id} set, ${fault.trigger}`),
+    pace && `${pace} times as fast`,
+    drill && (drill === 'begin' ? 'a hidden fault set to be found' : 'hidden fault told and put right'),
+  ]
+    .filter(Boolean)
+    .join('; ');
+
+type Line<A extends ActCode> = (detail: ActDetail<A> & Partial<ActStep>, tag: string) => string;
+
+/** What is told of a machine without more. */
+const told =
+  (what: string) =>
+  (_: unknown, tag: string): string =>
+    `${tag}: ${what}`;
+
+/** What each act is called. */
+const lines: { readonly [A in ActCode]: Line<A> } = {
+  'demo plant brought up to date': told('demo machine brought up to date'),
+  'new machine': (d, tag) => `${tag}: added as “${d.name}”`,
+  record: told('name, area or address changed'),
+  note: told('note changed'),
+  'edit draft': (d, tag) => `${tag} draft: ${listed(d.changes.map(changeText))}`,
+  'edit plate': (d, tag) => changed(`${tag} nameplate`, d, plateLabels),
+  'edit survey': (d, tag) => changed(`${tag} survey`, d, surveyLabels),
+  'edit wiring': (d, tag) => changed(`${tag} wiring`, d, wiringLabels),
+  drive: (d, tag) => `${tag}: drive on record changed to size ${String(d.to[1])}`,
+  'photo of the plate': told('photo of the plate taken'),
+  'remove photo': told('photo of the plate removed'),
+  'proof passed': (d, tag) => `${tag}: ${testName(d)} proved: ${d.measured}`,
+  'proof failed': (d, tag) => `${tag}: ${testName(d)} failed: ${d.measured}`,
+  'proof taken back': (d, tag) => `${tag}: ${testName(d)} undone`,
+  'left the work': (d, tag) => `${tag}: work left open: ${d.measured}`,
+  'write to drive': written('written'),
+  'go on writing to drive': written('written, going on where it broke off,'),
+  'keep in drive': (d, tag) =>
+    `${tag}: settings kept through power-off${failed(d) ? ', which failed' : d.kept === false ? ', which it refused' : ''}`,
+  'lock settings': told('settings locked'),
+  'unlock settings': (d, tag) => `${tag}: settings lock opened${d.without ? ' without its code' : ''}`,
+  'hold to run': (d, tag) => `${tag}: held to run at ${d.frequency} Hz`,
+  'tune standstill': told('motor measured at standstill'),
+  'tune rotating': told('motor measured turning'),
+  'step test': told('step test run'),
+  'steady speeds': told('run at steady speeds'),
+  'stop over link': told('stopped over the link'),
+  'tried wires': told('wires tried, command given back'),
+  bench: (d, tag) => `${tag}: bench: ${benchText(d)}${failed(d) ? ', which failed' : ''}`,
+  'put on the bench': (d, tag) => `${tag}: put on the bench${failed(d) ? ', which failed' : ''}`,
+  tripped: (d, tag) => `${tag} tripped: ${d.name}`,
+  'trip gone': told('the trip is gone'),
+  'reset trip': (d, tag) => `${tag}: trip reset${failed(d) ? ', which failed' : ''}`,
+  'trip told': (d, tag) => `${tag}: trip entered by hand${d.code === null ? '' : `, code ${d.code}`}`,
+  'trip answered': (d, tag) => `${tag}: trip ${d.trip}, measured: ${Object.keys(d.answers).length}`,
+  'trip closed': (d, tag) => `${tag}: trip ${d.trip} closed: ${d.cure}`,
+  'trip reopened': (d, tag) => `${tag}: trip ${d.trip} opened again`,
+  learn: (d, tag) => `${tag}: learned from recording ${d.recording ?? '–'}`,
+  'put learning aside': told('what was learned was put aside'),
+  'mark recording': (d, tag) => `${tag}: mark “${d.label}” in recording ${d.recording}`,
+  'recording taken in': (d, tag) => `${tag}: recording ${d.recording} taken in from a file, “${d.title}”`,
+  'remove recording': (d, tag) => `${tag}: recording ${d.recording} removed: ${d.why}`,
+  'thin recording': (d, tag) => `${tag}: recording ${d.recording} thinned, ${d.after} of ${d.before} samples kept`,
+  'recorder armed': told('recorder armed'),
+  'recorder ended': told('recorder ended'),
+  // of no machine
+  seed: (d) => `Demo plant with ${count(d.machines, 'machine')}`,
+  'history of the demo plant': (d) => `Demo plant: ${count(d.trips, 'trip')} of before put on record`,
+  'save motor': (d) => `Motor “${d.name}” saved`,
+  'remove saved motor': (d) => `Saved motor “${d.name}” removed`,
+  'keep recordings': () => 'How long recordings are kept was changed',
+  'pair device': () => 'Device paired',
+  'put out device': (d) => `Device removed: ${d.name}`,
+};
+
+/** An act of the log as a sentence: what, from, to. One of an older log that is no longer known stands as it was noted. */
 export function sentenceOf({ action, tag, detail }: Event): string {
-  const d = detail as Record<string, unknown>;
-  const count = (list: unknown) => (Array.isArray(list) ? list.length : 0);
-  const plural = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
-  switch (action) {
-    case 'seed':
-      return `Demo plant with ${String(d.machines)} machines`;
-    case 'new machine':
-      return `${tag}: added as “${String(d.name)}”`;
-    case 'record':
-      return `${tag}: name, area or address changed`;
-    case 'edit draft':
-      return `${tag} draft: ${listed((d.changes as Change[]).map(changeText))}`;
-    case 'edit plate':
-      return `${tag} nameplate: ${listed(fieldChanges(d.before, d.after, plateLabels)) || 'set'}`;
-    case 'edit wiring':
-      return `${tag} wiring: ${listed(fieldChanges(d.before, d.after, wiringLabels)) || 'set'}`;
-    case 'tried wires':
-      return `${tag} wires tried, command given back`;
-    case 'survey':
-    case 'edit survey':
-      return `${tag} survey: ${listed(fieldChanges(d.before, d.after, surveyLabels)) || 'set'}`;
-    case 'proof passed':
-      return `${tag}: ${testName(d)} proved: ${String(d.measured)}`;
-    case 'proof failed':
-      return `${tag}: ${testName(d)} failed: ${String(d.measured)}`;
-    case 'proof taken back':
-      return `${tag}: ${testName(d)} undone`;
-    case 'tripped':
-      return `${tag} tripped: ${String(d.name)}`;
-    case 'reset trip':
-      return `${tag}: trip reset${d.step === 'failed' ? ', which failed' : ''}`;
-    case 'trip told':
-      return `${tag}: trip entered by hand${d.code === null ? '' : `, code ${String(d.code)}`}`;
-    case 'trip answered':
-      return `${tag}: trip ${String(d.trip)}, measured: ${Object.keys((d.answers as object | undefined) ?? {}).length}`;
-    case 'trip closed':
-      return `${tag}: trip ${String(d.trip)} closed: ${String(d.cure)}`;
-    case 'trip reopened':
-      return `${tag}: trip ${String(d.trip)} opened again`;
-    case 'note':
-      return `${tag}: note changed`;
-    case 'write to drive':
-      return `${tag}: ${plural(count(d.codes), 'setting')} written to the drive, ${outcomes[String(d.outcome)] ?? String(d.outcome)}`;
-    case 'hold to run':
-      return `${tag}: held to run at ${String(d.frequency)} Hz`;
-    case 'stop over link':
-      return `${tag}: stopped over the link`;
-    case 'keep in drive':
-      return `${tag}: settings kept through power-off${d.step === 'failed' ? ', which failed' : d.kept === false ? ', which it refused' : ''}`;
-    case 'pair device':
-      return 'Device paired';
-    case 'put out device':
-      return `Device removed: ${String(d.name)}`;
-    case 'remove photo':
-      return `${tag}: photo of the plate removed`;
-    case 'remove recording':
-      return `${tag}: recording ${String(d.recording)} removed: ${String(d.why)}`;
-    case 'thin recording':
-      return `${tag}: recording ${String(d.recording)} thinned, ${String(d.after)} of ${String(d.before)} samples kept`;
-    case 'keep recordings':
-      return 'How long recordings are kept was changed';
-    case 'unlock settings':
-      return `${tag}: settings lock opened${d.without ? ' without its code' : ''}`;
-    case 'lock settings':
-      return `${tag}: settings locked`;
-    case 'mark recording':
-      return `${tag}: mark “${String(d.label)}” in recording ${String(d.recording)}`;
-    case 'recorder armed':
-    case 'recorder ended':
-      return `${tag}: ${action}`;
-    case 'recording taken in':
-      return `${tag}: recording ${String(d.recording)} taken in from a file, “${String(d.title)}”`;
-    case 'history of the demo plant':
-      return `Demo plant: ${String(d.trips)} trips of before put on record`;
-    default:
-      return `${tag ?? ''} ${action}`.trim();
-  }
+  const line = Object.entries(lines).find(([code]) => code === (action === 'survey' ? 'edit survey' : action))?.[1];
+  return line ? (line as (detail: unknown, tag: string) => string)(detail, tag ?? 'A machine of before') : `${tag ?? ''} ${action}`.trim();
 }

@@ -1,9 +1,9 @@
+import type { ActCode, ActDetail, ActStep } from '@yare/contract';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import { actorNow, refuseWhenGone } from '../door/actor';
 
-/** Appends an audit event, with the device and address behind it. They are never changed. */
-export async function audit(db: Db, author: string, action: string, tag: string | null, detail: object): Promise<void> {
+async function append(db: Db, author: string, action: ActCode, tag: string | null, detail: object): Promise<void> {
   const actor = actorNow();
   await db('audit_events').insert({
     author,
@@ -15,29 +15,34 @@ export async function audit(db: Db, author: string, action: string, tag: string 
   });
 }
 
+/** Appends an act to the log, with the device and address behind it. What was logged is never changed. */
+export const audit = <A extends ActCode>(db: Db, author: string, action: A, tag: string | null, detail: ActDetail<A>): Promise<void> =>
+  append(db, author, action, tag, detail);
+
 /**
  * Does what acts outside the database between two events: first that it is intended, then what came of it. Should the second not be
  * stored, the first still tells that it was begun.
  */
-export async function audited<T>(
+export async function audited<A extends ActCode, T>(
   db: Db,
   author: string,
-  action: string,
+  action: A,
   tag: string,
-  detail: object,
+  detail: ActDetail<A>,
   work: () => Promise<T>,
-  told: (result: T) => object = () => ({}),
+  told: (result: T) => Partial<ActDetail<A>> = () => ({}),
 ): Promise<T> {
-  await audit(db, author, action, tag, { ...detail, step: 'intended' });
+  const note = (step: ActStep) => append(db, author, action, tag, { ...detail, ...step });
+  await note({ step: 'intended' });
   let result: T;
   try {
     // the log may have kept it waiting
     refuseWhenGone();
     result = await work();
   } catch (error) {
-    await audit(db, author, action, tag, { ...detail, step: 'failed', why: error instanceof Error ? error.message : String(error) });
+    await note({ step: 'failed', why: error instanceof Error ? error.message : String(error) });
     throw error;
   }
-  await audit(db, author, action, tag, { ...detail, ...told(result), step: 'done' });
+  await append(db, author, action, tag, { ...detail, ...told(result), step: 'done' });
   return result;
 }

@@ -70,6 +70,6 @@ export async function seedDemoPlant(db: Db): Promise<void> {
       await trx('plate_revisions').insert({ machine_id, revision: 1, plate: json(m.plate), author: seeder });
       await appendSheet(trx, { id: machine_id, drive_revision: 1 }, 'draft', seeder, seedDraft(m));
     }
-    await trx('audit_events').insert({ author: seeder, action: 'seed', tag: null, detail: json({ machines: demoPlant.length }) });
+    await audit(trx, seeder, 'seed', null, { machines: demoPlant.length });
   });
 }

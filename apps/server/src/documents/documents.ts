@@ -1,3 +1,4 @@
+import type { ActDetail } from '@yare/contract';
 import { audit } from '../audit/audit';
 import type { Db } from '../db/connect';
 import { lockMachine, type MachineRow } from '../machines/machines';
@@ -10,19 +11,21 @@ interface Revision {
   at: string;
 }
 
+/** What the log calls a change of a document. */
+export type DocumentAct = 'edit plate' | 'edit survey' | 'edit wiring' | 'edit draft';
+
 /** A kind of document a machine has: revisions that are appended and never changed. */
-export interface DocumentKind<R extends Revision, Value> {
+export interface DocumentKind<R extends Revision, Value, A extends DocumentAct = DocumentAct> {
   /** as people call it: "the plate" */
   called: string;
-  /** of the audit event */
-  action: string;
+  action: A;
   /** what may stand in the way, whatever the edit. @throws ProblemError */
   guard?(trx: Db, m: MachineRow): Promise<void>;
   /** the newest revision; null before the first */
   latest(db: Db, m: MachineRow): Promise<R | null>;
   append(trx: Db, m: MachineRow, revision: number, author: string, value: Value): Promise<R>;
-  /** what the audit keeps of a change */
-  told(before: R | null, after: R, m: MachineRow): object;
+  /** what the log keeps of a change */
+  told(before: R | null, after: R, m: MachineRow): ActDetail<A>;
 }
 
 /** What an edit is made of, as it comes in. */
@@ -46,9 +49,9 @@ export const changedMeanwhile = (called: string, tag: string, now: Revision | nu
  * @param next what the next revision holds, from machine and document as they stand under the lock
  * @throws ProblemError 409 with the newest revision when the edit was made on an older one
  */
-export async function revise<R extends Revision, Value>(
+export async function revise<R extends Revision, Value, A extends DocumentAct>(
   db: Db,
-  kind: DocumentKind<R, Value>,
+  kind: DocumentKind<R, Value, A>,
   id: number,
   edit: Edit,
   next: (m: MachineRow, now: R | null) => Value,
@@ -60,7 +63,7 @@ export async function revise<R extends Revision, Value>(
     const now = await kind.latest(trx, m);
     if ((now?.revision ?? 0) !== edit.revision) throw changedMeanwhile(kind.called, m.tag, now);
     const after = await kind.append(trx, m, edit.revision + 1, edit.author, next(m, now));
-    await audit(trx, edit.author, kind.action, m.tag, { revision: after.revision, ...kind.told(now, after, m) });
+    await audit(trx, edit.author, kind.action, m.tag, kind.told(now, after, m));
     return after;
   });
 }

@@ -28,10 +28,10 @@ export async function appendPlate(trx: Db, m: Pick<MachineRow, 'id'>, revision: 
   return plateOf(trx, m.id);
 }
 
-export const plateDocument: DocumentKind<PlateRevision, StampedPlate> = {
+export const plateDocument: DocumentKind<PlateRevision, StampedPlate, 'edit plate'> = {
   called: 'the plate',
   action: 'edit plate',
   latest: (db, m) => plateOf(db, m.id),
   append: appendPlate,
-  told: (before, after) => ({ before: before?.plate, after: after.plate }),
+  told: (before, after) => ({ revision: after.revision, before: before?.plate ?? null, after: after.plate }),
 };

@@ -103,7 +103,7 @@ export function editedDraft(m: MachineRow, draft: Sheet, changes: readonly Sheet
 }
 
 /** The draft as a document: locked settings are not changed. */
-export const draftDocument = (changes: readonly SheetChange[]): DocumentKind<Sheet, Record<string, SheetValue>> => ({
+export const draftDocument = (changes: readonly SheetChange[]): DocumentKind<Sheet, Record<string, SheetValue>, 'edit draft'> => ({
   called: 'the draft',
   action: 'edit draft',
   guard: refuseWhileLocked,
@@ -112,6 +112,7 @@ export const draftDocument = (changes: readonly SheetChange[]): DocumentKind<She
   told: (before, after, m) => {
     const settings = settingsOfSheet(m, after.values);
     return {
+      revision: after.revision,
       changes: changes.map((c) => {
         const old = before?.values[c.code]?.value;
         const setting = settings.at(c.code);

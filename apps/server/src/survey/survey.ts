@@ -10,7 +10,7 @@ export async function surveyOf(db: Db, machineId: number): Promise<SurveyRevisio
   return row ? { ...row, at: row.at.toISOString() } : null;
 }
 
-export const surveyDocument: DocumentKind<SurveyRevision, Survey> = {
+export const surveyDocument: DocumentKind<SurveyRevision, Survey, 'edit survey'> = {
   called: 'the survey',
   action: 'edit survey',
   latest: (db, m) => surveyOf(db, m.id),
@@ -25,5 +25,5 @@ export const surveyDocument: DocumentKind<SurveyRevision, Survey> = {
     if (!now) throw notFound('survey');
     return now;
   },
-  told: (before, after) => ({ before: before?.survey ?? null, after: after.survey }),
+  told: (before, after) => ({ revision: after.revision, before: before?.survey ?? null, after: after.survey }),
 };

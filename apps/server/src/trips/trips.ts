@@ -1,5 +1,5 @@
 import { bookById } from '@yare/books';
-import type { TripDetail, TripEntry, TripNew, TripSnapshot } from '@yare/contract';
+import { actCodes, acts, type TripDetail, type TripEntry, type TripNew, type TripSnapshot } from '@yare/contract';
 import type { Db } from '../db/connect';
 import { json, type MachineRow, type TripRow } from '../db/tables';
 import { notFound } from '../problem';
@@ -18,22 +18,8 @@ const repeating = 30;
 const together = 60;
 const day = 86_400_000;
 
-/** What somebody does at a machine that may lead to a trip, or belongs to its story. */
-const lateActions = [
-  ...[
-    'write to drive',
-    'keep in drive',
-    'unlock settings',
-    'edit plate',
-    'edit survey',
-    // as it was called in older logs
-    'survey',
-    'edit wiring',
-    'proof passed',
-    'proof failed',
-    'trip closed',
-  ],
-];
+/** What somebody does at a machine that may lead to a trip, or belongs to its story; a survey has an older name in older logs. */
+const lateActions = [...actCodes.filter((code) => acts[code].lately), 'survey'];
 
 /** Newest first, of one machine or all; open ones alone where asked. */
 export async function listTrips(db: Db, of: { machineId?: number; open?: boolean; limit: number }): Promise<TripEntry[]> {

@@ -10,7 +10,7 @@ export async function wiringOf(db: Db, machineId: number): Promise<WiringRevisio
   return row ? { ...row, at: row.at.toISOString() } : null;
 }
 
-export const wiringDocument: DocumentKind<WiringRevision, Wiring> = {
+export const wiringDocument: DocumentKind<WiringRevision, Wiring, 'edit wiring'> = {
   called: 'the wiring',
   action: 'edit wiring',
   latest: (db, m) => wiringOf(db, m.id),
@@ -20,5 +20,5 @@ export const wiringDocument: DocumentKind<WiringRevision, Wiring> = {
     if (!now) throw notFound('wiring');
     return now;
   },
-  told: (before, after) => ({ before: before?.wiring ?? null, after: after.wiring }),
+  told: (before, after) => ({ revision: after.revision, before: before?.wiring ?? null, after: after.wiring }),
 };
