@@ -268,6 +268,7 @@ const report = {
   alive,
   seed,
 };
+if (faults.length > 0) faults.push(...stack.unforeseen());
 await stack.stop();
 for (const f of faults.slice(0, 20)) console.error(f);
 console.log(

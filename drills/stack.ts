@@ -105,6 +105,23 @@ export class DrillStack {
     return `http://127.0.0.1:${this.port}`;
   }
 
+  /** The database's processes: one for each that asks it, and those that keep it. */
+  databasePids(): number[] {
+    const pid = this.database.pid();
+    if (!pid) return [];
+    try {
+      return [pid, ...readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number)];
+    } catch {
+      return [pid];
+    }
+  }
+
+  /** What the server noted of what nobody foresaw: the answer does not tell its inside. */
+  unforeseen(): string[] {
+    const lines = readFileSync(join(this.folder, 'server.log'), 'utf8').split('\n');
+    return lines.filter((line) => line.includes('"unforeseen"'));
+  }
+
   async startBench(): Promise<void> {
     this.bench = startBench({
       port: this.benchPort,
@@ -309,7 +326,11 @@ export class Starvation {
   private readonly looks: Array<{ at: number; waited: Map<number, number> }> = [];
   private readonly timer = setInterval(() => this.look(), 20);
 
-  constructor(private readonly pids: () => number[]) {}
+  /** @param own whether the drill's own lateness counts as well: not where it works hard itself */
+  constructor(
+    private readonly pids: () => number[],
+    private readonly own = true,
+  ) {}
 
   /** ms a process stood ready without a processor since it began (the second figure of /proc/PID/schedstat, in ns). */
   private static waited(pid: number): number {
@@ -322,7 +343,7 @@ export class Starvation {
 
   private look(): void {
     const now = performance.now();
-    this.worst = Math.max(this.worst, now - this.last - 20);
+    if (this.own) this.worst = Math.max(this.worst, now - this.last - 20);
     this.last = now;
     const waited = new Map(this.pids().map((pid) => [pid, Starvation.waited(pid)]));
     this.looks.push({ at: now, waited });

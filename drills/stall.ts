@@ -11,7 +11,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { RecorderStatus, RecordingMeta, Sheets } from '@yare/contract';
 import { present } from '@yare/core';
-import { DrillStack } from './stack';
+import { DrillStack, Starvation } from './stack';
 
 const { values } = parseArgs({
   options: {
@@ -40,6 +40,9 @@ const starved = 100;
 
 const stack = await DrillStack.start({ straight: true, env: { NODE_OPTIONS: `--import ${join(import.meta.dirname, 'probe.mjs')}` } });
 const api = `${stack.url}/api/v1`;
+
+/** A database that waits for a processor answers late, and whoever holds is rightly stopped. */
+const database = new Starvation(() => stack.databasePids(), false);
 
 /** The worst since it was last asked, ms: as it stood, and without what it waited for a processor. */
 const stalls = (): Promise<{ stood: number; own: number }> =>
@@ -161,6 +164,7 @@ const found: Record<string, { one: number; ten: number }> = {};
 async function measured(name: string, count: number, kind: Kind): Promise<number> {
   during = name;
   await stalls();
+  database.begin();
   await Promise.all(
     Array.from({ length: count }, async (_, n) => {
       const response = await kind.ask(n).catch(() => null);
@@ -173,7 +177,7 @@ async function measured(name: string, count: number, kind: Kind): Promise<number
   );
   const { stood, own } = await stalls();
   // a thread that waited for a processor tells nothing of what was asked of it
-  if (stood - own > starved) for (const e of ended) e.starved ||= e.during === name;
+  if (stood - own > starved || database.end() > starved) for (const e of ended) e.starved ||= e.during === name;
   worst.stood = Math.max(worst.stood, stood);
   worst.own = Math.max(worst.own, own);
   return Math.round(own);
@@ -192,6 +196,7 @@ during = 'many clients';
 const crowd = hands([], clients);
 await new Promise<void>((done) => crowd.on('message', (m: { watching?: number }) => void (m.watching && done())));
 await stalls();
+database.begin();
 const arming = { trigger: { kind: 'now' }, channels: ['busVoltage', 'outputFrequency'], before: 0, after: recordFor, every: 20, again: false };
 await json('POST', `/machines/${busyTag}/recorder`, { author, arming })();
 let recorder: RecorderStatus;
@@ -201,9 +206,10 @@ do {
 } while (recorder.armed !== null);
 const recorded = (await (await fetch(`${api}/recordings/${present(recorder.lastId)}`)).json()) as RecordingMeta;
 const watched = await stalls();
-if (watched.stood - watched.own > starved) for (const e of ended) e.starved ||= e.during === during;
+if (watched.stood - watched.own > starved || database.end() > starved) for (const e of ended) e.starved ||= e.during === during;
 crowd.disconnect();
 hand.disconnect();
+database.stop();
 const report = {
   loopStoodStillWorstMs: Math.round(worst.own),
   loopLateWorstMs: Math.round(worst.stood),

@@ -127,6 +127,17 @@ describe('a recording of another instrument', () => {
     expect((await get<RecordingPage>('/machines/P-41/recordings')).recordings).toEqual([]);
   });
 
+  test.each([
+    ['text/plain', '{"author":"Ines Calder"}', 415],
+    [undefined, undefined, 400],
+  ])('what comes as %s is none, and is told', async (type, payload, status) => {
+    const answer = await stack.app.inject({
+      ...{ method: 'POST', url: '/api/v1/machines/P-11/recordings', ...(payload && { payload }) },
+      ...(type && { headers: { 'content-type': type } }),
+    });
+    expect([answer.statusCode, answer.headers['content-type']]).toEqual([status, expect.stringContaining('problem+json')]);
+  });
+
   test('a trip seen in it begins a case of what came before that second', async () => {
     const meta = (await ask('POST', '/machines/P-42/recordings', file())).json<RecordingMeta>();
     const told = { code: null, snapshot: { busVoltage: 564 }, answers: {}, seenIn: { recordingId: meta.id, at: 4.2 } };

@@ -4,6 +4,7 @@ import { Problem, RecordingImport, RecordingMeta, TagParams } from '@yare/contra
 import type { Context } from '../context';
 import { urlOf } from '../db/connect';
 import { machineByTag } from '../machines/machines';
+import { badInput } from '../problem';
 import { tooLarge } from './imported';
 import { recordingMeta } from './recordings';
 
@@ -13,6 +14,8 @@ const largestFile = 48 * 1024 * 1024;
 /** Takes in recordings of other instruments: a body of such a size goes on by pieces, as it comes, to be read and judged aside. */
 export const takingIn: FastifyPluginAsyncTypebox<Context> = async (app, { db, aside }) => {
   const usual = app.validatorCompiler;
+  // a body of any other kind would come as text, and not by pieces
+  app.removeAllContentTypeParsers();
   app.addContentTypeParser('application/json', (_request, payload, done) => done(null, payload));
   app.setValidatorCompiler((route) => (route.httpPart === 'body' || !usual ? () => true : usual(route)));
 
@@ -23,6 +26,7 @@ export const takingIn: FastifyPluginAsyncTypebox<Context> = async (app, { db, as
     },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
+      if (!request.body) throw badInput([]);
       if (Number(request.headers['content-length'] ?? 0) > largestFile) throw tooLarge(largestFile);
       const { device, address } = request.actor;
       const input = { database: urlOf(db), machine: { id: m.id, tag: m.tag }, actor: { device, address }, largest: largestFile };
