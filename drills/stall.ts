@@ -189,7 +189,8 @@ for (const kind of values['only-clients'] ? [] : kinds) {
   say(`${kind.name.slice(0, 60).padEnd(60)} ${String(one).padStart(5)} ms, ten at once ${String(ten).padStart(5)} ms`);
 }
 const mix = kinds.slice(0, 12);
-if (!values['only-clients']) await measured('a mix of all', mix.length, { name: 'a mix of all', ask: (n) => present(mix[n]).ask(n) });
+if (!values['only-clients'])
+  say(`a mix of all: ${await measured('a mix of all', mix.length, { name: 'a mix of all', ask: (n) => present(mix[n]).ask(n) })} ms`);
 
 // a hundred clients that watch everything, and a recorder that wants fifty samples a second
 during = 'many clients';
