@@ -128,6 +128,7 @@ export function buildWeb() {
     say('building the application (about two minutes the first time)');
     run(program('expo'), ['export', '-p', 'web'], {
       cwd: join(root, 'apps/pilot'),
+      // what a module passes on is the thing itself, not a getter asked in every step of a run ahead
       env: { ...process.env, CI: '1', EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', NODE_ENV: 'production', EXPO_UNSTABLE_LIVE_BINDINGS: 'false' },
     });
     compressWeb();

@@ -144,6 +144,8 @@ test('the log speaks in sentences, whatever the act', () => {
   expect(event('hold to run', { frequency: 10 })).toBe('P-11: held to run at 10 Hz');
   expect(event('survey', { before: null, after: { ambient: 30 } })).toBe('P-11 survey: Ambient – → 30 °C');
   expect(event('something new', {})).toBe('P-11 something new');
+  expect(event('write to drive', {})).toBe('P-11 write to drive');
+  expect(event('trip answered', null)).toBe('P-11 trip answered');
   expect(when('2026-11-23T13:05:09Z')).toMatch(/^23 Nov 2026, \d\d:05:09$/);
 });
 

@@ -3,6 +3,7 @@ import addFormats from 'ajv-formats';
 import { ActStep, acts, actCodes, type AuditPage } from '@yare/contract';
 import { actSamples } from '../../../packages/contract/test/actSamples';
 import { audit, audited } from '../src/audit/audit';
+import { actingFor, type Actor } from '../src/door/actor';
 import { startStack, type Stack } from './stack';
 
 const ajv = addFormats(new Ajv());
@@ -25,6 +26,16 @@ test('what a server logs of its own work is what is described', async () => {
   expect(all.length).toBeGreaterThan(0);
   expect(made.map((e) => e.action)).toContain('seed');
   for (const { action, detail } of made) expect([action, ajv.validate(acts[action as keyof typeof acts].detail, detail)]).toEqual([action, true]);
+});
+
+test('what a person does has their device beside it; what the server notices meanwhile has none', async () => {
+  const actor: Actor = { device: { id: 1, name: 'Phone' }, address: '192.0.2.7' };
+  await actingFor(actor, () => audit(stack.db, 'Ines Calder', 'note', 'C-21', { note: 'x' }));
+  await actingFor(actor, () => audit(stack.db, 'Drive', 'tripped', 'C-21', { code: 4, name: 'Overvoltage' }));
+  expect((await newest(2)).map((e) => [e.action, e.device, e.address])).toEqual([
+    ['tripped', null, null],
+    ['note', 'Phone', '192.0.2.7'],
+  ]);
 });
 
 test('what acts outside the database is noted before and after, with what came of it or why it failed', async () => {

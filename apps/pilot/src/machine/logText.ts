@@ -156,5 +156,11 @@ const lines: { readonly [A in ActCode]: Line<A> } = {
 /** An act of the log as a sentence: what, from, to. One of an older log that is no longer known stands as it was noted. */
 export function sentenceOf({ action, tag, detail }: Event): string {
   const line = Object.entries(lines).find(([code]) => code === (action === 'survey' ? 'edit survey' : action))?.[1];
-  return line ? (line as (detail: unknown, tag: string) => string)(detail, tag ?? 'A machine of before') : `${tag ?? ''} ${action}`.trim();
+  const noted = `${tag ?? ''} ${action}`.trim();
+  try {
+    return line ? (line as (detail: unknown, tag: string) => string)(detail, tag ?? 'A machine of before') : noted;
+  } catch {
+    // an older log kept less of it
+    return noted;
+  }
 }

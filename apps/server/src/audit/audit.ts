@@ -1,10 +1,11 @@
-import type { ActCode, ActDetail, ActStep } from '@yare/contract';
+import { acts, type ActCode, type ActDetail, type ActStep } from '@yare/contract';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import { actorNow, refuseWhenGone } from '../door/actor';
 
 async function append(db: Db, author: string, action: ActCode, tag: string | null, detail: object): Promise<void> {
-  const actor = actorNow();
+  // what the server does by itself is nobody's, whoever asked when it was noticed
+  const actor = acts[action].who === 'server' ? null : actorNow();
   await db('audit_events').insert({
     author,
     action,

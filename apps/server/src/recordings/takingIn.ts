@@ -4,7 +4,7 @@ import { Problem, RecordingImport, RecordingMeta, TagParams } from '@yare/contra
 import type { Context } from '../context';
 import { urlOf } from '../db/connect';
 import { machineByTag } from '../machines/machines';
-import { badInput } from '../problem';
+import { ProblemError } from '../problem';
 import { tooLarge } from './imported';
 import { recordingMeta } from './recordings';
 
@@ -26,7 +26,7 @@ export const takingIn: FastifyPluginAsyncTypebox<Context> = async (app, { db, as
     },
     async (request) => {
       const m = await machineByTag(db, request.params.tag);
-      if (!request.body) throw badInput([]);
+      if (!request.body) throw new ProblemError(400, 'Bad input', 'The request holds no recording. Nothing was taken in.');
       if (Number(request.headers['content-length'] ?? 0) > largestFile) throw tooLarge(largestFile);
       const { device, address } = request.actor;
       const input = { database: urlOf(db), machine: { id: m.id, tag: m.tag }, actor: { device, address }, largest: largestFile };
