@@ -2,9 +2,10 @@
 // scrolls, and how still the page of a live case stands. Durations are the browser's own Event Timing: from the finger to the next frame painted; every walk is done `--rounds N` times
 // (three), and a tap is told by its median and its longest. `--page SUFFIX` keeps to some pages, `--json` prints one object.
 // A virtual machine whose processor is lent to others answers late through no fault of the page: a walk during which the kernel counted
-// more than `lent` as stolen is done again, `again` times at most, each time after waiting for a quiet spell; how many were is printed.
-import { readFileSync } from 'node:fs';
+// more than its share as stolen is done again after waiting for a quiet spell; how many were is printed.
+import { setTimeout as sleep } from 'node:timers/promises';
 import { startDemo } from './lib/demo.mjs';
+import { Quiet } from './lib/quiet.mjs';
 
 const slowed = 4;
 const settle = 1500;
@@ -14,19 +15,8 @@ const option = (name, or) => (process.argv.includes(name) ? process.argv[process
 const only = option('--page', null);
 const rounds = Number(option('--rounds', 3));
 
-/** Share of the processor that may go to other machines during a walk, and how often a walk is done again for it. */
-const lent = 0.02;
-const again = 4;
-
-/** ms a spell of quiet is looked for before a walk, and how long all this waiting may take in one run. */
-const spell = 2000;
-let patience = 600_000;
-
-/** Clock ticks of all processors so far: those stolen by other machines, and all. */
-function ticks() {
-  const all = /^cpu +(.*)$/m.exec(readFileSync('/proc/stat', 'utf8'))[1].split(' ').map(Number);
-  return { stolen: all[7], all: all.slice(0, 8).reduce((a, b) => a + b, 0) };
-}
+/** Share of the processor that may go to other machines during a walk, how often a walk is done again for it, and ms all waiting may take. */
+const quiet = new Quiet({ lent: 0.02, again: 4, patience: 600_000 });
 
 /** Pages and what is tapped on them, by test id. */
 const walks = [
@@ -108,7 +98,10 @@ async function taps(demo) {
   for (const [path, ids] of walks) {
     if (only !== null && !path.endsWith(only)) continue;
     const times = new Map(ids.map((id) => [id, []]));
-    for (let round = 0; round < rounds; round += 1) await undisturbed(demo, path, times);
+    for (let round = 0; round < rounds; round += 1) {
+      const found = await quiet.undisturbed(() => walk(demo, path, ids));
+      for (const [id, time] of found) times.get(id).push(time);
+    }
     for (const [id, all] of times) {
       const result = { page: path, tap: id, milliseconds: median(all.map((t) => t.all)), all };
       results.push(result);
@@ -117,38 +110,6 @@ async function taps(demo) {
     }
   }
   return results;
-}
-
-/** What some work came to, and the share of the processor that went to other machines in the meantime. */
-async function watched(work) {
-  const before = ticks();
-  const found = await work();
-  const after = ticks();
-  return { found, stolen: (after.stolen - before.stolen) / (after.all - before.all) };
-}
-
-const sleep = (ms) => new Promise((done) => setTimeout(done, ms));
-
-/** Waits until other machines leave the processor alone, or patience is at its end. */
-async function quiet() {
-  for (; patience > 0; patience -= spell) if ((await watched(() => sleep(spell))).stolen <= lent) return;
-}
-
-const disturbed = { again: 0, counted: 0 };
-
-/** A walk of a page with the processor to itself, or the last that was tried. */
-async function undisturbed(demo, path, times) {
-  for (let left = again; ; left -= 1) {
-    await quiet();
-    const { found, stolen } = await watched(() => walk(demo, path, [...times.keys()]));
-    if (stolen > lent && left > 0 && patience > 0) {
-      disturbed.again += 1;
-      continue;
-    }
-    if (stolen > lent) disturbed.counted += 1;
-    for (const [id, time] of found) times.get(id).push(time);
-    return;
-  }
 }
 
 /** One walk over a page, freshly opened: what each tap took. */
@@ -230,6 +191,10 @@ async function tripped(demo) {
 /** How often, and how long at worst, the page of a live case stands still with the processor slowed. */
 async function liveCase(demo) {
   const path = await tripped(demo);
+  return quiet.undisturbed(() => watchedCase(demo, path));
+}
+
+async function watchedCase(demo, path) {
   const page = await demo.page();
   await page.goto(demo.url + path);
   await page.getByTestId('next-measurement').first().waitFor({ timeout: 60_000 });
@@ -296,10 +261,10 @@ try {
     singles: single.length,
     longest: Math.max(0, ...single),
   };
-  if (json) console.log(JSON.stringify({ slowed, rounds, results, ...tapped, disturbed, liveCase: live, scroll: scrolled }));
+  if (json) console.log(JSON.stringify({ slowed, rounds, results, ...tapped, disturbed: quiet.disturbed, liveCase: live, scroll: scrolled }));
   else {
     console.log(
-      `of ${rounds} rounds, processor slowed ${slowed} times: median ${tapped.median} ms, worst ${worst.milliseconds} ms (${worst.page} ${worst.tap}), ${tapped.above100} of ${tapped.taps} taps above 100 ms; single touches above 100 ms ${tapped.singleAbove100} of ${tapped.singles}, longest ${tapped.longest} ms; other machines took more than ${100 * lent} % of the processor in ${disturbed.again} walks done again and ${disturbed.counted} counted`,
+      `of ${rounds} rounds, processor slowed ${slowed} times: median ${tapped.median} ms, worst ${worst.milliseconds} ms (${worst.page} ${worst.tap}), ${tapped.above100} of ${tapped.taps} taps above 100 ms; single touches above 100 ms ${tapped.singleAbove100} of ${tapped.singles}, longest ${tapped.longest} ms; other machines took more than ${100 * quiet.lent} % of the processor in ${quiet.disturbed.again} walks done again and ${quiet.disturbed.counted} counted`,
     );
     if (live)
       console.log(
