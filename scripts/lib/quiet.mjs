@@ -6,6 +6,9 @@ function ticks() {
   return { stolen: all[7], all: all.slice(0, 8).reduce((a, b) => a + b, 0) };
 }
 
+/** ms a spell of quiet is looked for. */
+const spell = 2000;
+
 const sleep = (ms) => new Promise((done) => setTimeout(done, ms));
 
 /**
@@ -17,11 +20,12 @@ export class Quiet {
   disturbed = { again: 0, counted: 0 };
 
   /**
-   * @param {{ lent: number, again: number, patience: number, spell?: number }} limits share of the processor; times; ms all the waiting of one
-   *   run may take; ms a spell of quiet is looked for
+   * @param {{ lent: number, again: number, patience: number }} limits share of the processor; times; ms all the waiting of one run may take
    */
-  constructor({ lent, again, patience, spell = 2000 }) {
-    Object.assign(this, { lent, again, patience, spell });
+  constructor({ lent, again, patience }) {
+    this.lent = lent;
+    this.again = again;
+    this.patience = patience;
   }
 
   /**
@@ -39,7 +43,7 @@ export class Quiet {
 
   /** Waits until other machines leave the processor alone, or patience is at its end. */
   async spellOfQuiet() {
-    for (; this.patience > 0; this.patience -= this.spell) if ((await this.watched(() => sleep(this.spell))).stolen <= this.lent) return;
+    for (; this.patience > 0; this.patience -= spell) if ((await this.watched(() => sleep(spell))).stolen <= this.lent) return;
   }
 
   /**
