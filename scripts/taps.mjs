@@ -147,6 +147,8 @@ async function scroll(demo) {
   await page.getByTestId('filter-all').waitFor({ timeout: 30_000 });
   if (!lengthened) throw new Error('the drive book was not found in the page');
   const settings = Number(/\d+/.exec(await page.getByTestId('filter-all').innerText())[0]);
+  await page.getByTestId('filter-all').tap();
+  await page.waitForFunction(() => [...document.querySelectorAll('div')].some((d) => d.scrollHeight > d.clientHeight + 2000));
   await page.waitForTimeout(settle);
   const plain = figures(await flick(page));
   await slow(page);
@@ -249,6 +251,7 @@ const demo = await startDemo('taps');
 try {
   const results = await taps(demo);
   const live = only === null || only.endsWith('/trip') ? await liveCase(demo) : null;
+  if (json && live) console.error(JSON.stringify({ liveCase: live }));
   const scrolled = await scroll(demo);
   const worst = [...results].sort((a, b) => b.milliseconds - a.milliseconds)[0] ?? { milliseconds: 0, page: only, tap: 'nothing' };
   const single = results.flatMap((r) => r.all.map((t) => t.all));

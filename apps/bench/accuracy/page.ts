@@ -1,3 +1,4 @@
+import { heldBy } from './again';
 import { bandQuantities, besideOthers, isUnsafe, pct, resultOf, shownErrors, type Beside, type OfQuantity, type Result } from './figures';
 import { stands, type Judged, type Stand } from './oneMachine';
 import { quantities, type Quantity } from './quantities';
@@ -50,14 +51,14 @@ function insideOthers(each: ReturnType<typeof besideOthers>): string {
 const decisions = (r: Result) => line(['right in %', ...stands.map((s) => r.tripsRightPct[s]), r.tripsRightPct.sameOtherDay]);
 
 /** docs/accuracy.md. */
-export function pageOf(all: readonly Judged[], made: { seed: number; stamp: string }): string {
+export function pageOf(all: readonly Judged[], seed: number): string {
   const r = resultOf(all);
   const each = besideOthers(all);
   const refused = all.filter((j) => j.refused).length;
   return `# Accuracy of the look-ahead
 
-Made by \`npm run accuracy\`; never edited by hand. Seed ${made.seed}, ${all.length} machines, every one of them **simulated**; ${all.filter((j) => j.truthTrips).length} tripped while they stopped,
-${refused} recordings were refused to be learned from. Made from: ${made.stamp} (a test fails when core, books, plant or bench have changed since).
+Made by \`npm run accuracy\`; never edited by hand. Seed ${seed}, ${all.length} machines, every one of them **simulated**; ${all.filter((j) => j.truthTrips).length} tripped while they stopped,
+${refused} recordings were refused to be learned from. ${heldBy('lookahead', (n) => all[n])}.
 
 The machine that is judged against is another model than the application's, in code of its own (apps/bench/truth): windings in time with bending iron,
 deep bars and heat, diodes one by one, a firmware that estimates what it cannot measure, loads of other shape than the handbook's. Its constants

@@ -1,3 +1,4 @@
+import { heldBy } from '../again';
 import { pct } from '../figures';
 import type { AdviceSeen, LivedOffer, OfferedBy } from './offer';
 
@@ -46,7 +47,7 @@ const names: Record<OfferedBy, string> = {
 const line = (cells: readonly (string | number)[]) => `| ${cells.join(' | ')} |`;
 
 /** docs/accuracy-advice.md. */
-export function advicePage(all: readonly AdviceSeen[], made: { seed: number; stamp: string }): string {
+export function advicePage(all: readonly AdviceSeen[], seed: number): string {
   const offers = offersOf(all);
   const r = adviceOf(all);
   const row = (name: string, some: readonly LivedOffer[]) =>
@@ -63,8 +64,8 @@ export function advicePage(all: readonly AdviceSeen[], made: { seed: number; sta
   const against = [...new Set(all.flatMap((x) => x.falseFindings))].map((f) => `- ${f}`);
   return `# What becomes of a machine whose advice is taken
 
-Made by \`npm run accuracy -- --part advice --seed ${made.seed} --count ${all.length}\`; never edited by hand; ${offers.length} offers taken, every machine **simulated**.
-Made from: ${made.stamp} (a test fails when checks, cures or what they are judged by have changed since).
+Made by \`npm run accuracy -- --part advice --seed ${seed} --count ${all.length}\`; never edited by hand; ${offers.length} offers taken, every machine **simulated**.
+${heldBy('advice', (n) => all[n])}.
 
 Machines of every kind and family are left with seeded wrong settings, or led to a trip by a fault, a loop is set too firm, a panel is to be wired otherwise, and
 another machine's settings are taken over. **Every** way out that is offered then is taken: checks are gone through as a whole, so that a new one cannot be forgotten.

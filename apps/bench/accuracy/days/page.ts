@@ -1,3 +1,4 @@
+import { heldBy } from '../again';
 import { pct, quantile } from '../figures';
 import type { DaySeen, JudgedDay } from './judgeDay';
 
@@ -47,14 +48,14 @@ export const daysOf = (all: readonly JudgedDay[]): DaysResult => ({
 });
 
 /** docs/accuracy-days.md. */
-export function daysPage(all: readonly JudgedDay[], made: { seed: number; stamp: string }): string {
+export function daysPage(all: readonly JudgedDay[], seed: number): string {
   const r = daysOf(all);
   const row = (name: string, f: Foretold) =>
     `| ${[name, `${f.startsPerHour.medianErrorPct} / ${f.startsPerHour.p90ErrorPct}`, `${f.lowestPressure.medianErrorPct} / ${f.lowestPressure.p90ErrorPct}`, f.huntRightPct].join(' | ')} |`;
   return `# How well a day of sleep and wake is foretold
 
-Made by \`npm run accuracy -- --part days\`; never edited by hand. Seed ${made.seed}, ${all.length} days of as many pumps, every one of them **simulated**; ${all.filter((d) => !d.wasFitted).length} could
-not be fitted. Made from: ${made.stamp} (a test fails when what it stands on has changed since).
+Made by \`npm run accuracy -- --part days\`; never edited by hand. Seed ${seed}, ${all.length} days of as many pumps, every one of them **simulated**; ${all.filter((d) => !d.wasFitted).length} could
+not be fitted. ${heldBy('days', (n) => all[n])}.
 
 Each day is lived through with the drive's own terminals, loop, sleep and ramps on the bench's laws of pump, pipe, taps and transmitter (apps/bench/truth): curves
 bent otherwise than the handbook's, water with its own inertia, an accumulator of unknown size, a sensor with noise and drift, on another day than the constants were drawn on.

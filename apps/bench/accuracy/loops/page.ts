@@ -1,3 +1,4 @@
+import { heldBy } from '../again';
 import { pct, quantile } from '../figures';
 import type { Held, JudgedLoop } from './judge';
 
@@ -40,7 +41,7 @@ export const loopsOf = (all: readonly JudgedLoop[]): LoopResult => ({
 const line = (cells: readonly (string | number)[]) => `| ${cells.join(' | ')} |`;
 
 /** docs/accuracy-loops.md. */
-export function loopsPage(all: readonly JudgedLoop[], made: { seed: number; stamp: string }): string {
+export function loopsPage(all: readonly JudgedLoop[], seed: number): string {
   const row = (name: string, some: readonly JudgedLoop[]) => {
     const r = loopsOf(some);
     return [r.straightened, r.raw]
@@ -50,8 +51,8 @@ export function loopsPage(all: readonly JudgedLoop[], made: { seed: number; stam
   const kinds = [...new Set(all.map((j) => j.kind))];
   return `# How well a loop is held that was tuned with the tool
 
-Made by \`npm run accuracy -- --part loops\`; never edited by hand. Seed ${made.seed}, ${all.length} processes, every one of them **simulated**; ${loopsOf(all).refused} step tests were refused.
-Made from: ${made.stamp} (a test fails when the loop's code has changed since).
+Made by \`npm run accuracy -- --part loops\`; never edited by hand. Seed ${seed}, ${all.length} processes, every one of them **simulated**; ${loopsOf(all).refused} step tests were refused.
+${heldBy('loops', (n) => all[n])}.
 
 Each process is richer than what is fitted to it, in code of its own (apps/bench/accuracy/loops): a curve that is bent, two lags that change with speed, dead time,
 a check valve, a sensor with lag, noise, steps and drift. It is tuned from what a link shows: one step of the output (of a level there and back), sampled ten times a second and a little late,

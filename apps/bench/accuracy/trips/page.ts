@@ -1,3 +1,4 @@
+import { heldBy } from '../again';
 import { causes } from '@yare/core/trips';
 import type { JudgedTrip } from './judge';
 
@@ -54,15 +55,15 @@ function confusion(all: readonly JudgedTrip[]): string {
 }
 
 /** The page of the documents on trips. */
-export function tripsPage(judged: readonly JudgedTrip[], made: { seed: number; stamp: string }): string {
+export function tripsPage(judged: readonly JudgedTrip[], seed: number): string {
   const r = tripsOf(judged);
   const all = led(judged);
   const spared = judged.reduce((n, t) => n + t.spared, 0);
   const line = (way: Way) => `| ${names[way]} | ${r[way].top1Pct} | ${r[way].top3Pct} |`;
   return `# Accuracy of the causes of trips
 
-Made by \`npm run accuracy -- --part trips --seed ${made.seed}\`; never edited by hand; ${r.trips} trips, every one of them **simulated**; ${spared} more machines
-were led into the same and did not trip. Made from: ${made.stamp} (a test fails when the library of causes, books, plant or bench have changed since).
+Made by \`npm run accuracy -- --part trips --seed ${seed}\`; never edited by hand; ${r.trips} trips, every one of them **simulated**; ${spared} more machines
+were led into the same and did not trip. ${heldBy('trips', (n) => judged[n])}.
 
 Each machine of the bench is led to its trip by a fault of the bench or by wrong settings. The application is told what the link tells: the record in the drive's
 trip memory, its settings, the two seconds the drive keeps where its family does, and what a link that is asked once a second said before and after. The
