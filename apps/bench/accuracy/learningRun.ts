@@ -80,10 +80,10 @@ export function learnOptions(demo: DemoMachine, values: Readonly<Record<string, 
   const { live, readOutLag } = settings.book.words;
   const sensor = 'sensor' in demo.driven && demo.driven.sensor?.measures === 'pressure' ? demo.driven.sensor : null;
   return {
-    ratedPower: settings.roleOr('motorPower', stampedPower(demo.plate)),
-    ratedSpeed: settings.roleOr('motorSpeed', demo.plate.speed),
+    ratedPower: settings.role('motorPower') ?? stampedPower(demo.plate),
+    ratedSpeed: settings.roleValue('motorSpeed'),
     readOutLag,
-    processLag: settings.roleOr('analogueFilter', 0),
+    processLag: settings.roleValue('analogueFilter'),
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
     ...(sensor && { processRange: toSi(sensor.high, sensor.unit) - toSi(sensor.low, sensor.unit) }),

@@ -1,67 +1,50 @@
 import {
-  AnalogueSignal,
   EmergencySense,
-  HandSpeed,
   HealthyContact,
-  LiveZeroAction,
-  PowerUpStart,
   ProcessAction,
-  SetpointSource,
-  SpeedSource,
-  StartContact,
-  StartSource,
-  StopKey,
   Switch,
-  SwitchOver,
-  UpDownKeeps,
   type AnalogueScale,
   type CommandSettings,
   type ControlSettings,
   type OutputJob,
   type ProcessSettings,
-  type SettingRole,
   type Straight,
 } from '@yare/core';
 import type { DriveSettings } from './driveSettings';
 import { cleaningOf, emergencyOf, fillOf, guardsOf, stationOf } from './guardsOf';
 
-/** A choice of a setting, or what a family without it does. */
-const choice = <C extends number>(d: DriveSettings, role: SettingRole, absent: C): C => d.roleOr(role, absent) as C;
-
-const scaleOf = (d: DriveSettings, signal: SettingRole, low: SettingRole, high: SettingRole, deadBand: number): AnalogueScale => ({
-  signal: choice<AnalogueSignal>(d, signal, AnalogueSignal.volts),
-  low: d.roleOr(low, 0),
-  high: d.roleOr(high, d.region),
+/** How an input is scaled; the end of a family that cannot set it is the frequency of its mains. */
+const scaleOf = (d: DriveSettings, input: 'analogue' | 'second', deadBand: number): AnalogueScale => ({
+  signal: d.roleValue(`${input}Signal`),
+  low: d.roleValue(`${input}Low`),
+  high: d.roleValue(`${input}High`) ?? d.region,
   deadBand,
 });
 
 /** Who may start it and who may set its speed, as set. */
 function commandOf(d: DriveSettings): CommandSettings {
   const limits = d.parameters();
-  const remote = {
-    start: choice<StartSource>(d, 'startSource', StartSource.terminals),
-    speed: choice<SpeedSource>(d, 'speedSource', SpeedSource.analogue),
-  };
+  const remote = { start: d.roleValue('startSource'), speed: d.roleValue('speedSource') };
   return {
     jobs: d.jobs,
     localJobs: d.localJobs,
     remote,
     // a family that knows no local has one pair
-    local: { start: choice<StartSource>(d, 'localStart', remote.start), speed: choice<SpeedSource>(d, 'localSpeed', remote.speed) },
-    switchOver: d.roleOr('switchOver', SwitchOver.carriesOn),
-    startContact: d.roleOr('startContact', StartContact.level),
-    stopKey: d.roleOr('stopKey', StopKey.keypadStart),
-    handSpeed: d.roleOr('handSpeed', HandSpeed.keypad),
-    upDownKeeps: d.roleOr('upDownKeeps', UpDownKeeps.forgets),
-    startAfterPowerUp: d.roleOr('startAfterPowerUp', PowerUpStart.needsNew),
-    keypadSpeed: d.roleOr('keypadSpeed', 0),
-    jogSpeed: d.roleOr('jogSpeed', 0),
+    local: { start: d.roleValue('localStart') ?? remote.start, speed: d.roleValue('localSpeed') ?? remote.speed },
+    switchOver: d.roleValue('switchOver'),
+    startContact: d.roleValue('startContact'),
+    stopKey: d.roleValue('stopKey'),
+    handSpeed: d.roleValue('handSpeed'),
+    upDownKeeps: d.roleValue('upDownKeeps'),
+    startAfterPowerUp: d.roleValue('startAfterPowerUp'),
+    keypadSpeed: d.roleValue('keypadSpeed'),
+    jogSpeed: d.roleValue('jogSpeed'),
     presets: d.presets.map((s) => d.inRole(s)),
-    analogue: scaleOf(d, 'analogueSignal', 'analogueLow', 'analogueHigh', d.roleOr('analogueDeadBand', 0)),
-    second: scaleOf(d, 'secondSignal', 'secondLow', 'secondHigh', 0),
-    onLiveZeroLoss: d.roleOr('liveZeroLoss', LiveZeroAction.ignore),
-    emergencyOpenAsks: d.role('emergencySense') === EmergencySense.open,
-    externalTripOpenIsHealthy: d.role('externalTripSense') === HealthyContact.open,
+    analogue: scaleOf(d, 'analogue', d.roleValue('analogueDeadBand')),
+    second: scaleOf(d, 'second', 0),
+    onLiveZeroLoss: d.roleValue('liveZeroLoss'),
+    emergencyOpenAsks: d.roleValue('emergencySense') === EmergencySense.open,
+    externalTripOpenIsHealthy: d.roleValue('externalTripSense') === HealthyContact.open,
     upDownRate: limits.motorFrequency / limits.accelerationTime,
     limits,
     restarts: limits,
@@ -69,38 +52,38 @@ function commandOf(d: DriveSettings): CommandSettings {
 }
 
 /** Gain and offset of the feedback as stored, in use or not. */
-export const straightOf = (d: DriveSettings): Straight => ({ gain: d.roleOr('feedbackGain', 1), offset: 100 * d.roleOr('feedbackOffset', 0) });
+export const straightOf = (d: DriveSettings): Straight => ({ gain: d.roleValue('feedbackGain'), offset: 100 * d.roleValue('feedbackOffset') });
 
 /** The loop and its sleep, as set. */
 const processOf = (d: DriveSettings): ProcessSettings => ({
   setpoint: {
-    source: choice<SetpointSource>(d, 'setpointSource', SetpointSource.stored),
-    stored: 100 * d.roleOr('setpoint', 0),
-    second: 100 * d.roleOr('secondSetpoint', d.roleOr('setpoint', 0)),
-    low: 100 * d.roleOr('setpointLow', 0),
-    high: 100 * d.roleOr('setpointHigh', 1),
-    ramp: d.roleOr('setpointRamp', 0),
+    source: d.roleValue('setpointSource'),
+    stored: 100 * d.roleValue('setpoint'),
+    second: 100 * (d.role('secondSetpoint') ?? d.roleValue('setpoint')),
+    low: 100 * d.roleValue('setpointLow'),
+    high: 100 * d.roleValue('setpointHigh'),
+    ramp: d.roleValue('setpointRamp'),
   },
-  filter: d.roleOr('analogueFilter', 0),
-  straight: d.role('straightening') === Switch.on ? straightOf(d) : null,
+  filter: d.roleValue('analogueFilter'),
+  straight: d.roleValue('straightening') === Switch.on ? straightOf(d) : null,
   pid: {
-    proportionalGain: d.roleOr('proportionalGain', 1),
-    integralTime: d.roleOr('integralTime', 10),
-    derivativeTime: d.roleOr('derivativeTime', 0),
+    proportionalGain: d.roleValue('proportionalGain'),
+    integralTime: d.roleValue('integralTime'),
+    derivativeTime: d.roleValue('derivativeTime'),
     setpointWeight: 1,
-    reverse: d.role('processAction') === ProcessAction.reverse,
-    outputLow: 100 * d.roleOr('processLow', 0),
-    outputHigh: 100 * d.roleOr('processHigh', 1),
+    reverse: d.roleValue('processAction') === ProcessAction.reverse,
+    outputLow: 100 * d.roleValue('processLow'),
+    outputHigh: 100 * d.roleValue('processHigh'),
   },
   sleep: {
-    frequency: d.roleOr('sleepFrequency', 0),
-    delay: d.roleOr('sleepDelay', 20),
-    wakeFall: 100 * d.roleOr('wakeFall', 0.03),
-    wakeDelay: d.roleOr('wakeDelay', 2),
-    boost: 100 * d.roleOr('sleepBoost', 0),
-    boostTime: d.roleOr('sleepBoostTime', 0),
-    leastRun: d.roleOr('leastRun', 0),
-    leastRest: d.roleOr('leastRest', 0),
+    frequency: d.roleValue('sleepFrequency'),
+    delay: d.roleValue('sleepDelay'),
+    wakeFall: 100 * d.roleValue('wakeFall'),
+    wakeDelay: d.roleValue('wakeDelay'),
+    boost: 100 * d.roleValue('sleepBoost'),
+    boostTime: d.roleValue('sleepBoostTime'),
+    leastRun: d.roleValue('leastRun'),
+    leastRest: d.roleValue('leastRest'),
   },
 });
 
@@ -111,11 +94,11 @@ export const controlsOf = (d: DriveSettings): ControlSettings => ({
   guards: guardsOf(d),
   fill: fillOf(d),
   cleaning: cleaningOf(d),
-  runOn: { time: d.roleOr('runOnTime', 0), frequency: d.roleOr('runOnFrequency', 0) },
-  frost: d.roleOr('frostFrequency', 0),
+  runOn: { time: d.roleValue('runOnTime'), frequency: d.roleValue('runOnFrequency') },
+  frost: d.roleValue('frostFrequency'),
   emergency: emergencyOf(d),
   station: stationOf(d),
   outputs: d.outputs.map((o) => d.inRole(o) as OutputJob),
-  threshold: { frequency: d.roleOr('thresholdFrequency', 0), hysteresis: d.roleOr('thresholdHysteresis', 0) },
-  onLinkLoss: d.roleOr('onLinkLoss', 0),
+  threshold: { frequency: d.roleValue('thresholdFrequency'), hysteresis: d.roleValue('thresholdHysteresis') },
+  onLinkLoss: d.roleValue('onLinkLoss'),
 });

@@ -1,13 +1,16 @@
 import type { DriveBook, LiveWord, Source, Word, WordBase } from '@yare/contract';
 import {
-  absentFeature,
+  asInRemote,
   heldFigure,
-  requiredRoles,
+  modelRoles,
+  roleEntry,
   type ControlSettings,
   type DriveParameters,
   type DriveRating,
   type HeldAs,
   type InputJob,
+  type RoleValue,
+  type SaidIfAny,
   type SettingRole,
   type StampedPlate,
 } from '@yare/core';
@@ -25,9 +28,6 @@ export interface SettingChange {
   source: Source;
 }
 
-const modelRoles = [...Object.keys(absentFeature), ...requiredRoles] as ReadonlyArray<keyof DriveParameters>;
-/** What a job in local says that is the same as in remote. */
-const asInRemote = -1;
 const liveNames = (book: DriveBook): LiveWord[] => Object.keys(book.words.live) as LiveWord[];
 
 /** Decimals worth keeping of a word whose counts are shares: those of one count, and one more. */
@@ -41,9 +41,6 @@ const inverseOf = ({ role, unit }: Pick<Setting, 'role' | 'unit'>): number | nul
   if (role === 'proportionalGain' && unit === '%') return 100;
   return role === 'integralTime' && unit === '1/min' ? 60 : null;
 };
-
-/** kHz of a family that has no such setting. */
-const usualCarrier = 4;
 
 /**
  * The settings of one drive: the one way to read or change a setting by what it does. `values` are by code in the book's units and may be a
@@ -142,14 +139,16 @@ export class DriveSettings {
   }
 
   /** What a role says, in its unit; null where the family has no such setting. */
-  role(role: SettingRole): number | null {
+  role<R extends SettingRole>(role: R): SaidIfAny<R> {
     const s = this.find(role);
-    return s ? this.inRole(s) : null;
+    // what every family has is there: the books' own test holds it
+    return (s ? this.inRole(s) : null) as SaidIfAny<R>;
   }
 
-  /** What a role says, or what a family without it is taken to say. */
-  roleOr(role: SettingRole, absent: number): number {
-    return this.role(role) ?? absent;
+  /** What a role says, or what the catalogue takes where the family has no such setting; null where nothing stands in for it. */
+  roleValue<R extends SettingRole>(role: R): RoleValue<R> {
+    const absent = roleEntry(role)?.absent;
+    return (this.role(role) ?? (typeof absent === 'number' ? absent : null)) as RoleValue<R>;
   }
 
   /** The value a setting takes so that its role has a figure, on the setting's step; null when the family has no such choice. */
@@ -187,11 +186,6 @@ export class DriveSettings {
       const stored = storedValue(s, f.value);
       return stored < s.min || stored > s.max ? [] : [{ code: s.code, value: stored, exact: Number(f.value.toPrecision(5)), source: f.source }];
     });
-  }
-
-  /** kHz the inverter switches at. */
-  carrier(): number {
-    return this.roleOr('carrier', usualCarrier);
   }
 
   /** Jobs of the digital inputs, in the order of the terminals. */
@@ -250,13 +244,7 @@ export class DriveSettings {
 
   /** What the model of motor, drive and load needs, each in the unit of its role. What a family has no setting for is off. */
   parameters(): DriveParameters {
-    const own: Partial<DriveParameters> = {};
-    for (const role of modelRoles) {
-      const s = this.find(role);
-      if (s) own[role] = this.inRole(s);
-    }
-    // the books' own test holds that every required role is there
-    return { ...absentFeature, ...own } as DriveParameters;
+    return Object.fromEntries(modelRoles.map((role) => [role, this.roleValue(role)])) as unknown as DriveParameters;
   }
 
   /** What command, terminals, process and restarts need. */

@@ -1,77 +1,72 @@
 import {
-  EmergencyEnds,
-  EmergencyOverride,
-  GuardAction,
-  NoFlowSource,
-  StationKind,
   Switch,
   type CleaningSettings,
   type EmergencySettings,
   type FillSettings,
   type Guard,
+  type GuardKind,
   type GuardSettings,
-  type SettingRole,
   type StationSettings,
 } from '@yare/core';
 import type { DriveSettings } from './driveSettings';
 
-/** A guard as set; one without its level is switched by its delay, and one a family is without never acts. */
-const guardOf = (d: DriveSettings, level: SettingRole | null, delay: SettingRole, action: SettingRole): Guard => ({
-  level: level === null ? 1 : d.roleOr(level, 0),
-  delay: d.roleOr(delay, 0),
-  action: d.roleOr(action, GuardAction.trip) as GuardAction,
+/** A guard as set; one that has no level is switched by its delay alone. */
+const guardOf = (d: DriveSettings, kind: GuardKind): Guard => ({
+  level: kind === 'noFlow' ? 1 : d.roleValue(`${kind}Level`),
+  delay: d.roleValue(`${kind}Delay`),
+  action: d.roleValue(`${kind}Action`),
 });
 
 /** What watches the running machine, as set. */
 export const guardsOf = (d: DriveSettings): GuardSettings => ({
   guards: {
-    dryRun: guardOf(d, 'dryRunLevel', 'dryRunDelay', 'dryRunAction'),
-    noFlow: guardOf(d, null, 'noFlowDelay', 'noFlowAction'),
-    highLoad: guardOf(d, 'highLoadLevel', 'highLoadDelay', 'highLoadAction'),
-    lowLoad: guardOf(d, 'lowLoadLevel', 'lowLoadDelay', 'lowLoadAction'),
-    highPressure: guardOf(d, 'highPressureLevel', 'highPressureDelay', 'highPressureAction'),
-    lowPressure: guardOf(d, 'lowPressureLevel', 'lowPressureDelay', 'lowPressureAction'),
+    dryRun: guardOf(d, 'dryRun'),
+    noFlow: guardOf(d, 'noFlow'),
+    highLoad: guardOf(d, 'highLoad'),
+    lowLoad: guardOf(d, 'lowLoad'),
+    highPressure: guardOf(d, 'highPressure'),
+    lowPressure: guardOf(d, 'lowPressure'),
   },
-  noFlowSource: d.roleOr('noFlowSource', NoFlowSource.flowSwitch) as NoFlowSource,
-  shutLoad: d.roleOr('shutLoad', 0),
-  curve: [d.roleOr('loadCurve1', 0), d.roleOr('loadCurve2', 0), d.roleOr('loadCurve3', 0)],
-  rest: d.roleOr('guardRest', 600),
-  tries: d.roleOr('guardTries', 0),
-  filter: { cleanAir: d.roleOr('cleanAir', 0), level: d.roleOr('filterLevel', 0), delay: d.roleOr('filterDelay', 60) },
+  noFlowSource: d.roleValue('noFlowSource'),
+  shutLoad: d.roleValue('shutLoad'),
+  curve: [d.roleValue('loadCurve1'), d.roleValue('loadCurve2'), d.roleValue('loadCurve3')],
+  rest: d.roleValue('guardRest'),
+  tries: d.roleValue('guardTries'),
+  filter: { cleanAir: d.roleValue('cleanAir'), level: d.roleValue('filterLevel'), delay: d.roleValue('filterDelay') },
 });
 
 export const fillOf = (d: DriveSettings): FillSettings => ({
-  frequency: d.roleOr('fillFrequency', 0),
-  level: d.roleOr('fillLevel', 0),
-  time: d.roleOr('fillTime', 120),
+  frequency: d.roleValue('fillFrequency'),
+  level: d.roleValue('fillLevel'),
+  time: d.roleValue('fillTime'),
 });
 
 export const cleaningOf = (d: DriveSettings): CleaningSettings => ({
-  strokes: d.roleOr('cleanStrokes', 0),
-  frequency: d.roleOr('cleanFrequency', 25),
-  time: d.roleOr('cleanTime', 5),
-  every: d.roleOr('cleanEvery', 0),
-  atStart: d.role('cleanAtStart') === Switch.on,
-  atLoad: d.role('cleanAtLoad') === Switch.on,
-  most: d.roleOr('cleanMost', 1),
+  strokes: d.roleValue('cleanStrokes'),
+  frequency: d.roleValue('cleanFrequency'),
+  time: d.roleValue('cleanTime'),
+  every: d.roleValue('cleanEvery'),
+  atStart: d.roleValue('cleanAtStart') === Switch.on,
+  atLoad: d.roleValue('cleanAtLoad') === Switch.on,
+  most: d.roleValue('cleanMost'),
 });
 
 export const emergencyOf = (d: DriveSettings): EmergencySettings => ({
-  frequency: d.roleOr('emergencyFrequency', 0),
-  reverse: d.role('emergencyDirection') === Switch.on,
-  overrides: d.roleOr('emergencyOverrides', EmergencyOverride.none) as EmergencyOverride,
-  ends: d.roleOr('emergencyEnds', EmergencyEnds.contact),
+  frequency: d.roleValue('emergencyFrequency'),
+  reverse: d.roleValue('emergencyDirection') === Switch.on,
+  overrides: d.roleValue('emergencyOverrides'),
+  ends: d.roleValue('emergencyEnds'),
 });
 
 export const stationOf = (d: DriveSettings): StationSettings => ({
-  kind: d.roleOr('stationKind', StationKind.alone) as StationKind,
-  number: d.roleOr('stationNumber', 1),
-  pumps: d.roleOr('stationPumps', 1),
-  most: d.roleOr('stationMost', 1),
-  upFrequency: d.roleOr('stageUpFrequency', Infinity),
-  upDelay: d.roleOr('stageUpDelay', 30),
-  downFrequency: d.roleOr('stageDownFrequency', 0),
-  downDelay: d.roleOr('stageDownDelay', 30),
-  alternate: d.roleOr('alternateHours', 0),
-  jockey: d.roleOr('jockey', 0),
+  kind: d.roleValue('stationKind'),
+  number: d.roleValue('stationNumber'),
+  pumps: d.roleValue('stationPumps'),
+  most: d.roleValue('stationMost'),
+  upFrequency: d.roleValue('stageUpFrequency'),
+  upDelay: d.roleValue('stageUpDelay'),
+  downFrequency: d.roleValue('stageDownFrequency'),
+  downDelay: d.roleValue('stageDownDelay'),
+  alternate: d.roleValue('alternateHours'),
+  jockey: d.roleValue('jockey'),
 });

@@ -1,9 +1,12 @@
 import '../src/all';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import {
   allBooks,
   bookById,
+  checkRoles,
   DriveSettings,
   factoryValue,
   factoryValues,
@@ -20,8 +23,10 @@ import {
   type RememberedTrip,
 } from '@yare/books';
 import { DriveBook } from '@yare/contract';
-import { absentFeature, completePlate, requiredRoles, InputJob, StopMode, present } from '@yare/core';
+import { absentFeature, completePlate, InputJob, present, requiredRoles, roleEntry, StopMode } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';
+
+const textOfBook = (id: string): string => readFileSync(join(__dirname, '../data', `${id}.json`), 'utf8');
 
 describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book) => {
   test('keeps the schema', () => {
@@ -54,6 +59,10 @@ describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book)
     }
   });
 
+  test('every role is one of the catalogue, once, in a unit and with choices that can say it; none that every family must have is lacking', () => {
+    expect(checkRoles(book, textOfBook(book.id))).toEqual({ faults: [], lacking: [] });
+  });
+
   test('gives the model every figure it needs', () => {
     for (const { size } of book.ratings) {
       const parameters = new DriveSettings(book, size, {}, 50).parameters();
@@ -64,6 +73,42 @@ describe.each(allBooks().map((b) => [b.family, b] as const))('%s', (_name, book)
 });
 
 const book = bookById('osier-g');
+
+describe('roles', () => {
+  /** The book with something written otherwise. */
+  const written = (from: string, to: string) => {
+    const text = textOfBook('osier-g').replace(from, to);
+    return checkRoles(JSON.parse(text) as DriveBook, text);
+  };
+  const lineOf = (text: string) => textOfBook('osier-g').slice(0, textOfBook('osier-g').indexOf(text)).split('\n').length;
+
+  test('a misspelt one is told by its line, and what every family must have is missed', () => {
+    const at = lineOf('"role": "accelerationTime"');
+    const { faults, lacking } = written('"role": "accelerationTime"', '"role": "accelerationTme"');
+    expect(faults).toMatchObject([{ line: at, fault: 'no such role', what: 'accelerationTme' }]);
+    expect(lacking).toEqual(['accelerationTime']);
+  });
+  test('one that stands twice, a unit it has not, a choice that is none', () => {
+    expect(written('"role": "keypadSpeed"', '"role": "jogSpeed"').faults).toMatchObject([{ fault: 'role twice', what: 'jogSpeed' }]);
+    expect(written('"role": "busRampHold"', '"role": "stallTime"').faults.map((f) => f.fault)).toContain('unit');
+    expect(written('"role": "stallTime"', '"role": "busRampHold"').faults.map((f) => f.fault)).toContain('no choices');
+    expect(written('"role": "busRampHold"', '"role": "localSpeed"').faults.map((f) => f.fault)).toEqual(['role twice']);
+    expect(written('"role": "stopMode"', '"role": "chopper"').faults.map((f) => f.what)).toEqual(expect.arrayContaining(['Direct current']));
+  });
+  test('terminals and presets have theirs by name; the word alone is none', () => {
+    for (const role of ['job D1', 'local job D4', 'relay R1', 'analogue out M1', 'preset1', 'preset15'])
+      expect([role, roleEntry(role)]).not.toEqual([role, null]);
+    for (const role of ['job', 'job ', 'preset', 'preset0', 'presetx', 'toString', 'Job D1']) expect([role, roleEntry(role)]).toEqual([role, null]);
+  });
+  test('a family without the setting says what the catalogue says, null where nothing stands in, and its own where it has it', () => {
+    const withy = new DriveSettings(bookById('withy'), 'W1.1', {}, 50);
+    expect(withy.find('wakeFall')).toBeUndefined();
+    expect([withy.role('wakeFall'), withy.roleValue('wakeFall'), withy.controls().process.sleep.wakeFall]).toEqual([null, 0.03, 3]);
+    expect([withy.roleValue('hoursRun'), withy.roleValue('secondSetpoint'), withy.roleValue('stageUpFrequency')]).toEqual([0, null, Infinity]);
+    const speed: number = withy.role('maximumFrequency');
+    expect(speed).toBe(50);
+  });
+});
 
 test('words carry implied decimals: 33.44 Hz is 3344, and minus is two’s complement', () => {
   expect(toWord(33.44, 0.01)).toBe(3344);

@@ -43,7 +43,7 @@ export function sleepOffers(seed: number, n: number): AdviceSeen {
   if (!made.ok || made.spec.load.kind !== 'pump') return lived([]);
   const { spec } = made;
   const pump = made.spec.load;
-  const set = range * (base.role('setpoint') ?? 0);
+  const set = range * base.roleValue('setpoint');
   const flow = between(0.003, 0.03) * pump.bestFlow;
   const compliance = between(1e-7, 1e-6);
   const roles: Array<[SettingRole, number]> = [
@@ -74,7 +74,7 @@ export function sleepOffers(seed: number, n: number): AdviceSeen {
   });
   const [before, cured] = [settings, after].map((s) => livedNight(truth, s, seed + n, flow, set));
   if (!before || !cured) return lived([]);
-  const wakes = set - range * (after.role('wakeFall') ?? 0);
+  const wakes = set - range * after.roleValue('wakeFall');
   const short = cured.lowest < wakes - below * range && cured.lowest < before.lowest;
   return lived([
     {

@@ -320,7 +320,7 @@ export class LinkSide {
   /** Rated torque as the drive works it out from its own settings, N·m. */
   shownRatedTorque(): number {
     const { motorSpeed } = this.drive.machine.spec.drive;
-    return ratedTorque(this.settings.roleOr('motorPower', unknownPower), motorSpeed);
+    return ratedTorque(this.settings.role('motorPower') ?? unknownPower, motorSpeed);
   }
 
   /** @throws Refusal; `lastRefusal` then tells why */

@@ -50,10 +50,10 @@ function learnOptions(model: MachineModel): LearnOptions {
   const range = pressureRange(model);
   return {
     // the percent a drive tells are of the motor it was told
-    ratedPower: settings.roleOr('motorPower', stampedPower(plate)),
-    ratedSpeed: settings.roleOr('motorSpeed', plate.speed),
+    ratedPower: settings.role('motorPower') ?? stampedPower(plate),
+    ratedSpeed: settings.roleValue('motorSpeed'),
     readOutLag,
-    processLag: settings.roleOr('analogueFilter', 0),
+    processLag: settings.roleValue('analogueFilter'),
     currentStep: settings.countOf(live.motorCurrent),
     voltageStep: live.busVoltage.step,
     ...(range && { processRange: range.span }),

@@ -83,7 +83,7 @@ export function permissivesOf(d: DriveSettings): Array<{ hold: HoldBack; name: s
       command.limits.reversePermit === 0 &&
       (has(InputJob.runReverse, InputJob.reversePulse, InputJob.direction) || command.presets.some((p) => p < 0)),
     'no speed': true,
-    asleep: d.roleOr('sleepFrequency', 0) > 0 && pairs.some((p) => p.speed === SpeedSource.process),
+    asleep: d.roleValue('sleepFrequency') > 0 && pairs.some((p) => p.speed === SpeedSource.process),
   };
   return holdBacks.filter((h) => applies[h]).map((hold) => ({ hold, name: holdNames[hold] }));
 }

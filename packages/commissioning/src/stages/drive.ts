@@ -44,7 +44,7 @@ export const driveStage = defineStage({
   check,
   standing: (m, { survey, surveyed }) => {
     const { book, size } = m.drafted;
-    const fit = driveFit(book, size, survey, m.drafted.carrier(), m.plate.current);
+    const fit = driveFit(book, size, survey, m.drafted.roleValue('carrier'), m.plate.current);
     if (fit.margin < 0) return { proof: 'act', text: `${book.family} ${size} is too small here` };
     const unread = { proof: 'not yet', text: 'not read yet' } as const;
     if (!surveyed) return against(m, 'drive') ?? { proof: 'not yet', text: 'big enough by the nameplate; the place is not recorded' };

@@ -26,7 +26,7 @@ export const emergencyProof: ProofDefinition = {
 export const emergencyTestMonths = 12;
 
 /** Whether this drive is set up for it. */
-export const emergencyInUse = ({ settings }: Pick<Checked, 'settings'>): boolean => (settings.role('emergencyFrequency') ?? 0) > 0;
+export const emergencyInUse = ({ settings }: Pick<Checked, 'settings'>): boolean => settings.roleValue('emergencyFrequency') > 0;
 
 /** Trips it runs on through, and those that stop it even so, in the order of the books. */
 export function emergencyTrips(c: Pick<Checked, 'settings'>): { through: TripCause[]; stops: TripCause[] } {

@@ -151,7 +151,7 @@ function levels(c: Checked, s: GuardSettings): Finding[] {
       remedy: { label: 'Use 60 %', changes: settings.change('lowLoadLevel', 0.6, 'worked out') },
     });
   if (!usesProcess(c)) return out;
-  const set = settings.role('setpoint') ?? 0;
+  const set = settings.roleValue('setpoint');
   const level = sensorOf(c.driven)?.measures === 'level';
   const hp = settings.find('highPressureLevel');
   if (hp && highPressure.level > 0 && highPressure.level <= set)
@@ -160,7 +160,7 @@ function levels(c: Checked, s: GuardSettings): Finding[] {
       sentence: `It acts above ${percent(highPressure.level)} of the range, and ${percent(set)} is held: it acts as soon as the set point is reached.`,
       remedy: { label: 'Set it 15 % over the set point', changes: settings.change('highPressureLevel', Math.min(1, set + 0.15), 'worked out') },
     });
-  const wake = maySleep(c) && !level ? set - (settings.role('wakeFall') ?? 0) : set;
+  const wake = maySleep(c) && !level ? set - settings.roleValue('wakeFall') : set;
   const lp = settings.find('lowPressureLevel');
   if (lp && lowPressure.level > 0 && lowPressure.level >= wake)
     out.push({
@@ -179,7 +179,7 @@ function fights(c: Checked, s: GuardSettings): Finding[] {
   const flow = settings.find('noFlowDelay');
   const dry = settings.find('dryRunDelay');
   if (flow && noFlow.delay > 0 && maySleep(c) && noFlow.action !== GuardAction.warn) {
-    const sleeps = settings.role('sleepDelay') ?? 0;
+    const sleeps = settings.roleValue('sleepDelay');
     const soonest = Math.max(1, Math.floor(noFlow.delay / 2));
     if (noFlow.delay <= sleeps)
       out.push({
@@ -203,7 +203,7 @@ function fights(c: Checked, s: GuardSettings): Finding[] {
         changes: settings.change('dryRunDelay', Math.max(1, Math.round(noFlow.delay / 2)), 'worked out'),
       },
     });
-  if (dry && dries && maySleep(c) && dryRun.delay >= (settings.role('sleepDelay') ?? 0) && sensorOf(c.driven)?.measures === 'level')
+  if (dry && dries && maySleep(c) && dryRun.delay >= settings.roleValue('sleepDelay') && sensorOf(c.driven)?.measures === 'level')
     out.push({
       ...{ id: 'dry after sleep', code: dry.code, severity: 'warning' },
       sentence: `The dry-running delay of ${formatFigure(dryRun.delay, 0)} s is longer than the sleep delay: it falls asleep first and the guard never acts.`,
@@ -240,7 +240,7 @@ function byItself(c: Checked): Finding[] {
       remedy: { label: 'Set the guard to 130 %', changes: settings.change('highLoadLevel', 1.3, 'worked out') },
     });
   const full = settings.find('fillLevel');
-  const set = settings.role('setpoint') ?? 0;
+  const set = settings.roleValue('setpoint');
   if (full && fill.frequency > 0 && usesProcess(c) && fill.level >= set)
     out.push({
       ...{ id: 'never full', code: full.code, severity: 'error' },

@@ -21,13 +21,13 @@ export const selectorProof: ProofDefinition = { id: 'selector', name: 'Every pos
 function check(c: Checked): Finding[] {
   const out: Finding[] = [];
   const restarts = c.settings.find('autoRestarts');
-  const times = c.settings.role('autoRestarts') ?? 0;
+  const times = c.settings.roleValue('autoRestarts');
   if (restarts && times > 0)
     out.push({
       id: 'restarts by itself',
       code: restarts.code,
       severity: 'warning',
-      sentence: `After a trip it starts again by itself, up to ${times} ${times === 1 ? 'time' : 'times'}, ${formatFigure(c.settings.role('restartInterval') ?? 0, 0)} s after each. Whoever opens the machine to look for the cause is in danger: warn at the machine, or let a person reset it.`,
+      sentence: `After a trip it starts again by itself, up to ${times} ${times === 1 ? 'time' : 'times'}, ${formatFigure(c.settings.roleValue('restartInterval'), 0)} s after each. Whoever opens the machine to look for the cause is in danger: warn at the machine, or let a person reset it.`,
       remedy: { label: 'Let a person reset it', changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const { command } = c.settings.controls();

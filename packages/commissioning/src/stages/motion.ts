@@ -71,7 +71,7 @@ function chopperFindings(c: Checked): Finding[] {
         remedy: { label: `Use ${levels.overvoltageTrip - 40} V`, changes: c.settings.change('chopperLevel', levels.overvoltageTrip - 40) },
       });
     const resistor = c.settings.find('brakeResistance');
-    const ohms = c.settings.roleOr('brakeResistance', Infinity);
+    const ohms = c.settings.roleValue('brakeResistance');
     if (resistor && ohms < rating.leastResistance)
       out.push({
         id: 'resistor too small',
@@ -90,11 +90,11 @@ function chopperFindings(c: Checked): Finding[] {
 function secondRampFindings(c: Checked): Finding[] {
   const second = c.settings.find('secondAccelerationTime');
   if (!second) return [];
-  const change = c.settings.role('rampChangeOver') ?? 0;
+  const change = c.settings.roleValue('rampChangeOver');
   const input = c.settings.input(InputJob.secondRamp);
   const [up, down] = [c.settings.role('accelerationTime'), c.settings.role('decelerationTime')];
   const [up2, down2] = [c.settings.role('secondAccelerationTime'), c.settings.role('secondDecelerationTime')];
-  const top = c.settings.role('maximumFrequency') ?? 50;
+  const top = c.settings.roleValue('maximumFrequency');
   const touched = c.settings.having(['secondAccelerationTime', 'secondDecelerationTime']).some((x) => c.settings.value(x) !== c.settings.factory(x));
   // as from the factory and never in force: nothing to tell
   if (change <= 0 && !input && !touched) return [];
@@ -147,7 +147,7 @@ function brakeFindings(c: Checked): Finding[] {
 function speedFindings(c: Checked): Finding[] {
   const out: Finding[] = [];
   const top = c.settings.find('maximumFrequency');
-  const limit = c.settings.role('maximumFrequency') ?? 0;
+  const limit = c.settings.roleValue('maximumFrequency');
   if (top && limit > c.plate.frequency * 1.02)
     out.push({
       id: 'above plate frequency',
@@ -205,7 +205,7 @@ export const motionStage = defineStage({
     if (!m.draftSpec.ok) return { proof: 'stale', text: 'needs a plate that fits' };
     const text = {
       passed: 'run and recorded as set',
-      open: `wants a run to ${formatFigure(provingSpeed * (m.drafted.role('maximumFrequency') ?? 0), 0)} Hz or more and down again`,
+      open: `wants a run to ${formatFigure(provingSpeed * m.drafted.roleValue('maximumFrequency'), 0)} Hz or more and down again`,
     };
     return against(m, 'motion') ?? ofItems(m, [proofOf('motion', runProof.id)], text);
   },

@@ -21,7 +21,7 @@ function check(c: Checked): Finding[] {
   const { plate, supply } = c;
   const out: Finding[] = [];
   const onset = fieldWeakeningOnset(plate.frequency, plate.voltage, supply.voltage);
-  const top = c.settings.role('maximumFrequency') ?? plate.frequency;
+  const top = c.settings.roleValue('maximumFrequency');
   if (onset < plate.frequency * 0.985) {
     const torque = pullOutLeft(plate, supply.voltage);
     out.push({

@@ -38,7 +38,7 @@ function mostReached(c: Checked): number | null {
   try {
     const plate = completePlate(c.plate);
     const load = loadFromDriven(c.driven, plate);
-    const top = ((c.settings.role('maximumFrequency') ?? plate.frequency) / plate.frequency) * ((plate.speed * 2 * Math.PI) / 60);
+    const top = (c.settings.roleValue('maximumFrequency') / plate.frequency) * ((plate.speed * 2 * Math.PI) / 60);
     if (load.kind !== 'pump' && load.kind !== 'fan') return null;
     const at = load.kind === 'pump' ? pumpOperatingPoint(load, top) : fanOperatingPoint(load, top);
     const reached = sensor.measures === 'flow' ? at.flow : at.pressure;
@@ -52,7 +52,7 @@ function mostReached(c: Checked): number | null {
 
 /** A percentage of the loop's own scale in the sensor's unit. */
 function inUnit(c: Checked, sensor: ProcessSensor, percent: number): string {
-  const r = readingOf(sensor, c.settings.role('analogueSignal') ?? 0, sensorPercent(straightIn(c.settings), percent));
+  const r = readingOf(sensor, c.settings.roleValue('analogueSignal'), sensorPercent(straightIn(c.settings), percent));
   return `${formatFigure(r.figure, r.decimals)} ${r.unit}`;
 }
 
@@ -152,9 +152,9 @@ function scales(c: Checked, sensor: ProcessSensor): Finding[] {
         sentence: `The lowest ${what} is not below the highest: the loop has no room.`,
       });
   }
-  const [low, high] = [settings.role('setpointLow') ?? 0, settings.role('setpointHigh') ?? 1];
+  const [low, high] = [settings.roleValue('setpointLow'), settings.roleValue('setpointHigh')];
   const at = settings.find('setpoint');
-  const now = settings.role('setpoint') ?? 0;
+  const now = settings.roleValue('setpoint');
   if (at && low < high && (now < low || now > high))
     out.push({
       id: 'set point beyond its ends',

@@ -78,7 +78,7 @@ function restartFindings(c: Checked): Finding[] {
       remedy: { label: 'Set it to 0', changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const cooling = c.settings.find('motorCooling');
-  const lowest = c.settings.role('minimumFrequency') ?? 0;
+  const lowest = c.settings.roleValue('minimumFrequency');
   if (cooling && c.settings.role('motorCooling') === MotorCooling.ownFan && c.driven.kind === 'conveyor' && lowest < hardlyBlows * c.plate.frequency)
     out.push({
       id: 'cooling at low speed',

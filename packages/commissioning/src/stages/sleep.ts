@@ -62,7 +62,7 @@ export function keptPump(c: Checked): KeptPump | null {
     const pipe = 1 / (waterDensity * gravity * pump.demand * pump.demand);
     return { spec, pump: { ...pump, valveFall: pump.valveFall + pipe }, pressure: 0, sensor };
   }
-  const share = sensorPercent(straightIn(c.settings), 100 * (c.settings.role('setpoint') ?? 0)) / 100;
+  const share = sensorPercent(straightIn(c.settings), 100 * c.settings.roleValue('setpoint')) / 100;
   const [low, high] = [toSi(sensor.low, sensor.unit), toSi(sensor.high, sensor.unit)];
   return { spec, pump, pressure: low + share * (high - low), sensor };
 }
@@ -73,7 +73,7 @@ export const keptAt = ({ spec, pump, pressure }: KeptPump, share = 0): number =>
 /** Lowest output the settings let the loop come to, Hz. */
 export function lowestOutput({ settings }: Pick<Checked, 'settings'>): number {
   const { minimumFrequency, maximumFrequency } = settings.parameters();
-  return Math.max(minimumFrequency, (settings.role('processLow') ?? 0) * maximumFrequency);
+  return Math.max(minimumFrequency, settings.roleValue('processLow') * maximumFrequency);
 }
 
 /** The output let down to a little below a sleep speed in Hz, and sleeping there. */
@@ -84,7 +84,7 @@ function lowered({ settings }: Checked, sleepsAt: number): Remedy {
     label: `Let the output go down to ${hertz(to)}, and sleep below ${hertz(sleepsAt)}`,
     changes: [
       ...(minimumFrequency > to ? settings.change('minimumFrequency', to, 'worked out') : []),
-      ...((settings.role('processLow') ?? 0) * maximumFrequency > to ? settings.change('processLow', to / maximumFrequency, 'worked out') : []),
+      ...(settings.roleValue('processLow') * maximumFrequency > to ? settings.change('processLow', to / maximumFrequency, 'worked out') : []),
       ...settings.change('sleepFrequency', Math.round(10 * sleepsAt) / 10, 'worked out'),
     ],
   };
@@ -103,7 +103,7 @@ function tooLow(kept: KeptPump, f: number, asleepAt: number): string {
 /** A sleep speed that never comes, under which nothing is pumped, or that sleeps while much is wanted. */
 function sleepSpeed(c: Checked): Finding[] {
   const at = c.settings.find('sleepFrequency');
-  const f = c.settings.role('sleepFrequency') ?? 0;
+  const f = c.settings.roleValue('sleepFrequency');
   if (!at || f <= 0) return [];
   const low = lowestOutput(c);
   const kept = keptPump(c);
@@ -143,7 +143,7 @@ function sleepSpeed(c: Checked): Finding[] {
 /** Waking and boost against the rest of the loop. */
 function wakeAndBoost(c: Checked): Finding[] {
   const { settings } = c;
-  const [fall, set, boost] = [settings.role('wakeFall') ?? 0, settings.role('setpoint') ?? 0, settings.role('sleepBoost') ?? 0];
+  const [fall, set, boost] = [settings.roleValue('wakeFall'), settings.roleValue('setpoint'), settings.roleValue('sleepBoost')];
   const out: Finding[] = [];
   const wake = settings.find('wakeFall');
   const sensor = sensorOf(c.driven);
@@ -160,7 +160,7 @@ function wakeAndBoost(c: Checked): Finding[] {
       sentence: `A fall of ${formatFigure(100 * falls, 1)} % of the range is little more than the noise of a sensor: it wakes as soon as it sleeps.`,
       remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', usualFall, 'chosen') },
     });
-  const guard = settings.role('highPressureLevel') ?? 0;
+  const guard = settings.roleValue('highPressureLevel');
   const at = settings.find('sleepBoost');
   // the guard acts on the feedback as it comes, the boost is said in the loop's own scale
   const boosted = sensorPercent(straightIn(settings), 100 * (set + boost)) / 100;
@@ -184,12 +184,12 @@ function wakeAndBoost(c: Checked): Finding[] {
 }
 
 function check(c: Checked): Finding[] {
-  if (!c.settings.find('sleepFrequency') || !usesProcess(c) || (c.settings.role('sleepFrequency') ?? 0) <= 0) return [];
+  if (!c.settings.find('sleepFrequency') || !usesProcess(c) || c.settings.roleValue('sleepFrequency') <= 0) return [];
   return [...sleepSpeed(c), ...wakeAndBoost(c)];
 }
 
 /** Whether it may sleep at all. */
-export const maySleep = (c: Pick<Checked, 'settings'>): boolean => usesProcess(c) && (c.settings.role('sleepFrequency') ?? 0) > 0;
+export const maySleep = (c: Pick<Checked, 'settings'>): boolean => usesProcess(c) && c.settings.roleValue('sleepFrequency') > 0;
 
 /** When a pump may stand still, and when it must run again. */
 export const sleepStage = defineStage({

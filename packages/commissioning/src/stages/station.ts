@@ -84,7 +84,7 @@ function check(c: Checked): Finding[] {
   }
   const up = settings.find('stageUpFrequency');
   const { maximumFrequency } = settings.parameters();
-  const most = Math.min(maximumFrequency, (settings.role('processHigh') ?? 1) * maximumFrequency);
+  const most = Math.min(maximumFrequency, settings.roleValue('processHigh') * maximumFrequency);
   const kept = keptPump(c);
   const low = Math.max(lowestOutput(c), kept ? keptAt(kept) : 0);
   const way = staging(settings, low, most, station.upFrequency);

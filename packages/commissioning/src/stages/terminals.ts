@@ -223,7 +223,7 @@ function outputFindings(c: Checked): Finding[] {
   }
   const above = settings.outputs[outputs.indexOf(OutputJob.aboveThreshold)];
   const level = settings.find('thresholdFrequency');
-  const most = settings.role('maximumFrequency') ?? 0;
+  const most = settings.roleValue('maximumFrequency');
   if (above && level && threshold.frequency > most)
     out.push({
       id: 'threshold too high',

@@ -1,4 +1,4 @@
-/** What the model of motor, drive and load needs of a drive's settings. Choices are those of `choices`; yes or no is 1 or 0. */
+/** What the model of motor, drive and load needs of a drive's settings, in the units of their roles. */
 export interface DriveParameters {
   /** Hz */
   motorFrequency: number;
@@ -90,65 +90,6 @@ export interface DriveParameters {
   /** s */
   restartInterval: number;
 }
-
-/** What a family without the setting does: the feature is not there. The motor's own figures and the ramps have no such value. */
-export const absentFeature: Partial<DriveParameters> = {
-  statorResistance: 0,
-  motorPower: 0,
-  rampChangeOver: 0,
-  sShare: 0,
-  skipCentre: 0,
-  skipWidth: 0,
-  skipCentre2: 0,
-  skipWidth2: 0,
-  torqueLimit: 2,
-  motorCooling: 0,
-  controlMethod: 0,
-  slipCompensation: 0,
-  startMode: 0,
-  phaseOrder: 0,
-  dcCurrent: 0,
-  dcTime: 0,
-  busRampHold: 0,
-  chopper: 0,
-  chopperLevel: 1e6,
-  brakeResistance: 1e6,
-  resistorPower: 1e6,
-  holdingBrake: 0,
-  brakeFrequency: 0,
-  brakeOpenDelay: 0,
-  brakeCloseDelay: 0,
-  overspeedLevel: 10,
-  phaseLoss: 0,
-  earthFault: 0,
-  liveZeroLoss: 0,
-  stallTime: 0,
-  motorSensor: 0,
-  autoRestarts: 0,
-  restartInterval: 30,
-};
-
-/** Roles every family must have a setting for. */
-export const requiredRoles = [
-  'motorFrequency',
-  'motorVoltage',
-  'motorCurrent',
-  'motorSpeed',
-  'accelerationTime',
-  'decelerationTime',
-  'secondAccelerationTime',
-  'secondDecelerationTime',
-  'quickStopTime',
-  'minimumFrequency',
-  'maximumFrequency',
-  'currentLimit',
-  'overloadCurrent',
-  'overloadClass',
-  'startBoost',
-  'stopMode',
-  'reversePermit',
-  'linkTimeout',
-] as const satisfies Array<keyof DriveParameters>;
 
 /** One size of a drive family: what its hardware fixes. */
 export interface DriveRating {

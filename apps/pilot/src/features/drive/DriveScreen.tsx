@@ -48,7 +48,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
   const { survey } = useSurvey(model);
   const read = useReadDrive(tag);
   const setDrive = useSetDrive(tag);
-  const carrier = model.drafted.carrier();
+  const carrier = model.drafted.roleValue('carrier');
   const fit = driveFit(book, size, survey, carrier, plate.current);
   const evidence = (
     <Deratings fit={fit} overload={book.duty.overloadShare} need={plate.current} read={judgeVoltages(survey.lineVoltages, survey.voltage)} />
@@ -269,7 +269,8 @@ function AsFound({ model }: { model: MachineModel }) {
 const authorText = ({ draft }: MachineModel, s: Setting): string => (draft.values[s.code] ? `, ${draft.values[s.code]?.author}` : '');
 
 /** kHz of a family nobody has set yet. */
-const factoryCarrier = (book: DriveBook, region: Region): number => new DriveSettings(book, book.ratings[0]?.size ?? '', {}, region).carrier();
+const factoryCarrier = (book: DriveBook, region: Region): number =>
+  new DriveSettings(book, book.ratings[0]?.size ?? '', {}, region).roleValue('carrier');
 
 /** A clean start from the factory values of a region: what it would undo in the draft is listed first. */
 function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: ReturnType<typeof useSetDrive> }) {

@@ -33,7 +33,7 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
   const now = model.draftOf(setting.code);
   const inUnit = (value: number) => model.drafted.inRole(setting, value) * unit.perHertz;
   // no belt goes at what the setting could hold: the machine's own top speed is where it ends
-  const top = (model.drafted.role('maximumFrequency') ?? Infinity) * unit.perHertz;
+  const top = model.drafted.roleValue('maximumFrequency') * unit.perHertz;
   return {
     id: `${tag} presets ${setting.code} ${unit.name}`,
     label: `Preset ${row.number}`,

@@ -80,7 +80,7 @@ function useSwinging(model: MachineModel, running: boolean): Swinging | null {
   const { held } = model;
   useEffect(() => {
     if (!running || !held) return setFound(null);
-    const top = held.role('maximumFrequency') ?? 50;
+    const top = held.roleValue('maximumFrequency');
     const now = rawGains(held);
     const look = () => {
       let found: Swinging | null = null;

@@ -57,7 +57,7 @@ function NowRows({ model, sensor, signal }: { model: MachineModel; sensor: Proce
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
   const { held } = model;
-  const top = held?.role('maximumFrequency') ?? model.drafted.role('maximumFrequency') ?? 50;
+  const top = (held ?? model.drafted).roleValue('maximumFrequency');
   if (live?.link !== 'up') return <Note>The drive does not answer: nothing live to show.</Note>;
   const seen = readingOf(sensor, signal, live.feedback);
   const straight = held && straightIn(held);
@@ -123,9 +123,9 @@ function SetpointRows({ model, sensor, signal }: { model: MachineModel; sensor: 
   const straight = straightIn(drafted);
   const [more, setMore] = useState(false);
   const points = usePoints(model.machine.tag);
-  const top = drafted.role('maximumFrequency') ?? 50;
+  const top = drafted.roleValue('maximumFrequency');
   const second = drafted.input(InputJob.secondSetpoint) !== undefined;
-  const stored = (drafted.role('setpointSource') ?? SetpointSource.stored) === SetpointSource.stored;
+  const stored = drafted.roleValue('setpointSource') === SetpointSource.stored;
   const open = more || second || !stored;
   const row = (role: (typeof heldRoles)[number]) => {
     const setting = drafted.find(role);
@@ -206,7 +206,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const undo = useUndo(tag, 'draft');
   const { sensor, can, set } = useSensor(model);
-  const signal = drafted.role('analogueSignal') ?? 0;
+  const signal = drafted.roleValue('analogueSignal');
   const live = useLive([tag])(tag);
   const t = useStepTest(model, sensor);
   const s = useStepRun(model);

@@ -105,7 +105,7 @@ function StraightenRows({
 /** % of the sensor's range that the draft holds. */
 function percentNow({ drafted }: MachineModel): number {
   const straight = straightIn(drafted);
-  const held = 100 * (drafted.role('setpoint') ?? 0);
+  const held = 100 * drafted.roleValue('setpoint');
   return straight ? rawOf(straight, held) : held;
 }
 
@@ -163,7 +163,7 @@ export function SteadyRows({
   const points = usePoints(tag);
   const [open, setOpen] = useState<SteadyPoint | null>(null);
   const live = useLive([tag])(tag);
-  const top = model.held?.role('maximumFrequency') ?? model.drafted.role('maximumFrequency') ?? 50;
+  const top = (model.held ?? model.drafted).roleValue('maximumFrequency');
   const fitted = useMemo(() => straighten(points), [points]);
   if (sensor.measures === 'level') return null;
   const running = live?.link === 'up' && live.state === 'running' && live.outputFrequency > 1;

@@ -58,7 +58,7 @@ export function useSteadyRun(model: MachineModel): SteadyRunState {
   const { tag } = model.machine;
   const [open, setOpen] = useState(false);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
-  const top = drive?.maximumFrequency ?? 50;
+  const top = (model.held ?? model.drafted).roleValue('maximumFrequency');
   const [ends, setEnds] = useState<{ from: number | null; to: number | null; count: number | null }>({ from: null, to: null, count: null });
   const [both, setBoth] = useState(false);
   const [clear, setClear] = useClear(tag);

@@ -104,7 +104,7 @@ export function useStepRun(model: MachineModel): StepRunState {
   const { tag } = model.machine;
   const [open, setOpen] = useState(false);
   const drive = useMemo(() => model.held?.parameters() ?? null, [model.held]);
-  const top = drive?.maximumFrequency ?? 50;
+  const top = (model.held ?? model.drafted).roleValue('maximumFrequency');
   const [frequency, setFrequency] = useState<number | null>(null);
   const [step, setStep] = useState<number | null>(null);
   const [clear, setClear] = useClear(tag);
@@ -167,7 +167,7 @@ export function StepRunRows({ model, sensor, s }: { model: MachineModel; sensor:
   const { tag, name } = model.machine;
   const { run } = useMayRun(tag);
   const [speed, step] = s.entries;
-  const signal = model.drafted.role('analogueSignal') ?? 0;
+  const signal = model.drafted.roleValue('analogueSignal');
   const filter = model.held?.role('analogueFilter') ?? 0;
   const end = (share: number) => {
     const r = readingOf(sensor, signal, share);

@@ -27,7 +27,7 @@ export function useHolds(
     return holdsObserver((s) => {
       if (s.link === 'down' || s.state !== 'running' || s.searching || decode(inDrive, s).told.speed !== 'process') return null;
       // what is held now, where the family tells: a contact or a signal may have chosen it
-      const setpoint = sensorPercent(straight, tells ? s.setpoint : 100 * (inDrive.role('setpoint') ?? NaN));
+      const setpoint = sensorPercent(straight, tells ? s.setpoint : 100 * inDrive.roleValue('setpoint'));
       return Number.isFinite(setpoint) ? { setpoint, feedback: s.feedback, output: (100 * s.outputFrequency) / top } : null;
     });
   }, [inDrive, sensor]);
@@ -39,8 +39,8 @@ export function useHolds(
     null,
     stageOf,
   );
-  const setpoint = inDrive && sensorPercent(straightIn(inDrive), 100 * (inDrive.role('setpoint') ?? NaN));
-  if (!sensor || setpoint === null || !Number.isFinite(setpoint)) return { act: null, sentence: null, error: null };
+  const setpoint = inDrive?.find('setpoint') ? sensorPercent(straightIn(inDrive), 100 * inDrive.roleValue('setpoint')) : null;
+  if (!sensor || setpoint === null) return { act: null, sentence: null, error: null };
   const said = (share: number) => {
     const r = readingOf(sensor, signal, share);
     return `${formatFigure(r.figure, r.decimals > 0 ? r.decimals + 1 : 0)} ${r.unit}`;

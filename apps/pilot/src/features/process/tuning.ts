@@ -25,14 +25,14 @@ export function useStepTest(model: MachineModel, sensor: ProcessSensor | null): 
       taken && sensor
         ? {
             ...{ text: taken.text, choice: taken.choice, points },
-            of: { top: drafted.role('maximumFrequency') ?? 50, sensor, signal: drafted.role('analogueSignal') ?? 0 },
+            of: { top: drafted.roleValue('maximumFrequency'), sensor, signal: drafted.roleValue('analogueSignal') },
             held: {
               gain: drafted.heldAs('proportionalGain'),
               integralTime: drafted.heldAs('integralTime'),
               derivativeTime: drafted.heldAs('derivativeTime'),
             },
             straight: feedbackGain(drafted),
-            filter: Math.max(0, (drafted.role('analogueFilter') ?? 0) - (taken.filter ?? 0)),
+            filter: Math.max(0, drafted.roleValue('analogueFilter') - (taken.filter ?? 0)),
             now: rawGains(drafted),
             ramp: rampOf(drafted),
             machine: spec && plan ? { spec, plan } : null,

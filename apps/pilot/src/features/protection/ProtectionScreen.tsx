@@ -29,10 +29,6 @@ const loadText: Record<string, string> = {
   agitator: 'Torque grows with speed and with the thickness of the product: watch for product that has settled.',
 };
 
-/** Trip class and limit that are drawn for a family that has no setting for them. */
-const usualClass = 10;
-const heavyDuty = 1.5;
-
 function ProtectionSheet({ model }: { model: MachineModel }) {
   const { drafted, machine, plate } = model;
   const { tag, driven } = machine;
@@ -42,8 +38,8 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
   const ahead = useLookAhead(spec, null);
   const settings = drafted.having(sections.flatMap((s) => s.roles));
   const entries = settings.filter((s) => !s.options).map((s) => settingEntry(model, s, 'protection'));
-  const overload = drafted.roleOr('overloadCurrent', plate.current);
-  const tripClass = drafted.roleOr('overloadClass', usualClass);
+  const overload = drafted.roleValue('overloadCurrent');
+  const tripClass = drafted.roleValue('overloadClass');
   const summary = ahead.draft?.summary;
   const runUp = summary && summary.startTime !== null ? { current: summary.peakCurrent, time: summary.startTime } : null;
   const stands = runUp ? timeToTrip(runUp.current / overload, tripClass, steadyHeat(1)) : null;
@@ -52,7 +48,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
     <OverloadCurve
       overload={overload}
       plate={plate.current}
-      limit={drafted.roleOr('currentLimit', heavyDuty * plate.current)}
+      limit={drafted.roleValue('currentLimit')}
       rating={drafted.rating.current}
       tripClass={tripClass}
       overloadShare={drafted.book.duty.overloadShare}

@@ -87,7 +87,7 @@ function SleepSheet({ model }: { model: MachineModel }) {
           <StageFindings model={model} findings={otherFindings(model, 'sleep', shown)} />
           <SettingSections model={model} stage="sleep" sections={sections} />
           {!wide && day}
-          {sensor && <DrawRows model={model} sensor={sensor} signal={drafted.role('analogueSignal') ?? 0} s={run} entry={entry} flow={flow} />}
+          {sensor && <DrawRows model={model} sensor={sensor} signal={drafted.roleValue('analogueSignal')} s={run} entry={entry} flow={flow} />}
         </>
       )}
     </MachineFrame>

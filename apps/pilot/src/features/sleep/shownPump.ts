@@ -11,7 +11,7 @@ export function shownPump(model: MachineModel, { shut, draw }: Found): { pump: N
   if (spec.load.kind !== 'pump') return null;
   const [low, high] = [toSi(sensor.low, sensor.unit), toSi(sensor.high, sensor.unit)];
   const pascal = (percent: number) => low + (percent / 100) * (high - low);
-  const set = pascal(100 * (model.drafted.role('setpoint') ?? 0));
+  const set = pascal(100 * model.drafted.roleValue('setpoint'));
   const head =
     shut &&
     shutOffShown(
