@@ -44,6 +44,7 @@ const proof = (stage: string, item: string, relied: Proof['relied'], outcome: Pr
   outcome,
   expected: 'x',
   measured: 'y',
+  facts: null,
   relied,
   author: 'Ines Calder',
   at: '2026-01-01T00:00:00Z',

@@ -10,6 +10,8 @@ import { queryClient } from '../src/data/client';
 import { closeEntry } from '../src/ui/entryStore';
 import { ThemeProvider } from '../src/ui/theme';
 import { demoMachine, demoSheet } from './demoModel';
+import { FakeSocket } from './fakeSocket';
+import { FakeWatching } from './fakeWatching';
 
 // whether a thing is hidden is asked of every element above it, which takes most of the time here
 configure({ defaultHidden: true });
@@ -55,8 +57,10 @@ export class FakeServer {
   readonly special: Array<(r: Request) => { status: number; body: unknown } | undefined> = [];
   /** nobody answers */
   down = false;
+  readonly watching = new FakeWatching(this);
 
   constructor() {
+    FakeSocket.watching = this.watching;
     for (const { tag, draft } of demoPlant) {
       const own = Object.fromEntries(draft.map((d) => [d.code, d.value]));
       const inDrive = demoSheet(tag, 'in drive', {});
@@ -153,6 +157,7 @@ export class FakeServer {
       return ok(record.wiring);
     }
     if (method === 'POST' && rest.startsWith('/still')) return ok({});
+    if (method === 'POST' && rest === '/watch') return ok(this.watching.of(tag));
     if (method === 'PUT' && rest === '/plate') {
       const plate: PlateRevision = { revision: Number(body.revision) + 1, plate: body.plate as PlateRevision['plate'], author, at };
       record.machine = { ...record.machine, plate };
@@ -160,8 +165,9 @@ export class FakeServer {
     }
     if (method === 'POST' && rest === '/proofs') {
       const { stage, item, outcome, expected, measured } = body as unknown as Proof;
-      const proof: Proof = { id: record.proofs.length + 1, stage, item, outcome, expected, measured, relied: {}, author, at };
+      const proof: Proof = { id: record.proofs.length + 1, stage, item, outcome, expected, measured, facts: null, relied: {}, author, at };
       record.proofs = [...record.proofs.filter((p) => p.item !== item), proof];
+      this.watching.counted(tag, stage, item);
       return ok(proof);
     }
     return refusal(404, `Nothing is at ${method} ${path}.`);

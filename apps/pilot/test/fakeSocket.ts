@@ -1,6 +1,6 @@
 import '@yare/books/all';
 import { bookById } from '@yare/books';
-import type { ClientMessage, LiveSample, ServerMessage } from '@yare/contract';
+import type { ClientMessage, LiveSample, MachineSeen, ServerMessage } from '@yare/contract';
 import { present } from '@yare/core';
 
 /** A socket that remembers what was said to it, answers a ping, and says what a test lets it say. */
@@ -12,6 +12,8 @@ export class FakeSocket {
   static silent = false;
   /** machines a server no longer speaks of, though it is there */
   static readonly mute = new Set<string>();
+  /** what the server in memory sees in what the drives say */
+  static watching: { look(sample: LiveSample): MachineSeen | null } | null = null;
   private readonly told = new Map<string, LiveSample>();
   readyState = 1;
   sent: ClientMessage[] = [];
@@ -38,6 +40,11 @@ export class FakeSocket {
   hear(message: ServerMessage) {
     if (message.kind === 'live') for (const s of message.samples) this.told.set(s.tag, s);
     this.onmessage?.({ data: JSON.stringify(message) });
+    if (message.kind !== 'live') return;
+    for (const s of message.samples) {
+      const seen = FakeSocket.watching?.look(s);
+      if (seen) this.onmessage?.({ data: JSON.stringify({ kind: 'seen', tag: s.tag, seen } satisfies ServerMessage) });
+    }
   }
 }
 

@@ -79,6 +79,23 @@ describe('Sleep and wake', () => {
     expect(proofs()).toEqual([['sleep', 'sleeps', 'fell asleep, woke by itself 60 s later']]);
   });
 
+  test('what the server saw with no page open is offered by the page that is opened, and by that of another phone no more once it counts', async () => {
+    const tells = (ms: number, more: Partial<LiveSample>) =>
+      server.watching.look(liveSample('P-11', ms, { state: 'running', words: byProcess, outputFrequency: 42, feedback: 40, ...more }));
+    tells(0, {});
+    tells(1000, { state: 'asleep', outputFrequency: 0 });
+    tells(91_000, {});
+    await open(<SleepScreen />);
+    expect(screen.getByText(/Seen: it fell asleep, woke by itself 90 s later/)).toBeTruthy();
+    await act(async () => socketNow().hear({ kind: 'seen', tag: 'P-11', seen: { at: 1e15, until: null, seen: [] } }));
+    await settled();
+    expect(screen.queryByTestId('keep-sleeps')).toBeNull();
+    // an answer that was long on its way brings back nothing that was told of since
+    await act(async () => void (await queryClient.invalidateQueries()));
+    await settled();
+    expect(screen.queryByTestId('keep-sleeps')).toBeNull();
+  });
+
   test('an own day is typed; rubbish is told and loses nothing', async () => {
     await open(<SleepScreen />);
     await act(async () => screen.getByTestId('profile-own').click());

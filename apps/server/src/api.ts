@@ -18,6 +18,7 @@ import { photoRoutes } from './photos/routes';
 import { plateRoutes } from './plate/routes';
 import { proofRoutes } from './proofs/routes';
 import { recordingRoutes } from './recordings/routes';
+import { seenRoutes } from './seen/routes';
 import { sheetRoutes } from './sheets/routes';
 import { shortListRoutes } from './shortLists/routes';
 import { tripRoutes } from './trips/routes';
@@ -41,8 +42,8 @@ export interface ApiOptions extends Context {
 
 /** Every resource below /api/v1, each a plugin of its own. */
 export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant, still, watch, ...of }) => {
-  const { db, fleet, holdToRun, claims, devices, space, recorders, aside, pictures, now, steady } = of;
-  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, aside, pictures, now, steady };
+  const { db, fleet, holdToRun, claims, devices, space, recorders, watched, aside, pictures, now, steady } = of;
+  const context: Context = { db, fleet, holdToRun, claims, devices, space, recorders, watched, aside, pictures, now, steady };
   onlyPaired(app, devices);
   app.get('/health', { config: { needsNoDatabase: true }, schema: { tags: ['health'] } }, async (_request, reply) => {
     const database =
@@ -74,6 +75,7 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
     plateRoutes,
     proofRoutes,
     recordingRoutes,
+    seenRoutes,
     sheetRoutes,
     shortListRoutes,
     stopRoutes,

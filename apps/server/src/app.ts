@@ -26,6 +26,7 @@ import { recordedRuns } from './recordings/recordedRuns';
 import { ArmedRecorders } from './recordings/armed';
 import { closeInterrupted } from './recordings/recordings';
 import type { HoldTiming } from './runs/run';
+import { WatchedMachines } from './seen/watching';
 import { noteInDrive } from './sheets/sheets';
 import { Space } from './space';
 import { Still } from './still/still';
@@ -83,6 +84,14 @@ async function foundations(
   const trips = new TripWatch(db, fleet, (error) => log.error({ error }, 'what a drive remembers of a trip could not be read'));
   const recorders = new ArmedRecorders(db, fleet, space, (error, what) => log.error({ error }, what));
   await recorders.restore();
+  const watched = new WatchedMachines(
+    db,
+    fleet,
+    now,
+    (tag, seen) => sockets.seen(tag, seen),
+    (error) => log.error({ error }, 'what was seen could not be kept'),
+  );
+  await watched.restore();
   const context: Context = {
     db,
     fleet,
@@ -91,6 +100,7 @@ async function foundations(
     devices: new Devices(db),
     space,
     recorders,
+    watched,
     aside: new Aside(),
     pictures: new Pictures(),
     now,
@@ -143,7 +153,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     return reply.type('application/problem+json').send(notFound(path).problem);
   });
   app.addHook('preClose', async () => {
-    await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop()]);
+    await Promise.all([runs.stop(), still.stop(), trips.stop(), context.recorders.stop(), context.watched.stop()]);
   });
   app.addHook('onClose', () => Promise.all([context.fleet.stop(), context.aside.stop(), context.pictures.stop()]));
   return app;

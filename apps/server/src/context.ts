@@ -11,6 +11,7 @@ import type { Pictures } from './photos/pictures';
 import type { ArmedRecorders } from './recordings/armed';
 import type { HoldToRun } from './runs/holdToRun';
 import type { Space } from './space';
+import type { WatchedMachines } from './seen/watching';
 
 /** What the routes share: every plugin of the API is registered with it. */
 export interface Context {
@@ -21,6 +22,7 @@ export interface Context {
   devices: Devices;
   space: Space;
   recorders: ArmedRecorders;
+  watched: WatchedMachines;
   aside: Aside;
   pictures: Pictures;
   /** the time of day, ms */

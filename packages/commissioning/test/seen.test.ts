@@ -6,7 +6,9 @@ import { holdsObserver } from '@yare/commissioning/seen/holdsSeen';
 import { presetsObserver } from '@yare/commissioning/seen/presetsSeen';
 import { selectorObserver } from '@yare/commissioning/seen/selectorSeen';
 import { sleepObserver } from '@yare/commissioning/seen/sleepSeen';
-import type { LiveSample } from '@yare/contract';
+import { stationObserver } from '@yare/commissioning/seen/stationSeen';
+import { groundsOfWatch, watchAt, watches, watchProving, type WatchedMachine } from '@yare/commissioning/seen/watches';
+import { watchIds, type LiveSample } from '@yare/contract';
 import { present, type CommandMode } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 
@@ -178,6 +180,74 @@ describe('emergency ventilation', () => {
     ['one that goes on', runs(1, 60)],
     ['a link that was lost meanwhile', [...runs(1, 30), sample(31.5, { link: 'down' }), over(32)]],
   ])('%s does not count', (_, samples) => expect(seen(o, samples)).toBeNull());
+});
+
+test('trips it ran through before it began are told apart from those it ran through', () => {
+  let log = 2;
+  const o = emergencyObserver(45, () => log);
+  let state = { pending: o.begin, found: o.none };
+  for (const s of [sample(0), ...lasting(1, 30, { doing: 'emergency', outputFrequency: 45 }), sample(32, { state: 'ready' })]) {
+    state = o.look(state.pending, state.found, s);
+    if (s.doing === 'emergency') log = 5;
+  }
+  expect(state.found).toMatchObject({ ignored: 2 });
+});
+
+describe('pumps of a station', () => {
+  const run = (...pumps: number[][]) =>
+    seen(
+      stationObserver,
+      pumps.map((p, i) => sample(i, { pumps: p })),
+    );
+  test('another comes and goes', () => expect(run([1], [1, 2], [2])).toEqual({ staging: { together: [1, 2], left: [2] } }));
+  test('one takes the place of another', () => expect(run([2], [3])).toEqual({ replaced: { gone: [2], come: [3] } }));
+  test.each<[string, number[][]]>([
+    ['all that stop', [[1, 2], []]],
+    ['the first that starts', [[], [1]]],
+    ['one that comes and stays', [[1], [1, 2]]],
+  ])('%s is none', (_, pumps) => expect(run(...pumps)).toEqual({}));
+  test('what happened while the link was lost was not seen', () => {
+    expect(seen(stationObserver, [sample(0, { pumps: [1, 2] }), sample(1, { link: 'down', pumps: [1, 2] }), sample(2, { pumps: [3] })])).toEqual({});
+  });
+});
+
+describe('what is watched for', () => {
+  const p11 = demoMachine('P-11');
+  const drafted = demoDraft(p11);
+  const m: WatchedMachine = { driven: p11.driven, driveRevision: 1, drafted, held: drafted };
+
+  test('every test that is proved by watching has one watching, by its own stage', () => {
+    for (const id of watchIds) for (const item of watches[id].items(m)) expect(watchProving(watches[id].stage, item, m)).toBe(id);
+    expect([watchProving('sleep', 'sleeps', m), watchProving('process', 'sensor', m), watchProving('sleep', 'selector', m)]).toEqual([
+      'sleep',
+      null,
+      null,
+    ]);
+  });
+
+  test('a test is proved by what was seen of it alone, and takes only that along', () => {
+    const presets = watchAt('presets');
+    expect([presets.factsOf({ 1: 15 }, 'preset 1'), presets.factsOf({ 1: 15 }, 'preset 2')]).toEqual([15, null]);
+    expect(presets.without({ 1: 15, 2: 20 }, 'preset 1')).toEqual({ 2: 20 });
+    const selector = watchAt('selector');
+    const [hand, off, auto] = [{ did: 'ran', frequency: 25 }, { did: 'stood' }, { did: 'slept' }];
+    expect([selector.factsOf({ hand, off }, 'selector'), selector.factsOf({ hand, off, auto }, 'selector')]).toEqual([null, { hand, off, auto }]);
+    expect(watchAt('guards').without({ dryRun: { did: 'rested' }, noFlow: { did: 'warned' } }, 'dryRun')).toEqual({ noFlow: { did: 'warned' } });
+  });
+
+  test('rests on what its tests rely on in the drive, and on nothing else of it', () => {
+    const changed = (role: 'sleepFrequency' | 'jogSpeed', value: number): WatchedMachine => {
+      const [change] = drafted.change(role, value);
+      return { ...m, held: drafted.with({ ...drafted.values, [present(change).code]: present(change).value }) };
+    };
+    expect(groundsOfWatch('sleep', changed('sleepFrequency', 33))).not.toBe(groundsOfWatch('sleep', m));
+    expect(groundsOfWatch('sleep', changed('jogSpeed', 7))).toBe(groundsOfWatch('sleep', m));
+    expect(groundsOfWatch('sleep', { ...m, driveRevision: 2 })).not.toBe(groundsOfWatch('sleep', m));
+  });
+
+  test('nothing is watched for that needs the drive, before it was read', () => {
+    for (const id of ['presets', 'selector', 'emergency', 'holds'] as const) expect(watchAt(id).observer({ ...m, held: null }, () => m)).toBeNull();
+  });
 });
 
 describe('sleep', () => {

@@ -10,6 +10,7 @@ export * from './machine';
 export * from './learned';
 export * from './survey';
 export * from './proof';
+export * from './seen';
 export * from './drive';
 export * from './sources';
 export * from './sheet';

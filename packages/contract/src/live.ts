@@ -3,6 +3,7 @@ import { literals } from './literals';
 import type { RefusalCode, StopCause } from './hold';
 import { Tag } from './machine';
 import { Author } from './people';
+import type { MachineSeen } from './seen';
 import { Text } from './text';
 
 /** What a drive says it is, where a book knows it. */
@@ -156,6 +157,7 @@ export type ServerMessage =
       tune?: TuneProgress;
       guide?: GuideProgress;
     }
+  | { kind: 'seen'; tag: string; seen: MachineSeen }
   | { kind: 'refused'; tag: string; code: RefusalCode; sentence: string }
   | { kind: 'pong'; sent: number };
 

@@ -15,6 +15,8 @@ export const Proof = Type.Object(
     outcome: Outcome,
     expected: ProofText,
     measured: ProofText,
+    /** what was seen, as figures and codes, of a test that the server saw itself; null of what a person saw */
+    facts: Type.Unknown(),
     relied: Type.Record(Type.String(), Type.Union([Type.Number(), Type.String(), Type.Null()])),
     author: Type.String(),
     at: Type.String(),

@@ -16,6 +16,7 @@ export const keys = {
   survey: (tag: string) => ['survey', tag] as const,
   wiring: (tag: string) => ['wiring', tag] as const,
   plan: (tag: string) => ['plan', tag] as const,
+  seen: (tag: string) => ['seen', tag] as const,
   write: (tag: string) => ['write', tag] as const,
   recordings: (tag: string) => ['recordings', tag] as const,
   recording: (id: number) => ['recording', id] as const,

@@ -1,7 +1,7 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import { noLink, oldAfter } from '@yare/commissioning';
 import { present } from '@yare/core';
-import type { ClientMessage, LiveSample, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
+import type { ClientMessage, LiveSample, MachineSeen, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
@@ -27,6 +27,9 @@ export interface RunState {
   /** how a led run goes, of a run that is one */
   guide: GuideProgress | null;
 }
+
+/** What was seen at a machine: an answer that was long on its way does not undo what was told meanwhile. */
+export const laterSeen = (old: MachineSeen | undefined, seen: MachineSeen): MachineSeen => (old && old.at > seen.at ? old : seen);
 
 interface Trend {
   time: number[];
@@ -194,6 +197,8 @@ class Live {
       });
       if (message.mine && (message.phase === 'stopping' || message.phase === 'ended')) this.stopRepeating(message.tag);
       this.changed();
+    } else if (message.kind === 'seen') {
+      queryClient.setQueryData<MachineSeen>(keys.seen(message.tag), (old) => laterSeen(old, message.seen));
     } else if (message.kind === 'refused') {
       this.pressed(message.tag, 'refused', message.sentence);
       this.stopRepeating(message.tag);

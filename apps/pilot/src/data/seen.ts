@@ -1,8 +1,12 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { proofRelies, type MachineModel, type Observer, type StagePath } from '@yare/commissioning';
-import { live, useLiveValue } from './live';
+import { proofRelies, type MachineModel, type StagePath } from '@yare/commissioning';
+import type { FoundOf } from '@yare/commissioning/seen/watches';
+import type { MachineSeen, WatchId } from '@yare/contract';
+import { keys, queryClient, send } from './client';
+import { laterSeen, useLiveValue } from './live';
 
 /** What was seen at machines on this device and is not on record yet, with what it rests on. It outlives the page, and a reload. */
 interface Kept {
@@ -35,40 +39,18 @@ export function useNoted<T>(id: string, grounds: string, none: T): Noted<T> {
   return { found, note, forget };
 }
 
-/**
- * Watches a machine while a page is open, and keeps what was seen.
- * @param observer null while nothing can be watched; the same one as long as it watches for the same
- * @param stageOf how far it is, in a word, for whoever tells it
- */
-export function useWatched<P, F, S extends string = string>(
-  tag: string,
-  id: string,
-  grounds: string,
-  observer: Observer<P, F> | null,
-  none: F,
-  stageOf?: (pending: P) => S,
-): Noted<F> & { stage: S | null } {
-  const noted = useNoted(`${tag} ${id}`, grounds, none);
-  const [stage, setStage] = useState<S | null>(null);
-  const { note } = noted;
-  // asks the server for this machine's samples
+/** A machine whose page is open is watched on, this often asked for, ms. */
+const watchEvery = 60_000;
+
+/** What the server saw at a machine of one thing it watches for, on whatever page and with none open; `found` is null while there is nothing. */
+export function useSeen<W extends WatchId>(tag: string, id: W): { found: FoundOf<W> | null; stage: string | null } {
+  // its samples are asked for, and with them comes what is seen
   useLiveValue(tag, (s) => s?.link);
-  useEffect(() => {
-    if (!observer) return;
-    let pending = observer.begin;
-    let last = -Infinity;
-    const key = `${tag} ${id}`;
-    return live.subscribe(() => {
-      const sample = live.samples.get(tag);
-      if (!sample || sample.at === last) return;
-      last = sample.at;
-      const kept = useStore.getState().at[key];
-      const found = kept?.grounds === grounds ? (kept.found as F) : observer.none;
-      const seen = observer.look(pending, found, sample);
-      pending = seen.pending;
-      if (stageOf) setStage(stageOf(pending));
-      if (seen.found !== found) note(seen.found);
-    });
-  }, [tag, id, grounds, observer, note, stageOf]);
-  return { ...noted, stage };
+  const { data } = useQuery({
+    queryKey: keys.seen(tag),
+    queryFn: async () => laterSeen(queryClient.getQueryData(keys.seen(tag)), await send<MachineSeen>('POST', `/machines/${tag}/watch`)),
+    refetchInterval: watchEvery,
+  });
+  const thing = data?.seen.find((x) => x.watch === id);
+  return { found: (thing?.found as FoundOf<W> | undefined) ?? null, stage: thing?.stage ?? null };
 }

@@ -79,7 +79,8 @@ export async function seedHistory(db: Db, history: DemoHistory): Promise<void> {
     }
     for (const { machine_id, ago, relied, ...p } of history.proofs) {
       const machine = own.get(machine_id);
-      if (machine?.id !== undefined) await trx('proofs').insert({ ...p, machine_id: machine.id, at: at(machine_id, ago), relied: json(relied) });
+      if (machine?.id !== undefined)
+        await trx('proofs').insert({ ...p, machine_id: machine.id, at: at(machine_id, ago), relied: json(relied), facts: null });
     }
     for (const m of history.machines) if (m.note) await trx('machines').where({ tag: m.tag }).update({ note: m.note });
     await audit(trx, 'Demo plant', 'history of the demo plant', null, { trips: history.trips.length, recordings: history.recordings.length });

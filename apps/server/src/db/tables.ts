@@ -13,6 +13,7 @@ import type {
   TripClosing,
   TripEntry,
   TripSnapshot,
+  WatchId,
   Wiring,
   WriteJob,
   WriteLine,
@@ -114,6 +115,21 @@ export interface LearnedRow extends RevisionOfMachine {
 }
 
 export interface ProofRow extends OfMachine, Signed, Omit<Proof, 'id' | 'author' | 'at'> {}
+
+/** Until when the server watches a machine. */
+export interface WatchedRow {
+  machine_id: number;
+  until: Date;
+}
+
+/** What it saw and nobody counted yet, with what that rests on. */
+export interface SeenRow {
+  machine_id: number;
+  watch: WatchId;
+  grounds: string;
+  found: unknown;
+  at: Date;
+}
 
 export interface WriteJobRow extends OfMachine, Signed {
   draft_revision: number;
@@ -240,7 +256,9 @@ declare module 'knex/types/tables' {
     sheet_revisions: Table<SheetRevisionRow, Made | 'drive_revision' | 'figures', 'values' | 'changed'>;
     keeping: Table<KeepingRow, 'only' | 'at'>;
     learned_revisions: Table<LearnedRow, Made, 'values'>;
-    proofs: Table<ProofRow, Made, 'relied'>;
+    proofs: Table<ProofRow, Made, 'relied' | 'facts'>;
+    watched: Table<WatchedRow>;
+    seen: Table<SeenRow, never, 'found'>;
     write_jobs: Table<WriteJobRow, Made, 'lines'>;
     photos: Table<PhotoRow, Made>;
     motors: Table<MotorRow, Made, 'plate'>;

@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid';
-import type { LiveSample, ServerMessage } from '@yare/contract';
+import type { LiveSample, MachineSeen, ServerMessage } from '@yare/contract';
 import type { WebSocket } from 'ws';
 import type { Run, RunPhase } from '../runs/run';
 import { Lateness } from './lateness';
@@ -114,6 +114,11 @@ export class Sockets {
           ...(run.guided && { guide: run.guided.progress }),
         });
     }
+  }
+
+  /** What the server saw at a machine, for whoever looks at it. */
+  seen(tag: string, seen: MachineSeen): void {
+    for (const c of this.clients) if (c.tags.has(tag)) this.send(c, { kind: 'seen', tag, seen });
   }
 
   /** A fresh ticket for the next press of a connection. */

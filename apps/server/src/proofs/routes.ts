@@ -14,7 +14,7 @@ import { notFound, ProblemError } from '../problem';
 import { latestSheet } from '../sheets/sheets';
 import { surveyOf } from '../survey/survey';
 
-const told = ['id', 'stage', 'item', 'outcome', 'expected', 'measured', 'relied', 'author', 'at'] as const;
+const told = ['id', 'stage', 'item', 'outcome', 'expected', 'measured', 'facts', 'relied', 'author', 'at'] as const;
 
 /** The newest proof of each test of a machine. */
 async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {
@@ -64,7 +64,7 @@ async function refuseContradicted({ db, fleet }: Pick<Context, 'db' | 'fleet'>, 
 }
 
 /** What was proved at a machine by whom, and on what ground. */
-export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet }) => {
+export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet, watched }) => {
   app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => ({
     proofs: await proofsOf(db, (await machineByTag(db, params.tag)).id),
   }));
@@ -77,15 +77,20 @@ export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db,
       const author = authorOf(body);
       const { stage, item, outcome, expected, measured } = body;
       await refuseContradicted({ db, fleet }, m, body);
+      const proving = outcome === 'passed' ? await watched.proving(m.tag, stage, item) : null;
+      if (proving && proving.facts === null)
+        throw new ProblemError(409, 'Not seen', `The server has not seen this at ${m.tag} with what is in the drive now. Nothing was noted.`);
       const relied = json(await reliedOn(db, m, body));
-      return db.transaction(async (trx) => {
+      const noted = await db.transaction(async (trx) => {
         const [row] = await trx('proofs')
-          .insert({ machine_id: m.id, stage, item, outcome, expected, measured, relied, author })
+          .insert({ machine_id: m.id, stage, item, outcome, expected, measured, facts: json(proving?.facts ?? null), relied, author })
           .returning([...told]);
         if (!row) throw notFound('such proof');
         await audit(trx, author, stage === 'plan' ? 'left the work' : `proof ${outcome}`, m.tag, { stage, item, measured });
         return at(row);
       });
+      if (proving) watched.counted(m.tag, proving.watch, item);
+      return noted;
     },
   );
 };

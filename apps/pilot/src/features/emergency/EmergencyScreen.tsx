@@ -1,4 +1,3 @@
-import { useMemo, useRef } from 'react';
 import {
   emergencyCosts,
   emergencyEndText,
@@ -8,13 +7,11 @@ import {
   emergencyTrips,
   many,
   type MachineModel,
-  type Observer,
 } from '@yare/commissioning';
-import { emergencyObserver, type EmergencyFound } from '@yare/commissioning/seen/emergencySeen';
 import { EmergencyOverride, formatFigure } from '@yare/core';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
-import { groundsOf, useWatched } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries, SettingRows } from '../../machine/SettingSections';
@@ -28,37 +25,15 @@ import { when } from '../../ui/when';
 const { sections = [] } = emergencyStage;
 const [runSection, tripSection, logSection] = sections;
 
-/** What was seen of an emergency run, and how many trips it ran on through since the log was read before it. */
-type Seen = { run: EmergencyFound; ignored: number };
-
-/** What was seen of an emergency run: how long, how fast, and, once the drive's log was read again, how many trips it ran on through. */
-function useSeen(model: MachineModel): { seen: string | null; runs: boolean; forget: () => void } {
+/** What the server saw of an emergency run: how long, how fast, and, once the drive's log was read again, how many trips it ran on through. */
+function useEmergencySeen(model: MachineModel): { seen: string | null; runs: boolean } {
   const { tag } = model.machine;
   const runs = useLiveValue(tag, (s) => s?.link === 'up' && s.doing === 'emergency');
-  const ignored = model.held?.role('emergencyIgnored') ?? 0;
-  const wanted = model.held?.role('emergencyFrequency') ?? 0;
-  const logged = useRef(ignored);
-  logged.current = ignored;
-  const observer = useMemo(() => {
-    const inner = emergencyObserver(wanted);
-    // what stood in the log when the run began was run on through before it
-    let before = 0;
-    const outer: Observer<typeof inner.begin, Seen | null> = {
-      begin: inner.begin,
-      none: null,
-      look: (pending, found, sample) => {
-        const seen = inner.look(pending, found?.run ?? null, sample);
-        if (!pending && seen.pending) before = logged.current;
-        return { pending: seen.pending, found: seen.found && seen.found !== found?.run ? { run: seen.found, ignored: before } : found };
-      },
-    };
-    return outer;
-  }, [wanted]);
-  const { found, forget } = useWatched(tag, 'emergency', groundsOf(model, 'emergency', ['emergency']), observer, null);
-  if (!found) return { runs, seen: null, forget };
-  const through = ignored - found.ignored;
-  const text = `ran in emergency for ${formatFigure(found.run.seconds, 0)} s at up to ${formatFigure(found.run.frequency, 1)} Hz and ended with its contact`;
-  return { runs, forget, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
+  const { found } = useSeen(tag, 'emergency');
+  if (!found) return { runs, seen: null };
+  const through = (model.held?.role('emergencyIgnored') ?? 0) - found.ignored;
+  const text = `ran in emergency for ${formatFigure(found.seconds, 0)} s at up to ${formatFigure(found.frequency, 1)} Hz and ended with its contact`;
+  return { runs, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
 }
 
 /** The next test, as many months after the last. */
@@ -92,7 +67,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
   const { machine, drafted, held } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const { seen, runs, forget } = useSeen(model);
+  const { seen, runs } = useEmergencySeen(model);
   const prove = useProve(model);
   const { newest, standing } = useProofs(model)('emergency', 'emergency');
   const can = drafted.find('emergencyFrequency') !== undefined;
@@ -144,7 +119,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
               {seen === null ? (
                 <Note>
                   Make sure that the fan may run at any moment. Let the detector’s contact ask for it, provoke a trip it has to run on through, then
-                  let the contact go back. Leave this page open.
+                  let the contact go back. The server watches: this page may be closed.
                 </Note>
               ) : (
                 <Finding
@@ -153,13 +128,10 @@ function EmergencySheet({ model }: { model: MachineModel }) {
                   {...(!differs && {
                     act: 'Count it: tested today',
                     onAct: () =>
-                      prove.mutate(
-                        {
-                          ...{ stage: 'emergency', item: 'emergency', outcome: 'passed' },
-                          ...{ expected: 'runs at its emergency speed through a trip, ends as set', measured: seen },
-                        },
-                        { onSuccess: forget },
-                      ),
+                      prove.mutate({
+                        ...{ stage: 'emergency', item: 'emergency', outcome: 'passed' },
+                        ...{ expected: 'runs at its emergency speed through a trip, ends as set', measured: seen },
+                      }),
                   })}
                 />
               )}

@@ -1,9 +1,8 @@
-import { useMemo } from 'react';
-import { guardProofs, guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
-import { guardsObserver, type GuardsFound } from '@yare/commissioning/seen/guardsSeen';
+import { guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
+import type { GuardsFound } from '@yare/commissioning/seen/guardsSeen';
 import { formatFigure, InputJob } from '@yare/core';
 import { useLive } from '../../data/live';
-import { groundsOf, useWatched } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries } from '../../machine/SettingSections';
@@ -47,19 +46,7 @@ function GuardsSheet({ model }: { model: MachineModel }) {
   const { machine, drafted } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const { book } = model.drafted;
-  const observer = useMemo(() => guardsObserver(book), [book]);
-  const { found } = useWatched(
-    tag,
-    'guards',
-    groundsOf(
-      model,
-      'guards',
-      guardProofs({ settings: drafted, driven: machine.driven }).map((x) => x.id),
-    ),
-    observer,
-    nothingFound,
-  );
+  const found = useSeen(tag, 'guards').found ?? nothingFound;
   const run = useLoadRun(model);
   const live = useLive([tag])(tag);
   const shown = new Set(drafted.having([...sections.flatMap((s) => s.roles), 'liveZeroLoss']).map((s) => s.code));

@@ -1,10 +1,10 @@
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
-import { selectorObserver, type AtPosition, type SelectorFound } from '@yare/commissioning/seen/selectorSeen';
+import type { AtPosition, SelectorFound } from '@yare/commissioning/seen/selectorSeen';
 import { formatFigure, InputJob, selectorWired } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
-import { groundsOf, useWatched, type Noted } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { Permissives } from '../../machine/Permissives';
@@ -30,13 +30,6 @@ const didText = (at: AtPosition | undefined): string | undefined =>
   at && (at.did === 'ran' ? `ran at ${formatFigure(at.frequency, 1)} Hz` : at.did === 'slept' ? 'asleep, in auto' : 'stood still');
 
 const nothingFound: SelectorFound = {};
-
-/** What was seen at each position of the real selector; it stays while what it rests on does. */
-function useSelectorSeen(model: MachineModel): Noted<SelectorFound> {
-  const { held, machine } = model;
-  const observer = useMemo(() => held && selectorObserver(held), [held]);
-  return useWatched(machine.tag, 'hand-off-auto selector', groundsOf(model, 'hand-off-auto', ['selector']), observer, nothingFound);
-}
 
 /** The selector tried on the screen: what each position would do, from standing and from running. Nothing is sent. */
 function TryIt({ model }: { model: MachineModel }) {
@@ -67,7 +60,8 @@ function TryIt({ model }: { model: MachineModel }) {
   );
 }
 
-function useKeep(model: MachineModel, { found, forget }: Noted<SelectorFound>): { act: Act | null; error: Error | null } {
+/** What counts what the server saw at each position of the real selector. */
+function useKeep(model: MachineModel, found: SelectorFound): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
   if (!positions.every((p) => found[p] !== undefined)) return { act: null, error: prove.error };
   return {
@@ -78,16 +72,13 @@ function useKeep(model: MachineModel, { found, forget }: Noted<SelectorFound>): 
       hotkey: 'k',
       testID: 'keep-selector',
       onPress: () =>
-        prove.mutate(
-          {
-            stage: 'hand-off-auto',
-            item: 'selector',
-            outcome: 'passed',
-            expected: 'hand and auto run it, off stops it',
-            measured: positions.map((p) => `${names[p]}: ${didText(found[p]) ?? ''}`).join('; '),
-          },
-          { onSuccess: forget },
-        ),
+        prove.mutate({
+          stage: 'hand-off-auto',
+          item: 'selector',
+          outcome: 'passed',
+          expected: 'hand and auto run it, off stops it',
+          measured: positions.map((p) => `${names[p]}: ${didText(found[p]) ?? ''}`).join('; '),
+        }),
     },
   };
 }
@@ -97,7 +88,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const now = useCommandNow(model);
   const undo = useUndo(machine.tag, 'draft');
-  const seen = useSelectorSeen(model);
+  const seen = useSeen(machine.tag, 'selector').found ?? nothingFound;
   const keep = useKeep(model, seen);
   const { newest, standing } = useProofs(model)('hand-off-auto', 'selector');
   const wired = selectorWired(drafted.controls().command);
@@ -140,8 +131,8 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
               key={position}
               label={names[position]}
               second={sentence}
-              text={didText(seen.found[position]) ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
-              mark={<ProofShape proof={standing.state === 'passed' || seen.found[position] !== undefined ? 'proved' : 'not yet'} />}
+              text={didText(seen[position]) ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
+              mark={<ProofShape proof={standing.state === 'passed' || seen[position] !== undefined ? 'proved' : 'not yet'} />}
               testID={`position-${position}`}
             />
           ))}

@@ -1,12 +1,12 @@
 import { useMemo, useState } from 'react';
 import { View } from '@tamagui/core';
 import { inputName, openSpeed, presetsStage, presetTable, speedUnits, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
-import { presetsObserver, type PresetsFound } from '@yare/commissioning/seen/presetsSeen';
+import type { PresetsFound } from '@yare/commissioning/seen/presetsSeen';
 import { formatFigure, unbroken } from '@yare/core';
 import { useCommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';
 import { useProofs, useProve } from '../../data/proofs';
-import { groundsOf, useWatched, type Noted } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import { useWiring } from '../../data/wiring';
 import { Switches } from '../../machine/Switches';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -51,16 +51,8 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
 
 const nothingFound: PresetsFound = {};
 
-/** Speeds seen at their presets while the real switches were turned, Hz by preset; they stay while what they rest on does. */
-function usePresetsSeen(model: MachineModel, rows: readonly PresetRow[]): Noted<PresetsFound> {
-  const { held, machine } = model;
-  const observer = useMemo(() => held && presetsObserver(held), [held]);
-  const items = rows.filter((r) => r.number > 0).map((r) => `preset ${r.number}`);
-  return useWatched(machine.tag, 'presets', groundsOf(model, 'presets', items), observer, nothingFound);
-}
-
-/** What keeps the presets that were measured. */
-function useKeep(model: MachineModel, rows: readonly PresetRow[], { found, forget }: Noted<PresetsFound>): { act: Act | null; error: Error | null } {
+/** What keeps the presets the server saw, Hz by preset, while the real switches were turned. */
+function useKeep(model: MachineModel, rows: readonly PresetRow[], found: PresetsFound): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
   const proofOf = useProofs(model);
   const fresh = rows.filter(
@@ -76,7 +68,6 @@ function useKeep(model: MachineModel, rows: readonly PresetRow[], { found, forge
         expected: `${formatFigure(r.given ?? 0, 1)} Hz with its switches`,
         measured: `${formatFigure(found[r.number] ?? 0, 1)} Hz`,
       });
-    forget();
   };
   return {
     act: {
@@ -102,7 +93,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
   const unit = units.find((u) => u.id === unitId) ?? units[0];
   const { contacts, rows } = useMemo(() => presetTable(drafted), [drafted]);
   const inDrive = useMemo(() => (model.held ? presetTable(model.held).rows : []), [model.held]);
-  const seen = usePresetsSeen(model, inDrive);
+  const seen = useSeen(tag, 'presets').found ?? nothingFound;
   const keep = useKeep(model, inDrive, seen);
   const chosen = now?.told.speed === 'preset' ? now.command.preset : now ? 0 : null;
   const entries = rows.flatMap((r) => presetEntry(model, r, unit) ?? []);
@@ -141,7 +132,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
           row={row}
           unit={unit}
           chosen={chosen === row.number}
-          seen={seen.found[row.number]}
+          seen={seen[row.number]}
           proved={proofOf('presets', `preset ${row.number}`).standing.state}
         />
       ))}

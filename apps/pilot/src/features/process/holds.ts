@@ -1,17 +1,14 @@
-import { useMemo } from 'react';
-import { decode, readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
-import { holdsFor, holdsObserver, holdsWithin, type HoldsFound, type HoldsPending } from '@yare/commissioning/seen/holdsSeen';
+import { readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/commissioning';
+import { holdsFor, holdsWithin } from '@yare/commissioning/seen/holdsSeen';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
 import { useProve } from '../../data/proofs';
-import { groundsOf, useWatched } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** How the demand is changed at each kind of machine, so that holding means something. */
 const disturb: Partial<Record<DrivenKind, string>> = { pump: 'open and shut a tap or valve', fan: 'turn a damper' };
 
-const stageOf = ({ stage }: HoldsPending): HoldsPending['stage'] => stage;
-
-/** Watches the running loop: once it was disturbed, came back and stayed, that can be counted as its proof. */
+/** The server watches the running loop: once it was disturbed, came back and stayed, that can be counted as its proof. */
 export function useHolds(
   model: MachineModel,
   sensor: ProcessSensor | null,
@@ -19,26 +16,7 @@ export function useHolds(
 ): { act: Act | null; sentence: string | null; error: Error | null } {
   const { held: inDrive } = model;
   const prove = useProve(model);
-  const observer = useMemo(() => {
-    if (!inDrive || !sensor) return null;
-    const straight = straightIn(inDrive);
-    const top = inDrive.parameters().maximumFrequency;
-    const tells = inDrive.book.words.live.setpoint !== undefined;
-    return holdsObserver((s) => {
-      if (s.link === 'down' || s.state !== 'running' || s.searching || decode(inDrive, s).told.speed !== 'process') return null;
-      // what is held now, where the family tells: a contact or a signal may have chosen it
-      const setpoint = sensorPercent(straight, tells ? s.setpoint : 100 * inDrive.roleValue('setpoint'));
-      return Number.isFinite(setpoint) ? { setpoint, feedback: s.feedback, output: (100 * s.outputFrequency) / top } : null;
-    });
-  }, [inDrive, sensor]);
-  const { found, forget, stage } = useWatched<HoldsPending, HoldsFound | null, HoldsPending['stage']>(
-    model.machine.tag,
-    'process holds',
-    groundsOf(model, 'process', ['holds']),
-    observer,
-    null,
-    stageOf,
-  );
+  const { found, stage } = useSeen(model.machine.tag, 'holds');
   const setpoint = inDrive?.find('setpoint') ? sensorPercent(straightIn(inDrive), 100 * inDrive.roleValue('setpoint')) : null;
   if (!sensor || setpoint === null) return { act: null, sentence: null, error: null };
   const said = (share: number) => {
@@ -57,7 +35,7 @@ export function useHolds(
             ? `It was disturbed. It has to come back to ${said(setpoint)}.`
             : stage === 'back'
               ? `It is back at ${said(setpoint)}. It counts once it has stayed there for ${holdsFor.after} s.`
-              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. Leave this page open.`,
+              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. The server watches: this page may be closed.`,
     };
   }
   const measured = `${said(found.low)} to ${said(found.high)} for ${formatFigure(found.held, 0)} s, ${formatFigure(found.back, 0)} s after a disturbance that moved the output by ${formatFigure(found.output, 0)} % and the feedback by ${formatFigure(found.off, 1)} % of the range`;
@@ -70,16 +48,13 @@ export function useHolds(
       hotkey: 'k',
       testID: 'keep-holds',
       onPress: () =>
-        prove.mutate(
-          {
-            stage: 'process',
-            item: 'holds',
-            outcome: 'passed',
-            expected: `${said(setpoint)}, within ${holdsWithin} % of the range, after a disturbance`,
-            measured,
-          },
-          { onSuccess: forget },
-        ),
+        prove.mutate({
+          stage: 'process',
+          item: 'holds',
+          outcome: 'passed',
+          expected: `${said(setpoint)}, within ${holdsWithin} % of the range, after a disturbance`,
+          measured,
+        }),
     },
   };
 }

@@ -1,17 +1,16 @@
 import type { MachineModel } from '@yare/commissioning';
-import { sleepObserver } from '@yare/commissioning/seen/sleepSeen';
 import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
-import { groundsOf, useWatched } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
-/** Watches the machine: one sleep from beginning to end can be counted as its proof. */
+/** The server watches the machine: one sleep from beginning to end can be counted as its proof. */
 export function useSleeps(model: MachineModel): { act: Act | null; sentence: string; error: Error | null } {
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
   const prove = useProve(model);
-  const { found, forget } = useWatched(tag, 'sleep sleeps', groundsOf(model, 'sleep', ['sleeps']), sleepObserver, null);
+  const { found } = useSeen(tag, 'sleep');
   const state = live?.link === 'up' && live.doing !== 'resting' && live.doing !== 'standby' ? live.state : null;
   if (found) {
     const measured = `fell asleep, woke by itself ${formatFigure(found.seconds, 0)} s later`;
@@ -24,16 +23,13 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
         hotkey: 'k',
         testID: 'keep-sleeps',
         onPress: () =>
-          prove.mutate(
-            {
-              stage: 'sleep',
-              item: 'sleeps',
-              outcome: 'passed',
-              expected: 'falls asleep with little drawn, wakes when the feedback falls',
-              measured,
-            },
-            { onSuccess: forget },
-          ),
+          prove.mutate({
+            stage: 'sleep',
+            item: 'sleeps',
+            outcome: 'passed',
+            expected: 'falls asleep with little drawn, wakes when the feedback falls',
+            measured,
+          }),
       },
     };
   }
@@ -48,6 +44,6 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
     sentence:
       state === 'asleep'
         ? 'It sleeps. Open a tap until it wakes.'
-        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes, and leave this page open.${now}`,
+        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. The server watches: this page may be closed.${now}`,
   };
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { inStation, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
 import { yearAnswer } from '@yare/commissioning/days';
 import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, startsAllowedAcross, type ProcessSensor } from '@yare/core';
@@ -6,6 +6,7 @@ import type { StationPlan, StationSeries } from '@yare/core/days';
 import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
+import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { flowPane, keptPane, outputPane } from '../../machine/panes';
 import { machineScreen } from '../../machine/machineScreen';
@@ -105,34 +106,19 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
   );
 }
 
-/** What was seen of the pumps while this page was open. */
-function useSeen(model: MachineModel): { staging: string | null; replaced: string | null; pumps: readonly number[] } {
-  const { tag } = model.machine;
+/** What the server saw of the pumps, and those that run now. */
+function useStationSeen(tag: string): { staging: string | null; replaced: string | null; pumps: readonly number[] } {
   const live = useLive([tag])(tag);
-  const pumps = live?.link === 'up' ? live.pumps : [];
-  const key = pumps.join(' ');
-  const before = useRef<readonly number[]>([]);
-  const most = useRef<readonly number[]>([]);
-  const [seen, setSeen] = useState<{ staging: string | null; replaced: string | null }>({ staging: null, replaced: null });
-  useEffect(() => {
-    const was = before.current;
-    before.current = pumps;
-    if (was.length === 0 || pumps.length === 0) return;
-    const gone = was.filter((n) => !pumps.includes(n));
-    const come = pumps.filter((n) => !was.includes(n));
-    if (gone.length > 0 && come.length > 0)
-      setSeen((s) => ({ ...s, replaced: `pump ${gone.join(' and ')} was replaced by pump ${come.join(' and ')}` }));
-    else if (come.length > 0) most.current = pumps;
-    else if (gone.length > 0 && most.current.length > pumps.length)
-      setSeen((s) => ({ ...s, staging: `pump ${most.current.join(', ')} ran together, then pump ${pumps.join(', ')}` }));
-    // by which pumps run
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return { ...seen, pumps };
+  const { staging, replaced } = useSeen(tag, 'station').found ?? {};
+  return {
+    staging: staging ? `pump ${staging.together.join(', ')} ran together, then pump ${staging.left.join(', ')}` : null,
+    replaced: replaced ? `pump ${replaced.gone.join(' and ')} was replaced by pump ${replaced.come.join(' and ')}` : null,
+    pumps: live?.link === 'up' ? live.pumps : [],
+  };
 }
 
 /** The tests of a station, each counted by a touch once it was seen. */
-function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<typeof useSeen> }) {
+function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<typeof useStationSeen> }) {
   const proofs = useProofs(model);
   const prove = useProve(model);
   const items = [
@@ -179,7 +165,7 @@ function StationSheet({ model }: { model: MachineModel }) {
   const { tag, driven } = machine;
   const wide = useWide();
   const undo = useUndo(tag, 'draft');
-  const seen = useSeen(model);
+  const seen = useStationSeen(tag);
   const [typed, setTyped] = useState<number | null>(null);
   const rated = driven.kind === 'pump' ? driven.flow : 0;
   const { station } = drafted.controls();

@@ -11,6 +11,7 @@ import * as trips from './009_trips';
 import * as recorder from './010_recorder';
 import * as fittedTogether from './011_fitted_together';
 import * as aYear from './012_a_year';
+import * as seen from './013_seen';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -26,4 +27,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '010_recorder': recorder,
   '011_fitted_together': fittedTogether,
   '012_a_year': aYear,
+  '013_seen': seen,
 };

@@ -1,0 +1,141 @@
+import { present } from '@yare/core';
+import { bookById, DriveSettings } from '@yare/books';
+import { proofRelies } from '@yare/commissioning';
+import type { LiveSample, MachineSeen, Plan, WatchId } from '@yare/contract';
+import type { Fleet } from '../src/link/fleet';
+import { machineByTag } from '../src/machines/machines';
+import { WatchedMachines } from '../src/seen/watching';
+import { latestSheet, settingsOfSheet } from '../src/sheets/sheets';
+import { sample } from './sample';
+import { startStack, until, type Stack } from './stack';
+
+let stack: Stack;
+beforeAll(async () => {
+  stack = await startStack();
+});
+afterAll(() => stack.stop());
+
+const author = 'Ines Calder';
+const post = (path: string, payload: object = {}) => stack.app.inject({ method: 'POST', url: `/api/v1${path}`, payload: { author, ...payload } });
+const seenAt = async (tag: string) => (await stack.app.inject({ url: `/api/v1/machines/${tag}/seen` })).json<MachineSeen>();
+const found = ({ seen }: MachineSeen, id: WatchId) => seen.find((s) => s.watch === id)?.found;
+
+describe('with every page closed', () => {
+  const tag = 'P-11';
+  const turnTo = (position: number) => post(`/machines/${tag}/bench`, { panel: { mode: position } });
+  const count = async () => {
+    const m = await machineByTag(stack.db, tag);
+    const drafted = settingsOfSheet(m, present(await latestSheet(stack.db, m, 'draft')).values);
+    const proof = { stage: 'hand-off-auto', item: 'selector', outcome: 'passed', expected: 'hand and auto run it', measured: 'seen' };
+    return post(`/machines/${tag}/proofs`, { ...proofRelies('hand-off-auto', 'selector', { drafted }), ...proof });
+  };
+
+  test('what nobody watched was not seen, and counts for nothing', async () => {
+    expect(await seenAt(tag)).toMatchObject({ until: null, seen: [] });
+    const refused = await count();
+    expect([refused.statusCode, refused.json().title]).toEqual([409, 'Not seen']);
+    // another test of another stage is no matter of watching
+    expect(
+      (await post(`/machines/${tag}/proofs`, { ...proofOf('direction', 'direction'), settings: [], plate: true, survey: false })).statusCode,
+    ).toBe(200);
+  });
+
+  test('the selector is turned, the server sees it, the proof counts with its figures and is offered no more', async () => {
+    const { until: ends } = (await post(`/machines/${tag}/watch`)).json<MachineSeen>();
+    expect(new Date(present(ends)).getTime()).toBeGreaterThan(Date.now() + 7 * 3_600_000);
+    for (const [position, name] of [
+      [0, 'hand'],
+      [1, 'off'],
+    ] as const) {
+      await turnTo(position);
+      await until(async () => (found(await seenAt(tag), 'selector') as Record<string, unknown>)[name] !== undefined);
+    }
+    // two of three are no proof yet
+    expect((await count()).statusCode).toBe(409);
+    await turnTo(2);
+    await until(async () => (found(await seenAt(tag), 'selector') as Record<string, unknown>).auto !== undefined);
+    const counted = await count();
+    expect(counted.statusCode).toBe(200);
+    expect(counted.json().facts).toMatchObject({ hand: { did: 'ran', frequency: expect.any(Number) }, off: { did: 'stood' }, auto: {} });
+    expect(found(await seenAt(tag), 'selector')).toEqual({});
+    const { proofs } = (await stack.app.inject({ url: `/api/v1/machines/${tag}/plan` })).json<Plan>();
+    expect(proofs.find((p) => p.item === 'selector')).toMatchObject({ outcome: 'passed', facts: { off: { did: 'stood' } } });
+    await turnTo(1);
+  });
+});
+
+const proofOf = (stage: string, item: string) => ({ stage, item, outcome: 'passed', expected: 'x', measured: 'y' });
+
+describe('what is kept', () => {
+  const tag = 'P-41';
+  let listen: (s: LiveSample) => void = () => undefined;
+  const watched: number[] = [];
+  const fleet = {
+    onSample: (listener: (s: LiveSample) => void) => {
+      listen = listener;
+      return () => undefined;
+    },
+    watch: (_tags: Iterable<string>, by: number) => void watched.push(by),
+  };
+  const errors: unknown[] = [];
+  let now = Date.now();
+  const begin = (told: (seen: MachineSeen) => void = () => undefined) =>
+    new WatchedMachines(
+      stack.db,
+      fleet as unknown as Fleet,
+      () => now,
+      (_tag, seen) => told(seen),
+      (error) => errors.push(error),
+    );
+  /** One sleep from its beginning to its end. */
+  const sleeps = () => {
+    const says = (at: number, more: Partial<LiveSample>) => listen(sample(at, { tag, holder: 'terminals', feedback: 40, ...more }));
+    says(0, {});
+    says(1000, { state: 'asleep', outputFrequency: 0 });
+    says(61_000, { feedback: 38 });
+  };
+
+  test('outlives the server, is told to everybody, and is gone once what it rests on is another in the drive', async () => {
+    // the drive of this machine is read before anything rests on it
+    await until(async () => (await latestSheet(stack.db, await machineByTag(stack.db, tag), 'in drive')) !== null);
+    const told: MachineSeen[] = [];
+    const first = begin((seen) => told.push(seen));
+    await first.watch(tag);
+    expect(watched).toEqual([1]);
+    sleeps();
+    const fell = { seconds: 60, fell: 2 };
+    expect(found(present(told.at(-1)), 'sleep')).toEqual(fell);
+    await first.stop();
+
+    const second = begin();
+    await second.restore();
+    expect(found(second.of(tag), 'sleep')).toEqual(fell);
+    expect(await second.proving(tag, 'sleep', 'sleeps')).toEqual({ watch: 'sleep', facts: fell });
+
+    const m = await machineByTag(stack.db, tag);
+    const sheet = present(await latestSheet(stack.db, m, 'in drive'));
+    const settings = new DriveSettings(bookById(m.book_id), m.size, {}, m.region);
+    const code = settings.need('sleepFrequency').code;
+    await stack
+      .db('sheets')
+      .where({ machine_id: m.id, kind: 'in drive' })
+      .update({
+        values: JSON.stringify({ ...sheet.values, [code]: { ...sheet.values[code], value: 33.3 } }),
+      });
+    expect(await second.proving(tag, 'sleep', 'sleeps')).toEqual({ watch: 'sleep', facts: null });
+    await stack
+      .db('sheets')
+      .where({ machine_id: m.id, kind: 'in drive' })
+      .update({ values: JSON.stringify(sheet.values) });
+    await second.stop();
+    expect(errors).toEqual([]);
+  });
+
+  test('a shift after the last page was open nobody is watched, and nothing is gone on with', async () => {
+    now += 9 * 3_600_000;
+    const late = begin();
+    await late.restore();
+    expect(late.of(tag)).toMatchObject({ until: null, seen: [] });
+    await late.stop();
+  });
+});
