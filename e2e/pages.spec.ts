@@ -85,10 +85,15 @@ for (const path of [
     expect(errors).toEqual([]);
   });
 
-test('what a phone fetches of the application comes gzipped, the page itself too', async ({ page: phone, stack }) => {
+test('what a phone fetches of the application comes in brotli, the page itself too, and gzipped where a browser takes no more', async ({
+  page: phone,
+  stack,
+}) => {
   await as(phone, 'Ines Calder');
   const script = phone.waitForResponse(/_expo\/static\/js/);
   const document = await phone.goto(stack.url);
-  expect([document?.headers()['content-encoding'], (await script).headers()['content-encoding']]).toEqual(['gzip', 'gzip']);
+  expect([document?.headers()['content-encoding'], (await script).headers()['content-encoding']]).toEqual(['br', 'br']);
+  const older = await phone.request.get((await script).url(), { headers: { 'accept-encoding': 'gzip' } });
+  expect(older.headers()['content-encoding']).toBe('gzip');
   await expect(phone.getByTestId('machine-P-11')).toBeVisible();
 });

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { gzipSync } from 'node:zlib';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
 
 export const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 export const isRoot = process.getuid?.() === 0;
@@ -103,6 +103,7 @@ export function compileValidators() {
 
 const webInputs = [
   'package-lock.json',
+  'scripts/lib/machine.mjs',
   'apps/pilot',
   'packages/core/src',
   'packages/contract/src',
@@ -113,11 +114,14 @@ const webInputs = [
 ];
 export const webFolder = join(root, 'apps/pilot/dist');
 
-/** Lays a gzipped copy beside every text of the application: that is what goes to a browser. */
+/** Lays copies in brotli and gzip beside every text of the application: the first goes to a browser that takes it. */
 function compressWeb() {
   for (const name of readdirSync(webFolder, { recursive: true })) {
     const path = join(webFolder, name);
-    if (/\.(js|css|html|json|svg)$/.test(name)) writeFileSync(`${path}.gz`, gzipSync(readFileSync(path), { level: 9 }));
+    if (!/\.(js|css|html|json|svg)$/.test(name)) continue;
+    const text = readFileSync(path);
+    writeFileSync(`${path}.gz`, gzipSync(text, { level: 9 }));
+    writeFileSync(`${path}.br`, brotliCompressSync(text));
   }
 }
 
