@@ -39,6 +39,9 @@ export function useNoted<T>(id: string, grounds: string, none: T): Noted<T> {
   return { found, note, forget };
 }
 
+/** What is said wherever something is proved by being seen to happen. */
+export const watchedOn = 'It is watched even with this page closed.';
+
 /** A machine whose page is open is watched on, this often asked for, ms. */
 const watchEvery = 60_000;
 

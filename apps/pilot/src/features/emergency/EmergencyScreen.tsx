@@ -11,7 +11,7 @@ import {
 import { EmergencyOverride, formatFigure } from '@yare/core';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
-import { useSeen } from '../../data/seen';
+import { useSeen, watchedOn } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries, SettingRows } from '../../machine/SettingSections';
@@ -119,7 +119,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
               {seen === null ? (
                 <Note>
                   Make sure that the fan may run at any moment. Let the detector’s contact ask for it, provoke a trip it has to run on through, then
-                  let the contact go back. The server watches: this page may be closed.
+                  let the contact go back. {watchedOn}
                 </Note>
               ) : (
                 <Finding

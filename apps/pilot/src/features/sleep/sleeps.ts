@@ -2,7 +2,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
-import { useSeen } from '../../data/seen';
+import { useSeen, watchedOn } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** The server watches the machine: one sleep from beginning to end can be counted as its proof. */
@@ -44,6 +44,6 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
     sentence:
       state === 'asleep'
         ? 'It sleeps. Open a tap until it wakes.'
-        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. The server watches: this page may be closed.${now}`,
+        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. ${watchedOn}${now}`,
   };
 }
