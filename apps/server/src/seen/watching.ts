@@ -12,7 +12,7 @@ import { surveyOf } from '../survey/survey';
 /** A machine is watched for so long after a page of it was last open, ms: a shift. */
 const watchedFor = 8 * 3_600_000;
 /** What is in the drive and on record is looked at again this often, ms. */
-const readEvery = 2000;
+const readEvery = 5000;
 
 /** One thing that is watched at one machine. */
 interface Watched {
