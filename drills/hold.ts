@@ -31,7 +31,8 @@ import {
 } from './holdLimits';
 import { printReport, reportOf, type Round } from './holdReport';
 import { waysOf, type Held, type Way } from './holdWays';
-import { asked, DrillStack, median, Shafts, Starvation, Watcher } from './stack';
+import { asked, DrillStack, median, Shafts, Watcher } from './stack';
+import { Starvation } from './starvation';
 
 const { count: rounds, json, only } = asked('rounds', 130);
 const say = (text: string) => console.error(text);

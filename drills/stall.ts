@@ -12,7 +12,8 @@ import sharp from 'sharp';
 import type { RecorderStatus, RecordingMeta, Sheets } from '@yare/contract';
 import { present } from '@yare/core';
 import { Quiet } from '../scripts/lib/quiet.mjs';
-import { DrillStack, Starvation } from './stack';
+import { DrillStack } from './stack';
+import { Starvation } from './starvation';
 
 const { values } = parseArgs({
   options: {
