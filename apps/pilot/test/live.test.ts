@@ -131,6 +131,23 @@ test('it opens again after a loss and watches what it watched, holding nothing',
   stop();
 });
 
+test('a run that ended while the link to the server was away is over once its drive answers to its terminals', () => {
+  press();
+  told({ phase: 'running' });
+  now().close();
+  expect(run()).toMatchObject({ phase: 'stopping', sentence: 'the link to the server was lost' });
+  jest.advanceTimersByTime(1000);
+  now().onopen?.();
+  const says = (change: Partial<LiveSample>) => now().hear({ kind: 'live', samples: [liveSample('P-11', Date.now(), change)] });
+  says({ holder: 'here' });
+  expect(run()).toMatchObject({ phase: 'stopping' });
+  says({ holder: 'terminals' });
+  expect(run()).toMatchObject({ phase: 'ended', mine: true, sentence: 'the link to the server was lost' });
+  // the server may still tell it with its recording
+  told({ phase: 'ended', recordingId: 7 });
+  expect(run()).toMatchObject({ phase: 'ended', recordingId: 7 });
+});
+
 test('a machine the server no longer speaks of is told as old within two seconds, and the others stay', () => {
   const stop = live.watch(['P-11', 'C-07']);
   now().hear({ kind: 'live', samples: [sample(5000, 20), liveSample('C-07', 5000, { state: 'running', outputFrequency: 30 })] });

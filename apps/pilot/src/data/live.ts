@@ -59,6 +59,8 @@ class Live {
   /** what the next press spends; this connection's alone, and given anew after each press */
   private ticket: string | null = null;
   private watchQueued = false;
+  /** machines of runs of this page whose link to the server was lost, and of which it has not spoken since */
+  private readonly orphans = new Set<string>();
   /** number of this connection's last run that has ended */
   private before = 0;
   private lastHeard = 0;
@@ -131,6 +133,7 @@ class Live {
     this.ticket = null;
     this.before = 0;
     this.letGo('the link to the server was lost');
+    for (const [tag, run] of this.runs) if (run.mine && run.phase !== 'ended' && run.phase !== 'refused') this.orphans.add(tag);
     this.samples.clear();
     this.changed();
   }
@@ -169,9 +172,11 @@ class Live {
         this.samples.set(s.tag, s);
         this.heardAt.set(s.tag, this.lastHeard);
         this.addToTrend(s);
+        this.endOrphan(s);
       }
       this.changed();
     } else if (message.kind === 'run') {
+      this.orphans.delete(message.tag);
       if (message.phase === 'ended') {
         void queryClient.invalidateQueries({ queryKey: keys.recordings(message.tag) });
         if (message.recordingId) void queryClient.invalidateQueries({ queryKey: keys.recording(message.recordingId) });
@@ -263,6 +268,14 @@ class Live {
     if (this.holding?.tag !== tag) return;
     clearInterval(this.holding.timer);
     this.holding = null;
+  }
+
+  /** A run that ended while the link to the server was away, so that nobody told: its drive answers to its terminals again. */
+  private endOrphan({ tag, link, holder }: LiveSample): void {
+    const run = this.runs.get(tag);
+    if (!run || link === 'down' || holder !== 'terminals' || !this.orphans.delete(tag)) return;
+    this.runs.set(tag, { ...run, phase: 'ended' });
+    void queryClient.invalidateQueries({ queryKey: keys.recordings(tag) });
   }
 
   letGo(why?: string): void {
