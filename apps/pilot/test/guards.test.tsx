@@ -1,4 +1,4 @@
-import { act, fireEvent, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { bookById } from '@yare/books';
 import type { LiveSample } from '@yare/contract';
 import { present } from '@yare/core';
@@ -94,6 +94,18 @@ describe('Sleep and wake', () => {
     await act(async () => void (await queryClient.invalidateQueries()));
     await settled();
     expect(screen.queryByTestId('keep-sleeps')).toBeNull();
+  });
+
+  test('until when it is watched is said, and that it is not where the server does not', async () => {
+    await open(<SleepScreen />);
+    expect(screen.getByText(/It is watched until \d\d:\d\d, even with this page closed\./)).toBeTruthy();
+    cleanup();
+    queryClient.clear();
+    FakeSocket.watching = null;
+    server.special.unshift(({ path }) => (path.endsWith('/watch') ? { status: 507, body: { title: 'x', status: 507, detail: 'full' } } : undefined));
+    await open(<SleepScreen />);
+    await waitFor(() => expect(screen.getByText(/It is not watched now/)).toBeTruthy(), { timeout: 10_000 });
+    expect(screen.queryByText(/even with this page closed/)).toBeNull();
   });
 
   test('an own day is typed; rubbish is told and loses nothing', async () => {

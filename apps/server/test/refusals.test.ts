@@ -1,15 +1,11 @@
-import { spawn } from 'node:child_process';
 import { present } from '@yare/core';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { connect as tcp } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { line, type Problem } from '@yare/contract';
-import { startBench } from '../../bench/src/bench';
-import { DatabaseWatch } from '../src/db/watch';
 import { pauseAfter } from '../src/lock/locks';
 import { recordingCsv } from '../src/recordings/csv';
 import { connect } from '../src/db/connect';
+import { program, root } from './program';
 import { latest, startStack, until, type Stack } from './stack';
 
 /** What is refused, and that nothing was done then. */
@@ -25,7 +21,6 @@ afterAll(() => stack.stop());
 const author = 'Ines Calder';
 const call = (method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, payload?: object) =>
   stack.app.inject({ method, url: `/api/v1${path}`, ...(payload && { payload }) });
-const root = join(__dirname, '../../..');
 
 interface Schema {
   type?: string;
@@ -199,20 +194,6 @@ async function terminal(args: string[]): Promise<unknown> {
   return JSON.parse(present(stdout.trim().split('\n').pop()));
 }
 
-function program(
-  command: string,
-  args: string[],
-  env: Record<string, string> = {},
-): Promise<{ code: number | null; stdout: string; stderr: string }> {
-  return new Promise((done) => {
-    const child = spawn(command, args, { cwd: root, env: { ...process.env, ...env } });
-    let [stdout, stderr] = ['', ''];
-    child.stdout.on('data', (x) => (stdout += x));
-    child.stderr.on('data', (x) => (stderr += x));
-    child.on('close', (code) => done({ code, stdout, stderr }));
-  });
-}
-
 test('what was kept waiting until nobody waits for it is not done', async () => {
   const port = stack.port;
   const kept = () => stack.db('audit_events').where({ action: 'keep in drive', tag: 'P-43' });
@@ -348,70 +329,4 @@ test('words that a spreadsheet would take for a formula are harmless in a CSV, a
     `0.000,-3.2,"'=HYPERLINK(""http://evil.example"")"`,
     `1.000,4.0,'\uFF1D1+1`,
   ]);
-});
-
-describe('starting', () => {
-  const folder = () => mkdtempSync(join(tmpdir(), 'yare-start-'));
-
-  test('of many starts in the same moment one gets the folder; a lock whose maker is gone keeps nobody out', async () => {
-    const dir = folder();
-    const file = join(dir, 'running.json');
-    const take = `import { takeLock } from '${root}/scripts/lib/lock.mjs'; const l = takeLock('${file}', '${dir}'); console.log(l.other ? 'other' : 'mine'); setInterval(() => {}, 1000); process.stdin.on('end', () => process.exit()).resume();`;
-    const race = async () => {
-      const said: string[] = [];
-      const children = Array.from({ length: 6 }, () =>
-        spawn(process.execPath, ['--input-type=module', '-e', take], { stdio: ['pipe', 'pipe', 'inherit'] }),
-      );
-      for (const c of children) c.stdout.on('data', (x) => said.push(String(x).trim()));
-      await until(() => said.length === 6);
-      for (const c of children) c.stdin.end();
-      await Promise.all(children.map((c) => new Promise((done) => c.once('exit', done))));
-      return said.filter((s) => s === 'mine').length;
-    };
-    expect(await race()).toBe(1);
-    // killed, it left its lock; another process has its number now
-    expect(existsSync(file)).toBe(true);
-    writeFileSync(file, JSON.stringify({ pid: process.pid, started: '1', folder: dir }));
-    expect(await race()).toBe(1);
-    writeFileSync(file, '{"pid":');
-    expect(await race()).toBe(1);
-    rmSync(dir, { recursive: true });
-  });
-
-  test('two servers never work on one database', async () => {
-    await expect(DatabaseWatch.begin(stack.url, 0)).rejects.toThrow('Another Yare Pilot server runs on this database');
-  });
-
-  test('an option nobody knows is told in a sentence', async () => {
-    const { code, stderr } = await program(process.execPath, ['scripts/start.mjs', '--hots', '0.0.0.0']);
-    expect(code).toBe(1);
-    expect(stderr.trim().split('\n')).toHaveLength(1);
-    expect(stderr).toContain("Unknown option '--hots'. npm start knows --host");
-  });
-
-  test('a lost password file is told in a sentence with the ways out', async () => {
-    const dir = folder();
-    mkdirSync(join(dir, 'postgres'));
-    writeFileSync(join(dir, 'postgres', 'PG_VERSION'), '15');
-    const start = `import { startDatabase } from '${root}/scripts/lib/database.mjs'; await startDatabase('${dir}');`;
-    const { code, stderr } = await program(process.execPath, ['--input-type=module', '-e', start]);
-    expect(code).toBe(1);
-    expect(stderr.trim().split('\n')).toHaveLength(1);
-    expect(stderr).toContain('database-password, is not. Put the file back');
-    rmSync(dir, { recursive: true });
-  });
-
-  test('a damaged memory of the bench is said and kept aside', async () => {
-    const dir = folder();
-    const stateFile = join(dir, 'bench.json');
-    for (const damaged of ['{"P-11":{"values":{"3a":', '"words"', '{"P-11":{"hours":"many"}}']) {
-      writeFileSync(stateFile, damaged);
-      const said: string[] = [];
-      const bench = await startBench({ host: '127.0.0.1', port: 0, seed: 5, stateFile, warn: (s) => said.push(s) });
-      await bench.stop();
-      expect(said).toEqual([expect.stringContaining('is damaged')]);
-    }
-    expect(readdirSync(dir).filter((f) => f.includes('damaged')).length).toBeGreaterThan(0);
-    rmSync(dir, { recursive: true });
-  });
 });

@@ -8,6 +8,9 @@ import type { MachineSeen, WatchId } from '@yare/contract';
 import { keys, queryClient, send } from './client';
 import { laterSeen, useLiveValue } from './live';
 
+const clockHours = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+const hourOf = (iso: string): string => clockHours.format(new Date(iso));
+
 /** What was seen at machines on this device and is not on record yet, with what it rests on. It outlives the page, and a reload. */
 interface Kept {
   grounds: string;
@@ -39,21 +42,25 @@ export function useNoted<T>(id: string, grounds: string, none: T): Noted<T> {
   return { found, note, forget };
 }
 
-/** What is said wherever something is proved by being seen to happen. */
-export const watchedOn = 'It is watched even with this page closed.';
+/** What is said wherever something is proved by being seen to happen: whether anybody watches, and how long. */
+function watchText(until: string | null | undefined, failed: boolean): string {
+  if (until) return `It is watched until ${hourOf(until)}, even with this page closed.`;
+  return failed ? 'It is not watched now: the server did not take it on.' : '';
+}
 
 /** A machine whose page is open is watched on, this often asked for, ms. */
 const watchEvery = 60_000;
 
 /** What the server saw at a machine of one thing it watches for, on whatever page and with none open; `found` is null while there is nothing. */
-export function useSeen<W extends WatchId>(tag: string, id: W): { found: FoundOf<W> | null; stage: string | null } {
+export function useSeen<W extends WatchId>(tag: string, id: W): { found: FoundOf<W> | null; stage: string | null; watched: string } {
   // its samples are asked for, and with them comes what is seen
   useLiveValue(tag, (s) => s?.link);
-  const { data } = useQuery({
+  const { data, isError } = useQuery({
     queryKey: keys.seen(tag),
     queryFn: async () => laterSeen(queryClient.getQueryData(keys.seen(tag)), await send<MachineSeen>('POST', `/machines/${tag}/watch`)),
     refetchInterval: watchEvery,
   });
   const thing = data?.seen.find((x) => x.watch === id);
-  return { found: (thing?.found as FoundOf<W> | undefined) ?? null, stage: thing?.stage ?? null };
+  const watched = watchText(data?.until, isError);
+  return { found: (thing?.found as FoundOf<W> | undefined) ?? null, stage: thing?.stage ?? null, watched };
 }

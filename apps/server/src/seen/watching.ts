@@ -3,7 +3,7 @@ import type { Observer } from '@yare/commissioning';
 import { watchIds, type LiveSample, type MachineSeen, type WatchId } from '@yare/contract';
 import { steadyNow } from '../clock';
 import type { Db } from '../db/connect';
-import { json } from '../db/tables';
+import { json, type SeenRow } from '../db/tables';
 import type { Fleet } from '../link/fleet';
 import { machineByTag } from '../machines/machines';
 import { latestSheet, settingsOfSheet } from '../sheets/sheets';
@@ -84,7 +84,11 @@ export class WatchedMachines {
   /** Which watching proves a test, and what it saw; null for a test that is proved otherwise, `facts` null while nothing of it was seen. */
   async proving(tag: string, stage: string, item: string): Promise<{ watch: WatchId; facts: unknown } | null> {
     const watching = this.machines.get(tag);
-    if (watching) await this.read(tag, watching);
+    if (watching) {
+      // one that was begun before may have missed what was written since
+      await watching.reading;
+      await this.read(tag, watching);
+    }
     const watch = watchProving(stage, item, watching?.now ?? (await this.machineNow(tag)));
     if (!watch) return null;
     const found = watching?.things.get(watch)?.found ?? null;
@@ -121,7 +125,7 @@ export class WatchedMachines {
     const rows = await this.db('seen').where({ machine_id: id });
     this.machines.set(tag, watching);
     this.fleet.watch([tag], 1);
-    for (const watch of watchIds) this.renew(tag, watching, watch, rows.find((r) => r.watch === watch) ?? null);
+    this.renewAll(tag, watching, rows);
     return watching;
   }
 
@@ -154,7 +158,7 @@ export class WatchedMachines {
     watching.reading ??= (async () => {
       try {
         watching.now = await this.machineNow(tag);
-        for (const id of watchIds) this.renew(tag, watching, id, null);
+        this.renewAll(tag, watching);
       } finally {
         watching.reading = null;
       }
@@ -162,15 +166,25 @@ export class WatchedMachines {
     return watching.reading;
   }
 
+  /** @param kept what was seen before this server began */
+  private renewAll(tag: string, watching: Watching, kept: readonly SeenRow[] = []): void {
+    const { held } = watching.now;
+    const settings = held && held.all.map((s) => (s.access === 'read' ? null : held.value(s)));
+    for (const id of watchIds)
+      this.renew(
+        tag,
+        watching,
+        id,
+        JSON.stringify(settings),
+        kept.find((r) => r.watch === id),
+      );
+  }
+
   /** Makes an observer anew where what it watches for has changed; what was seen stays while what it rests on does. */
-  private renew(tag: string, watching: Watching, id: WatchId, kept: { grounds: string; found: unknown } | null): void {
+  private renew(tag: string, watching: Watching, id: WatchId, settings: string, kept?: SeenRow): void {
     const { now, things } = watching;
     const grounds = groundsOfWatch(id, now);
-    const made = JSON.stringify([
-      grounds,
-      now.drafted.values,
-      now.held && now.held.all.map((s) => (s.access === 'read' ? null : now.held?.value(s))),
-    ]);
+    const made = `${grounds} ${settings}`;
     const known = things.get(id);
     if (known?.made === made) return;
     const observer = watchAt(id).observer(now, () => watching.now);

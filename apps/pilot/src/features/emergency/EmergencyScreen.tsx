@@ -11,7 +11,7 @@ import {
 import { EmergencyOverride, formatFigure } from '@yare/core';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
-import { useSeen, watchedOn } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
 import { otherFindings, sectionEntries, SettingRows } from '../../machine/SettingSections';
@@ -26,14 +26,14 @@ const { sections = [] } = emergencyStage;
 const [runSection, tripSection, logSection] = sections;
 
 /** What the server saw of an emergency run: how long, how fast, and, once the drive's log was read again, how many trips it ran on through. */
-function useEmergencySeen(model: MachineModel): { seen: string | null; runs: boolean } {
+function useEmergencySeen(model: MachineModel): { seen: string | null; runs: boolean; watched: string } {
   const { tag } = model.machine;
   const runs = useLiveValue(tag, (s) => s?.link === 'up' && s.doing === 'emergency');
-  const { found } = useSeen(tag, 'emergency');
-  if (!found) return { runs, seen: null };
+  const { found, watched } = useSeen(tag, 'emergency');
+  if (!found) return { runs, watched, seen: null };
   const through = (model.held?.role('emergencyIgnored') ?? 0) - found.ignored;
   const text = `ran in emergency for ${formatFigure(found.seconds, 0)} s at up to ${formatFigure(found.frequency, 1)} Hz and ended with its contact`;
-  return { runs, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
+  return { runs, watched, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
 }
 
 /** The next test, as many months after the last. */
@@ -67,7 +67,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
   const { machine, drafted, held } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const { seen, runs } = useEmergencySeen(model);
+  const { seen, runs, watched } = useEmergencySeen(model);
   const prove = useProve(model);
   const { newest, standing } = useProofs(model)('emergency', 'emergency');
   const can = drafted.find('emergencyFrequency') !== undefined;
@@ -119,7 +119,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
               {seen === null ? (
                 <Note>
                   Make sure that the fan may run at any moment. Let the detector’s contact ask for it, provoke a trip it has to run on through, then
-                  let the contact go back. {watchedOn}
+                  let the contact go back. {watched}
                 </Note>
               ) : (
                 <Finding

@@ -2,7 +2,7 @@ import { readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/c
 import { holdsFor, holdsWithin } from '@yare/commissioning/seen/holdsSeen';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
 import { useProve } from '../../data/proofs';
-import { useSeen, watchedOn } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** How the demand is changed at each kind of machine, so that holding means something. */
@@ -16,7 +16,7 @@ export function useHolds(
 ): { act: Act | null; sentence: string | null; error: Error | null } {
   const { held: inDrive } = model;
   const prove = useProve(model);
-  const { found, stage } = useSeen(model.machine.tag, 'holds');
+  const { found, stage, watched } = useSeen(model.machine.tag, 'holds');
   const setpoint = inDrive?.find('setpoint') ? sensorPercent(straightIn(inDrive), 100 * inDrive.roleValue('setpoint')) : null;
   if (!sensor || setpoint === null) return { act: null, sentence: null, error: null };
   const said = (share: number) => {
@@ -35,7 +35,7 @@ export function useHolds(
             ? `It was disturbed. It has to come back to ${said(setpoint)}.`
             : stage === 'back'
               ? `It is back at ${said(setpoint)}. It counts once it has stayed there for ${holdsFor.after} s.`
-              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. ${watchedOn}`,
+              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. ${watched}`,
     };
   }
   const measured = `${said(found.low)} to ${said(found.high)} for ${formatFigure(found.held, 0)} s, ${formatFigure(found.back, 0)} s after a disturbance that moved the output by ${formatFigure(found.output, 0)} % and the feedback by ${formatFigure(found.off, 1)} % of the range`;

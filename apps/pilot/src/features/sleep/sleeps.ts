@@ -2,7 +2,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
-import { useSeen, watchedOn } from '../../data/seen';
+import { useSeen } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** The server watches the machine: one sleep from beginning to end can be counted as its proof. */
@@ -10,7 +10,7 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
   const { tag } = model.machine;
   const live = useLive([tag])(tag);
   const prove = useProve(model);
-  const { found } = useSeen(tag, 'sleep');
+  const { found, watched } = useSeen(tag, 'sleep');
   const state = live?.link === 'up' && live.doing !== 'resting' && live.doing !== 'standby' ? live.state : null;
   if (found) {
     const measured = `fell asleep, woke by itself ${formatFigure(found.seconds, 0)} s later`;
@@ -44,6 +44,6 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
     sentence:
       state === 'asleep'
         ? 'It sleeps. Open a tap until it wakes.'
-        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. ${watchedOn}${now}`,
+        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. ${watched}${now}`,
   };
 }
