@@ -90,7 +90,7 @@ export default ts.config(
             {
               name: '@yare/core',
               allowImportNames: [
-                ...['clampReference', 'stepPowerState', 'watchDrive', 'ratedTorqueOf', 'tripMachine', 'usualSpread'],
+                ...['clampReference', 'stepPowerState', 'watchDrive', 'ratedTorqueOf', 'tripMachine', 'usualSpread', 'nth'],
                 ...['Control', 'ControlMethod', 'ControlWord', 'DriveState', 'Holding', 'MotorCooling', 'Phase', 'StartMode', 'StopMode', 'Switch'],
                 ...[
                   'ConveyorLoad',

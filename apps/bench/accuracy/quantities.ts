@@ -13,6 +13,7 @@ import {
   type MachineSpec,
   type RunPlan,
   type StampedPlate,
+  nth,
 } from '@yare/core';
 
 /** What is foreseen and then judged, each by itself. */
@@ -92,7 +93,7 @@ export function foresee(
       peakBusRise: r.peakBus - busAtRest(spec.supply),
       shortestStop: Math.max(leastStop, shortestStop(spec, reference, undefined, q.margin)),
       coastTime: quarter < 0 ? 900 : (coast.series.time[quarter] ?? 0) - coast.summary.stopAt,
-      peakCurrent: series.current.reduce((most, amperes, i) => (series.time[i]! < r.stopAt ? Math.max(most, amperes) : most), 0),
+      peakCurrent: series.current.reduce((most, amperes, i) => (nth(series.time, i) < r.stopAt ? Math.max(most, amperes) : most), 0),
       settledCurrent: series.current[at] ?? 0,
       slip: 1 - Math.abs(r.settledSpeed) / Math.max(1, synchronous),
       settledPressure: r.settledPressure,

@@ -1,4 +1,5 @@
 import type { ConveyorLoad, FanLoad, HoistLoad, Load, LoadState, PumpLoad, TorqueLoad } from '@yare/core';
+import { nth } from '@yare/core';
 
 /**
  * What is driven, as it truly is: laws of other shape than the handbook's. Figures of the rated point come as data; exponents, seals, the
@@ -178,11 +179,11 @@ export class TrueLoad {
     const { shape, rated, belt } = this;
     const arm = b.radius / b.ratio;
     // somebody put something on the belt, or took it off
-    if (Math.abs(state.mass - this.laid) > 1e-6) for (let i = 0; i < cells; i++) belt[i]! *= state.mass / Math.max(this.laid, 1e-6);
+    if (Math.abs(state.mass - this.laid) > 1e-6) for (let i = 0; i < cells; i++) belt[i] = (nth(belt, i) * state.mass) / Math.max(this.laid, 1e-6);
     const pulled = Math.min(2, Math.abs(state.friction + state.torque) / rated.torque);
     const v = speed * arm * (1 - shape.beltSlip * pulled);
     const stretch = b.length / cells;
-    if (v > 0.005) belt[0]! += b.feed * day.feed * dt;
+    if (v > 0.005) belt[0] = nth(belt, 0) + b.feed * day.feed * dt;
     this.beltAt += v * dt;
     while (this.beltAt >= stretch) {
       this.beltAt -= stretch;
@@ -195,7 +196,7 @@ export class TrueLoad {
       belt[cells - 1] = 0;
     }
     let mass = 0;
-    for (let i = 0; i < cells; i++) mass += belt[i]!;
+    for (let i = 0; i < cells; i++) mass += nth(belt, i);
     state.mass = mass;
     this.laid = mass;
     state.flow = (mass * Math.abs(v)) / b.length;

@@ -1,3 +1,5 @@
+import { nth } from '@yare/core';
+
 /**
  * DC bus behind its mains rectifier, each diode by itself. Every line has its own inductance; a bridge leg stands at the bus's upper rail while
  * its line's current flows in, at the lower while it flows out, and floats between when none flows. Which leg does what in a step is a linear
@@ -78,18 +80,18 @@ export class TrueRectifier {
     const rail = this.voltage / 2 + diode;
     const stiff = inductance / h + resistance;
     let mean = 0;
-    for (let k = 0; k < n; k++) mean += e[k]! / n;
+    for (let k = 0; k < n; k++) mean += nth(e, k) / n;
     let sum = 0;
-    for (let k = 0; k < n; k++) sum += u[k]!;
+    for (let k = 0; k < n; k++) sum += nth(u, k);
     for (let sweep = 0; sweep < sweeps; sweep++) {
       let moved = 0;
       for (let k = 0; k < n; k++) {
         // the leg's volts with which its line would end the step without current
-        const free = (e[k]! - mean + (i[k]! * inductance) / h + (sum - u[k]!) / n) / (1 - 1 / n);
+        const free = (nth(e, k) - mean + (nth(i, k) * inductance) / h + (sum - nth(u, k)) / n) / (1 - 1 / n);
         const next = free > rail ? rail : free < -rail ? -rail : free;
-        const by = Math.abs(next - u[k]!);
+        const by = Math.abs(next - nth(u, k));
         if (by > moved) moved = by;
-        sum += next - u[k]!;
+        sum += next - nth(u, k);
         u[k] = next;
       }
       if (moved < near) break;
@@ -97,10 +99,10 @@ export class TrueRectifier {
     let into = 0;
     let out = 0;
     for (let k = 0; k < n; k++) {
-      const floats = Math.abs(u[k]!) < rail;
-      i[k] = floats ? 0 : (e[k]! - mean + (i[k]! * inductance) / h - u[k]! + sum / n) / stiff;
-      if (i[k]! > 0) into += i[k]!;
-      else out -= i[k]!;
+      const floats = Math.abs(nth(u, k)) < rail;
+      i[k] = floats ? 0 : (nth(e, k) - mean + (nth(i, k) * inductance) / h - nth(u, k) + sum / n) / stiff;
+      if (nth(i, k) > 0) into += nth(i, k);
+      else out -= nth(i, k);
     }
     for (let k = n; k < 3; k++) i[k] = 0;
     // what comes in by one line goes back by another, or does not come
@@ -114,7 +116,7 @@ export class TrueRectifier {
   /** One line against the middle of the bus: each half is charged on its own half-wave. A into the upper half, and out of the lower. */
   private doubler(h: number, inductance: number, resistance: number): [number, number] {
     const lower = this.voltage - this.upper;
-    const driving = this.e[0]! + (this.i[0]! * inductance) / h;
+    const driving = nth(this.e, 0) + (nth(this.i, 0) * inductance) / h;
     const leg = Math.max(-lower - diode, Math.min(this.upper + diode, driving));
     this.i[0] = (driving - leg) / (inductance / h + resistance);
     return [Math.max(0, this.i[0]), Math.max(0, -this.i[0])];

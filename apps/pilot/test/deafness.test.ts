@@ -1,4 +1,5 @@
 import { fireEvent, waitFor } from '@testing-library/react';
+import { present } from '@yare/core';
 import { beDeafToSecondTouches, deafFor, touchNotTaken } from '../src/ui/deafness';
 
 let time = 0;
@@ -52,7 +53,7 @@ describe.each([150, 250, 600])('two taps %i ms apart', (apart) => {
     const tick = thing('Nobody is at the shaft', () => {
       ticked = !ticked;
       tick.setAttribute('aria-checked', String(ticked));
-      tick.firstChild!.nodeValue = ticked ? 'Confirmed' : 'Nobody is at the shaft';
+      present(tick.firstChild).nodeValue = ticked ? 'Confirmed' : 'Nobody is at the shaft';
     });
     draw(tick);
     tap();
@@ -67,7 +68,7 @@ describe.each([150, 250, 600])('two taps %i ms apart', (apart) => {
     const digit = thing('5', typed);
     draw(digit);
     tap();
-    digit.firstChild!.nodeValue = '6';
+    present(digit.firstChild).nodeValue = '6';
     await seen();
     time += apart;
     tap();

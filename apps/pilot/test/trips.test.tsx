@@ -1,5 +1,5 @@
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
-import { shortestStop, stopFrom, type MachineSpec } from '@yare/core';
+import { present, shortestStop, stopFrom, type MachineSpec } from '@yare/core';
 import { diagnose, type TripCase } from '@yare/core/trips';
 import type { LiveSample, TripDetail } from '@yare/contract';
 import { router } from 'expo-router';
@@ -113,13 +113,13 @@ describe('a case', () => {
     const asked = row('next-measurement').textContent ?? '';
     expect(asked).toMatch(/min/);
     const [first] = screen.getAllByRole('radio');
-    await act(async () => fireEvent.click(first!));
+    await act(async () => fireEvent.click(present(first)));
     await settled();
     const [given] = server.bodies('POST', '/trips/7/answers');
     const [id] = Object.keys(given?.answers as object);
     await touchRow(`given-${id}`);
     await settled();
-    expect(server.bodies('POST', '/trips/7/answers')[1]?.answers).toEqual({ [id!]: null });
+    expect(server.bodies('POST', '/trips/7/answers')[1]?.answers).toEqual({ [present(id)]: null });
   });
 
   test('the cure goes into the draft with its look-ahead, and what was done is noted', async () => {

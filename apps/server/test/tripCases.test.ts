@@ -1,4 +1,4 @@
-import { present, tripMachine } from '@yare/core';
+import { present, tripMachine, nth } from '@yare/core';
 import type { TripDetail, TripEntry } from '@yare/contract';
 import { recorded, startStack, until, type Stack } from './stack';
 
@@ -25,7 +25,7 @@ test('a trip is kept with the drive’s own record, its last moments and what th
   expect(entry).toMatchObject({ tag: 'P-11', source: 'link', cause: 'overcurrent', seen: true, closed: null });
   await until(async () => (await get<TripDetail>(`/trips/${present(entry).id}`)).afterwards !== null);
   const detail = await get<TripDetail>(`/trips/${present(entry).id}`);
-  const at = pump().tripMemory.keptState().records[0]!;
+  const at = nth(pump().tripMemory.keptState().records, 0);
   expect(detail.snapshot.outputFrequency).toBeCloseTo(present(at.outputFrequency), 1);
   expect(detail.snapshot.busVoltage).toBeCloseTo(present(at.busVoltage), -1);
   expect(detail.snapshot.since).toBeGreaterThan(0);

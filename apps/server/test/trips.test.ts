@@ -1,4 +1,4 @@
-import { present, tripMachine } from '@yare/core';
+import { present, tripMachine, nth } from '@yare/core';
 import { startStack, until, type Stack } from './stack';
 
 let stack: Stack;
@@ -70,8 +70,8 @@ test('a trip that was there before is not logged again when the server starts an
   const failed = jest.fn();
   logTrips(stack.db, { onSample: (l: (s: object) => void) => (told.push(l), () => undefined) } as never, failed);
   const { code, name } = (await get('/machines/M-55/trip')).json();
-  told[0]!({ tag: 'M-55', link: 'up', trip: { code, name } });
-  told[0]!({ tag: 'M-55', link: 'up', trip: { code, name } });
+  nth(told, 0)({ tag: 'M-55', link: 'up', trip: { code, name } });
+  nth(told, 0)({ tag: 'M-55', link: 'up', trip: { code, name } });
   await stack.db.raw('select 1');
   expect(await ofTrips()).toBe(before);
   expect(failed).not.toHaveBeenCalled();

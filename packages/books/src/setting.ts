@@ -1,6 +1,7 @@
 import type { DriveBook, SettingDefinition } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
 import { ratingOf } from './book';
+import { nth } from '@yare/core';
 
 /** A setting of one size: every figure of the book resolved. */
 export interface Setting extends Omit<SettingDefinition, 'role' | 'min' | 'max' | 'factory50' | 'factory60'> {
@@ -81,7 +82,7 @@ export function settingList(book: DriveBook, size: string): SettingList {
 export const settingsOf = (book: DriveBook, size: string): readonly Setting[] => settingList(book, size).all;
 
 /** The group a setting's code belongs to: what stands before the stroke, or before its last letter or number. */
-export const groupOf = (code: string): string => (code.includes('/') ? code.split('/')[0]! : code.replace(/^(\d+)[a-z]$|^([a-z])\d+$/, '$1$2'));
+export const groupOf = (code: string): string => (code.includes('/') ? nth(code.split('/'), 0) : code.replace(/^(\d+)[a-z]$|^([a-z])\d+$/, '$1$2'));
 
 /** Mains of the part of the world a machine stands in, Hz: factory values follow it. */
 export type Region = 50 | 60;

@@ -1,4 +1,4 @@
-import { present } from '@yare/core';
+import { present, nth } from '@yare/core';
 import { comtradeFile, comtradeOf, readComtrade, type Recorded } from '@yare/commissioning/recording';
 import { run } from './recordedRun';
 
@@ -58,7 +58,7 @@ describe('COMTRADE, IEEE C37.111-2013', () => {
   });
 
   test('an hour and more has a multiplier, so that its stamps fit four bytes (7.4.9)', () => {
-    const r = { ...run(), time: [0, 5000], values: run().values.map((v) => [v[0]!, v[1]!]), marks: [] };
+    const r = { ...run(), time: [0, 5000], values: run().values.map((v) => [nth(v, 0), nth(v, 1)]), marks: [] };
     const { cfg } = comtradeOf(r, 'P-11', 'BINARY');
     expect(cfg.split('\r\n').at(-4)).toBe('10');
     const read = readComtrade([{ name: 'a.cff', bytes: comtradeFile(r, 'P-11', 'BINARY') }]);

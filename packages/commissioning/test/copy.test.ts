@@ -25,7 +25,7 @@ describe('from another machine', () => {
   });
 
   test('a conveyor copied onto a pump leaves what belongs to a conveyor: turning backwards, guards, brake, loop', () => {
-    const from = factory('osier-g', 'G2.2', { '3a': 17, '2c': 1 - factory('osier-g', 'G7.5').values['2c']! });
+    const from = factory('osier-g', 'G2.2', { '3a': 17, '2c': 1 - present(factory('osier-g', 'G7.5').values['2c']) });
     const to = factory('osier-g', 'G7.5');
     const { taken, left } = transfer(from, to, undefined, { from: 'conveyor', to: 'pump' });
     expect(taken.map((t) => t.code)).toEqual(['3a']);

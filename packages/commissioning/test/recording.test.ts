@@ -1,5 +1,5 @@
 import type { RecorderTrigger } from '@yare/contract';
-import { present } from '@yare/core';
+import { present, nth } from '@yare/core';
 import {
   alignedBy,
   drawnOf,
@@ -74,14 +74,14 @@ describe('hours of samples', () => {
   ])('extent and line from %d to %d s are those of every sample', (from, to) => {
     let [low, high] = [Infinity, -Infinity];
     for (let i = 0; i < n; i++)
-      if (time[i]! >= from - 0.021 && time[i]! <= to + 0.021) [low, high] = [Math.min(low, values[i]!), Math.max(high, values[i]!)];
+      if (nth(time, i) >= from - 0.021 && nth(time, i) <= to + 0.021) [low, high] = [Math.min(low, nth(values, i)), Math.max(high, nth(values, i))];
     const [a, b] = present(extentOf(p, from, to));
     expect(a).toBeCloseTo(low, 9);
     expect(b).toBeCloseTo(high, 9);
     const line = drawnOf(p, from, to, 1000);
     expect(line.time.length).toBeLessThan(4200);
     expect(Math.max(...line.value)).toBeGreaterThanOrEqual(high - 1e-9);
-    expect(line.time.every((t, i) => i === 0 || t >= line.time[i - 1]!)).toBe(true);
+    expect(line.time.every((t, i) => i === 0 || t >= nth(line.time, i - 1))).toBe(true);
   });
 
   test('packed samples come back to the decimals of their channels', () => {

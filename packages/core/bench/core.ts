@@ -9,6 +9,8 @@ import {
   ControlWord,
   TripHistory,
   type MachineSpec,
+  nth,
+  present,
 } from '../src';
 import { stageFindings } from '@yare/commissioning';
 import { loopAhead, proposePid, restingModel, stepModel, stepTest, type ProcessModel } from '../src/loop';
@@ -23,7 +25,7 @@ const plate = completePlate(p11);
 function median(runs: number, run: () => number): number {
   run();
   const times = Array.from({ length: runs }, run).sort((a, b) => a - b);
-  return times[times.length >> 1]!;
+  return nth(times, times.length >> 1);
 }
 
 const timed = (work: () => void) => {
@@ -137,7 +139,7 @@ const yearStagingMs = median(3, () =>
 );
 
 const result = {
-  pumpTenMinutesSeconds: types.pump!.tenMinutesSeconds,
+  pumpTenMinutesSeconds: present(types.pump).tenMinutesSeconds,
   plateToCircuitMs: round(plateToCircuitMs),
   lookAheadStopMs: round(lookAheadStopMs),
   conflictCheckMs: round(conflictCheckMs),

@@ -1,4 +1,4 @@
-import { holdingFrequency, plainSetpoint, startsAllowed, StationKind, type StationSettings } from '../src';
+import { holdingFrequency, plainSetpoint, startsAllowed, StationKind, type StationSettings, nth } from '../src';
 import { restingStation, stepStation, type StationMember } from '../src/controls/firmware';
 import { drawnShown, mostPerHour, shutOffShown, sleepAhead, sleepDay, stationRamp, stationYear, type DayPlan } from '../src/days';
 import { present } from '../src/present';
@@ -48,7 +48,7 @@ describe('a day of sleep', () => {
     const fall = 0.06 * 1e6;
     const mean = leak * pump.bestFlow * Math.sqrt((set - fall / 2) / set);
     const empties = (4e-7 * fall) / mean;
-    const gaps = day.wakes.slice(1).map((w, i) => (w - day.wakes[i]!) * 3600);
+    const gaps = day.wakes.slice(1).map((w, i) => (w - nth(day.wakes, i)) * 3600);
     expect(gaps.length).toBeGreaterThan(20);
     // what it runs in between, its delay at the least, comes on top
     for (const gap of gaps.slice(2)) expect(gap).toBeGreaterThan(empties);
@@ -144,11 +144,11 @@ describe('several pumps', () => {
     const members = able([0, 0, 0]);
     const state = restingStation();
     expect(at(state, three, members, 49, 22)).toEqual([1, 2]);
-    members[0]!.able = false;
+    nth(members, 0).able = false;
     expect(at(state, three, members, 40, 1)).toEqual([2, 3]);
-    members[1]!.able = false;
+    nth(members, 1).able = false;
     expect(at(state, three, members, 40, 1)).toEqual([3]);
-    members[2]!.able = false;
+    nth(members, 2).able = false;
     expect(at(state, three, members, 40, 1)).toEqual([]);
   });
 

@@ -1,4 +1,4 @@
-import { restingBus, sourceInductance, stepBus, type Supply } from '../src';
+import { restingBus, sourceInductance, stepBus, type Supply, nth } from '../src';
 
 /**
  * A three-phase diode bridge on a stiff DC voltage, integrated phase by phase and sharing nothing with the model: each line behind its own
@@ -18,10 +18,10 @@ function bridge(supply: Supply, volts: number): number {
   for (let t = 0; t < end; t += dt) {
     const e = [0, 1, 2].map((k) => peak * Math.cos(w * t - (k * 2 * Math.PI) / 3));
     const u = i.map((x) => (volts / 2) * Math.tanh(x / knee));
-    const star = (u[0]! + u[1]! + u[2]!) / 3;
-    for (let k = 0; k < 3; k++) i[k]! += (dt * (e[k]! - u[k]! + star)) / supply.inductance;
+    const star = (nth(u, 0) + nth(u, 1) + nth(u, 2)) / 3;
+    for (let k = 0; k < 3; k++) i[k] = nth(i, k) + (dt * (nth(e, k) - nth(u, k) + star)) / supply.inductance;
     if (t < end / 2) continue;
-    sum += Math.max(0, i[0]!) + Math.max(0, i[1]!) + Math.max(0, i[2]!);
+    sum += Math.max(0, nth(i, 0)) + Math.max(0, nth(i, 1)) + Math.max(0, nth(i, 2));
     steps += 1;
   }
   return sum / steps;

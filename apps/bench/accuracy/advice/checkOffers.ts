@@ -1,4 +1,4 @@
-import { random, ReversePermit, type Random } from '@yare/core';
+import { random, ReversePermit, type Random, nth } from '@yare/core';
 import { demoMachine, type DemoMachine } from '@yare/demo-plant';
 import { sameFinding, type Remedy, type StageFinding } from '@yare/commissioning';
 import { harmOf, liveWith } from './live';
@@ -24,7 +24,7 @@ function onPaper(
 
 /** Machines with one to four settings left wrong: every offer of every check, taken on paper. */
 export function offersOnPaper(seed: number, n: number, count: number): LivedOffer[] {
-  const tag = tags[n % tags.length]!;
+  const tag = nth(tags, n % tags.length);
   const demo = demoMachine(tag);
   const base = sound(tag);
   return Array.from({ length: count }, (_, i) => random(seed * 15_485_863 + n * 32_452_843 + i * 7919)).flatMap((r) => {
@@ -52,7 +52,7 @@ function oneWrong(demo: DemoMachine, base: Figures, r: Random): { now: Figures; 
 
 /** One machine with one setting left wrong: each offer taken, and the machine lived with it and without. */
 export function livedChecks(seed: number, n: number): AdviceSeen {
-  const tag = tags[n % tags.length]!;
+  const tag = nth(tags, n % tags.length);
   const demo = demoMachine(tag);
   const base = sound(tag);
   const r = random(seed * 49_979_687 + n * 86_028_121);

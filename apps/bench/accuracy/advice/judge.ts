@@ -6,6 +6,7 @@ import { resistorOffers } from './resistorOffers';
 import { sleepOffers } from './sleepOffers';
 import { stopOffers } from './stopOffers';
 import { tripOffers } from './tripOffers';
+import { nth } from '@yare/core';
 
 /** Machines with wrong settings looked at on paper beside each one that is lived. */
 const onPaper = 60;
@@ -28,8 +29,8 @@ const walks: ReadonlyArray<(seed: number, n: number) => AdviceSeen> = [
 
 /** One seeded walk over what some part of the application offers. */
 export function judgeAdvice(seed: number, n: number): AdviceSeen {
-  const nth = Math.floor(n / walks.length);
+  const round = Math.floor(n / walks.length);
   const which = n % walks.length;
   // walks that come twice a round go on, and do not begin anew
-  return walks[which]!(seed, which === 4 || which === 5 ? 2 * nth + 1 : which < 2 ? 2 * nth : nth);
+  return nth(walks, which)(seed, which === 4 || which === 5 ? 2 * round + 1 : which < 2 ? 2 * round : round);
 }

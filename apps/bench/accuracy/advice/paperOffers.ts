@@ -6,6 +6,7 @@ import { tags } from './checkOffers';
 import { harmOf, liveWith } from './live';
 import { lived, type AdviceSeen, type LivedOffer } from './offer';
 import { findingsOf, keyOf, sound, type Figures } from './wrongSettings';
+import { nth } from '@yare/core';
 
 const errorsOf = (tag: string, now: Figures): string[] =>
   findingsOf(demoMachine(tag), now)
@@ -31,7 +32,7 @@ function taken(
 
 /** Everything that is taken over from another machine. */
 export function copyOffers(seed: number, n: number): AdviceSeen {
-  const to = tags[n % tags.length]!;
+  const to = nth(tags, n % tags.length);
   return lived(
     tags
       .filter((from) => from !== to)
@@ -52,7 +53,7 @@ export function copyOffers(seed: number, n: number): AdviceSeen {
 
 /** Every way to wire it, and the start its kind is given. */
 export function wiringOffers(seed: number, n: number): AdviceSeen {
-  const tag = tags[n % tags.length]!;
+  const tag = nth(tags, n % tags.length);
   const demo = demoMachine(tag);
   const kind = templateKinds.find((k) => k === demo.driven.kind) ?? 'general';
   const ways = schemesFor(sound(tag).settings).flatMap((s) => {

@@ -1,5 +1,5 @@
 import { planFor, specOf, usualCycle } from '@yare/commissioning';
-import { ControlWord, hardToStop, random, resistorForStop, shortestStop, StopMode, Switch, type DriveParameters } from '@yare/core';
+import { ControlWord, hardToStop, present, random, resistorForStop, shortestStop, StopMode, Switch, type DriveParameters, nth } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';
 import { trueMachine } from '../trueRun';
 import { lived, type AdviceSeen, type LivedOffer } from './offer';
@@ -18,7 +18,7 @@ function stopsAgain(tag: string, change: Partial<DriveParameters>, seed: number,
   for (let i = 1; i <= stops && m.trip === null; i++) {
     const until = i * usualCycle;
     // the run is as long as it takes, the stop comes at the end of the cycle
-    const stopAt = until - change.decelerationTime! - 10;
+    const stopAt = until - present(change.decelerationTime) - 10;
     while (m.trip === null && m.time < until) truth.advance(m.time < stopAt ? ControlWord.enableOperation : ControlWord.switchOn, reference);
   }
   return m.trip?.cause ?? null;
@@ -26,7 +26,7 @@ function stopsAgain(tag: string, change: Partial<DriveParameters>, seed: number,
 
 /** A stop that cannot be made without one: the brake resistor that is proposed, fitted and stopped with again and again. */
 export function resistorOffers(seed: number, n: number): AdviceSeen {
-  const tag = tags[n % tags.length]!;
+  const tag = nth(tags, n % tags.length);
   const demo = demoMachine(tag);
   const r = random(seed * 104_395_301 + n * 15_487_469);
   const made = specOf(demo, demo.plate, sound(tag).settings);

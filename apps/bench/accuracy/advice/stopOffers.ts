@@ -1,5 +1,5 @@
 import { leastStop, lookAheadBand, motionFindings, planFor, safeStop, specOf, type BandQuantity } from '@yare/commissioning';
-import { lookAheadRun, random, shortestStop, type MachineSpec } from '@yare/core';
+import { lookAheadRun, random, shortestStop, type MachineSpec, nth } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';
 import { runTrue, trueMachine } from '../trueRun';
 import { lived, type AdviceSeen, type LivedOffer } from './offer';
@@ -9,7 +9,7 @@ const tags = ['P-11', 'P-41', 'F-32', 'C-07', 'C-21', 'M-55'] as const;
 
 /** One machine set to a stop far too short, or held by its bus: the stop that is offered, taken and made on the bench, with what was foretold of it. */
 export function stopOffers(seed: number, n: number): AdviceSeen {
-  const tag = tags[n % tags.length]!;
+  const tag = nth(tags, n % tags.length);
   const demo = demoMachine(tag);
   const r = random(seed * 613_651 + n * 275_604_541);
   const { settings } = sound(tag);

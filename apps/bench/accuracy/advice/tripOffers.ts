@@ -1,6 +1,6 @@
 import { safeStop, specOf } from '@yare/commissioning';
 import { remediesOf } from '@yare/commissioning/trips';
-import { random, shortestStop, type Random, type TripCause } from '@yare/core';
+import { random, shortestStop, type Random, type TripCause, nth } from '@yare/core';
 import { diagnose } from '@yare/core/trips';
 import { reading } from '../../src/plant/readings';
 import { scenarios } from '../trips/scenarios';
@@ -13,7 +13,7 @@ import { lived, type AdviceSeen, type LivedOffer } from './offer';
 /** One machine led to its trip; the same one again with other settings. */
 function lead(s: Scenario, seed: number, index: number, values: Readonly<Record<string, number>> | null): { stage: Stage; tag: string } {
   const r: Random = random(seed * 1_000_003 + index * 97);
-  const tag = s.tags[Math.floor(r.uniform() * s.tags.length)]!;
+  const tag = nth(s.tags, Math.floor(r.uniform() * s.tags.length));
   const roles = s.roles(r, tag);
   const day = Math.floor(r.uniform() * 300);
   const first = new Stage(tag, roles, seed * 31 + index * 13, day);
@@ -43,7 +43,7 @@ function livedCure(s: Scenario, seed: number, index: number, trip: TripCause, va
 
 /** One trip of the bench by a wrong setting or a fault: the cure of the cause that is said first, taken and lived through the same again. */
 export function tripOffers(seed: number, index: number): AdviceSeen {
-  const s = led[index % led.length]!;
+  const s = nth(led, index % led.length);
   const { stage, tag } = lead(s, seed, index, null);
   const trip = stage.tripped;
   if (trip === null || !stage.inForce) return lived([]);

@@ -12,6 +12,7 @@ import {
   type Random,
   type SettingRole,
   type StampedPlate,
+  nth,
 } from '@yare/core';
 import { demoDraft, demoMachine, type DemoMachine } from '@yare/demo-plant';
 
@@ -147,11 +148,11 @@ export function misset({ settings, plate }: Figures, r: Random, most = 4): Figur
   };
   const n = Math.min(most, 1 + Math.floor(4 * r.uniform() ** 2));
   for (let i = 0; i < n; i++) {
-    const s = may[Math.floor(r.uniform() * may.length)]!;
+    const s = nth(may, Math.floor(r.uniform() * may.length));
     put(s, wrongValue(s, settings.value(s), r));
   }
   if (r.uniform() < often.together) {
-    const roles = together[Math.floor(r.uniform() * together.length)]!;
+    const roles = nth(together, Math.floor(r.uniform() * together.length));
     for (const [role, x] of Object.entries(roles)) {
       const s = settings.find(role as SettingRole);
       const figure = s && settings.valueFor(s, x ?? 0);
@@ -160,6 +161,6 @@ export function misset({ settings, plate }: Figures, r: Random, most = 4): Figur
     if (roles.thresholdFrequency !== undefined) withThreshold(settings, values);
   }
   if (r.uniform() < often.local) withLocal(settings, values, r);
-  const slip = r.uniform() < often.slips ? slips[Math.floor(r.uniform() * slips.length)]!(plate) : {};
+  const slip = r.uniform() < often.slips ? nth(slips, Math.floor(r.uniform() * slips.length))(plate) : {};
   return { settings: settings.with(values), plate: { ...plate, ...slip } };
 }

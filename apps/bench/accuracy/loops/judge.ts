@@ -1,4 +1,4 @@
-import { bumpless, random, restingPid, stepPid, type Random } from '@yare/core';
+import { bumpless, random, restingPid, stepPid, type Random, nth } from '@yare/core';
 import { largestIntegral, proposePid, stepSizeFor, stepTest, type LoopRecord, type PidGains, type SteadyPoint } from '@yare/core/loop';
 import { advance, atRest, drawProcess, dt, madeBy, sense, slopeAt, trueSensitivity, type TrueProcess } from './process';
 
@@ -158,7 +158,7 @@ function gainsAlong(points: readonly SteadyPoint[], at: number, ends: readonly n
       1,
       points.findIndex((q) => q.output >= u),
     );
-    const [a, b] = [points[i - 1]!, points[i]!];
+    const [a, b] = [nth(points, i - 1), nth(points, i)];
     return (b.feedback - a.feedback) / (b.output - a.output);
   };
   const here = points.length > 1 ? slope(at) : 0;
@@ -176,7 +176,7 @@ const kinds = ['pump', 'fan', 'level'] as const;
 /** One seeded process, tested and tuned as at the machine, then held against itself. */
 export function judgeLoop(seed: number, n: number): JudgedLoop {
   const r = random(seed * 7919 + n);
-  const kind = kinds[n % 3]!;
+  const kind = nth(kinds, n % 3);
   const p = drawProcess(r, kind);
   const at = workingPoint(p);
   const points = kind === 'level' ? [] : steadyPoints(p, r);

@@ -1,5 +1,6 @@
 import type { Random } from '@yare/core';
 import type { PidGains } from '@yare/core/loop';
+import { nth } from '@yare/core';
 
 /**
  * A process as it truly is, richer than what is fitted to it: a bent curve, two lags, dead time, a check valve, a sensor with lag, noise, steps and drift.
@@ -100,7 +101,7 @@ export function atRest(p: TrueProcess, output: number): TrueState {
 
 /** One step; returns what is truly there, in % of the range. A level falls when more is pumped. */
 export function advance(s: TrueState, p: TrueProcess, output: number, demand: number): number {
-  const late = s.past[s.at]!;
+  const late = nth(s.past, s.at);
   s.past[s.at] = output;
   s.at = (s.at + 1) % s.past.length;
   s.first += (madeBy(p, late, p.kind === 'level' ? 1 : demand) - s.first) * (1 - Math.exp(-dt / lagAt(p, late)));

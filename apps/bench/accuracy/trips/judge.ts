@@ -1,4 +1,4 @@
-import { random, type TripCause } from '@yare/core';
+import { random, type TripCause, nth } from '@yare/core';
 import { diagnose, type TripCase } from '@yare/core/trips';
 import { reading } from '../../src/plant/readings';
 import { scenarios } from './scenarios';
@@ -36,10 +36,10 @@ const mostTries = 10;
 
 /** Leads one machine to a trip and diagnoses it three times. */
 export function judgeTrip(seed: number, index: number): JudgedTrip {
-  const scenario = scenarios[index % scenarios.length]!;
+  const scenario = nth(scenarios, index % scenarios.length);
   for (let spared = 0; spared < mostTries; spared++) {
     const r = random(seed * 1_000_003 + index * 97 + spared * 7919);
-    const tag = scenario.tags[Math.floor(r.uniform() * scenario.tags.length)]!;
+    const tag = nth(scenario.tags, Math.floor(r.uniform() * scenario.tags.length));
     const stage = new Stage(tag, scenario.roles(r, tag), seed * 31 + index * 13 + spared, Math.floor(r.uniform() * 300));
     scenario.run(stage, r);
     const trip = stage.tripped;
@@ -52,7 +52,7 @@ export function judgeTrip(seed: number, index: number): JudgedTrip {
     const answer = next ? reading(stage.d, next.id) : null;
     const measured = next && answer !== null ? { ...whole, answers: { [next.id]: answer } } : whole;
     return {
-      ...{ scenario: scenario.id, tag, trip, cause: scenario.cause[0]!, spared },
+      ...{ scenario: scenario.id, tag, trip, cause: nth(scenario.cause, 0), spared },
       withRecording: rankOf(whole, scenario.cause),
       snapshotOnly: rankOf(alone, scenario.cause),
       afterOneMeasurement: rankOf(measured, scenario.cause),
@@ -62,7 +62,7 @@ export function judgeTrip(seed: number, index: number): JudgedTrip {
   }
   const none = { rank: 0, first: 'nothing', probability: 0 };
   return {
-    ...{ scenario: scenario.id, tag: scenario.tags[0]!, trip: null, cause: scenario.cause[0]!, spared: mostTries, asked: null, answer: null },
+    ...{ scenario: scenario.id, tag: nth(scenario.tags, 0), trip: null, cause: nth(scenario.cause, 0), spared: mostTries, asked: null, answer: null },
     ...{ withRecording: none, snapshotOnly: none, afterOneMeasurement: none },
   };
 }

@@ -11,6 +11,8 @@ export interface Silence {
   cared: number;
   idle: number;
 }
+/** The first session may take so long, ms; later ones 2 s, then they are tried anew. */
+const firstSession = 30_000;
 const usualSilence: Silence = { cared: 700, idle: 3000 };
 
 export class SecondServer extends Error {
@@ -55,7 +57,8 @@ export class DatabaseWatch {
    * @throws SecondServer when another one holds the database
    */
   static async begin(url: string, patience = 5, longest = usualSilence): Promise<DatabaseWatch> {
-    const session = await DatabaseWatch.open(url, longest);
+    // nothing turns yet: a database that is slow to take its first session is waited for
+    const session = await DatabaseWatch.open(url, longest, Math.max(firstSession, longest.idle));
     for (let i = 0; ; i++) {
       if (await DatabaseWatch.lock(session)) return new DatabaseWatch(url, session, longest);
       if (i >= 10 * patience) {
@@ -66,8 +69,8 @@ export class DatabaseWatch {
     }
   }
 
-  private static async open(url: string, { idle }: Silence): Promise<Session> {
-    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000, query_timeout: idle });
+  private static async open(url: string, { idle }: Silence, connecting = 2000): Promise<Session> {
+    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: connecting, query_timeout: idle });
     const session = { client, ended: false, answeredAt: performance.now() };
     for (const event of ['error', 'end'] as const) client.on(event, () => (session.ended = true));
     await client.connect();

@@ -5,6 +5,7 @@ import { authorOf } from '../audit/people';
 import type { Db } from '../db/connect';
 import { badInput, ProblemError } from '../problem';
 import { storeRecording } from './recordings';
+import { nth } from '@yare/core';
 
 const refused = (detail: string): never => {
   throw new ProblemError(422, 'Not a recording', `${detail} Nothing was taken in.`);
@@ -76,8 +77,8 @@ function samplesOf(r: RecordingImport): { time: ArrayLike<number>; values: Reado
   const endless = values.findIndex((v) => v.some((x) => x === Infinity || x === -Infinity));
   if (endless !== -1) refused(`Channel ${r.channels[endless]?.name} holds a figure without end.`);
   const [first = NaN] = time;
-  if (first !== 0 || !time.every((t, i) => Number.isFinite(t) && (i === 0 || t > time[i - 1]!))) refused('Its times do not begin at 0 and grow.');
-  const last = time[time.length - 1]!;
+  if (first !== 0 || !time.every((t, i) => Number.isFinite(t) && (i === 0 || t > nth(time, i - 1)))) refused('Its times do not begin at 0 and grow.');
+  const last = nth(time, time.length - 1);
   if (r.marks.some((m) => m.time > last)) refused(`A mark lies after its end at ${last.toFixed(1)} s.`);
   return { time, values };
 }

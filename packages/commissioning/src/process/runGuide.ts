@@ -1,4 +1,5 @@
 import type { GuideProgress, RunGuide } from '@yare/contract';
+import { nth } from '@yare/core';
 
 interface Seen {
   /** s */
@@ -31,7 +32,7 @@ export class SteadyWatch {
 
   /** Whether a sample is one that was not seen yet. */
   private isNew(time: number): boolean {
-    return this.seen.length === 0 || time > this.seen[this.seen.length - 1]!.time;
+    return this.seen.length === 0 || time > nth(this.seen, this.seen.length - 1).time;
   }
 
   /** @param time s @param feedback % of the range */
@@ -40,7 +41,7 @@ export class SteadyWatch {
     if (!this.isNew(time)) return false;
     this.began ??= time;
     seen.push({ time, feedback });
-    while (seen[0]!.time < time - 2 * stretch) seen.shift();
+    while (nth(seen, 0).time < time - 2 * stretch) seen.shift();
     if (time - this.began < least) return false;
     const older = seen.filter((s) => s.time < time - stretch).map((s) => s.feedback);
     const newer = seen.filter((s) => s.time >= time - stretch).map((s) => s.feedback);

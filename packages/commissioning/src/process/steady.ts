@@ -1,5 +1,5 @@
 import { mergedPoints, type SteadyPoint, type Straightening, type StraightenRefusal } from '@yare/core/loop';
-import { formatFigure, largestOf, smallestOf, type ProcessSensor } from '@yare/core';
+import { formatFigure, largestOf, smallestOf, type ProcessSensor, nth } from '@yare/core';
 
 /** % of output within which two points are the same one, and slopes over the one in use that are still believed. */
 const same = 1;
@@ -20,7 +20,7 @@ export function sortedPoints(points: readonly SteadyPoint[]): SteadyPoint[] {
 function slopesOf(points: readonly SteadyPoint[]): Array<{ to: number; slope: number }> {
   const p = mergedPoints(points);
   if (p.length < 3) return [];
-  return p.slice(1).map((b, i) => ({ to: b.output, slope: (b.feedback - p[i]!.feedback) / (b.output - p[i]!.output) }));
+  return p.slice(1).map((b, i) => ({ to: b.output, slope: (b.feedback - nth(p, i).feedback) / (b.output - nth(p, i).output) }));
 }
 
 /** % of the range that the feedback moves for each % of output, at an output in %; null where the points do not tell. */
@@ -76,7 +76,7 @@ function worthText({ fit, mostRaw, oneLine, worth, bend }: Extract<Straightening
 export function outputFor(points: readonly SteadyPoint[], feedback: number): number | null {
   const p = mergedPoints(points);
   for (let i = 1; i < p.length; i++) {
-    const [a, b] = [p[i - 1]!, p[i]!];
+    const [a, b] = [nth(p, i - 1), nth(p, i)];
     const share = (feedback - a.feedback) / (b.feedback - a.feedback);
     if (share >= 0 && share <= 1) return a.output + share * (b.output - a.output);
   }

@@ -1,6 +1,7 @@
 import type { RecordingChannel } from '@yare/core';
 import type { RecordedColumn } from '../process/recordingCsv';
 import { linkChannel, linkChannels, type ChannelKey, type Recorded } from './channels';
+import { nth } from '@yare/core';
 
 /** What a column of a file of another instrument is taken for. */
 export interface ColumnChoice {
@@ -37,7 +38,7 @@ const named: ReadonlyArray<readonly [ChannelKey, RegExp]> = [
 ];
 
 /** Whether figures only ever grow: a time that was counted. */
-const grows = ({ values }: RecordedColumn): boolean => values.every((v, i) => Number.isFinite(v) && (i === 0 || v >= values[i - 1]!));
+const grows = ({ values }: RecordedColumn): boolean => values.every((v, i) => Number.isFinite(v) && (i === 0 || v >= nth(values, i - 1)));
 
 /** What the columns of a file probably are. */
 export function guessColumns(columns: readonly RecordedColumn[]): { choices: ColumnChoice[]; timeUnit: TimeUnit } {
@@ -68,7 +69,7 @@ export function guessColumns(columns: readonly RecordedColumn[]): { choices: Col
 function decimalsOf(values: ArrayLike<number>): number {
   let most = 0;
   for (let i = 0; i < values.length && most < 3; i += Math.max(1, Math.floor(values.length / 500))) {
-    const v = values[i]!;
+    const v = nth(values, i);
     while (most < 3 && Number.isFinite(v) && Math.abs(v * 10 ** most - Math.round(v * 10 ** most)) > 1e-6 * 10 ** most) most++;
   }
   return most;
@@ -89,7 +90,7 @@ export function recordedOf(
   titled: string,
 ): { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string } {
   const time = columns[choices.findIndex((c) => c.as === 'time')];
-  const wanted = choices.flatMap((c, i) => (c.as === 'time' || c.as === 'mark' || c.as === 'nothing' ? [] : [{ ...c, column: columns[i]! }]));
+  const wanted = choices.flatMap((c, i) => (c.as === 'time' || c.as === 'mark' || c.as === 'nothing' ? [] : [{ ...c, column: nth(columns, i) }]));
   if (!time) return { ok: false, sentence: 'Choose the column that is the time.' };
   if (wanted.length === 0) return { ok: false, sentence: 'Choose at least one column that was measured.' };
   const keys = new Set<string>();
@@ -104,7 +105,7 @@ export function recordedOf(
   let skipped = 0;
   const scale = time.time ? 1 : perSecond[timeUnit];
   for (let i = 0; i < time.values.length; i++) {
-    const t = (time.values[i]! - begin) / scale;
+    const t = (nth(time.values, i) - begin) / scale;
     const last = out.time.at(-1) ?? -Infinity;
     if (Number.isFinite(t) && t < last - 1e-9)
       return {
@@ -116,12 +117,14 @@ export function recordedOf(
       continue;
     }
     out.time.push(t);
-    wanted.forEach((c, k) => out.values[k]!.push(c.column.values[i]!));
+    wanted.forEach((c, k) => nth(out.values, k).push(nth(c.column.values, i)));
   }
   if (out.time.length < fewest) return { ok: false, sentence: 'No two lines of the file have a time.' };
   const marked = columns[choices.findIndex((c) => c.as === 'mark')]?.texts ?? [];
   const marks = marked.flatMap((text, i) =>
-    text.trim() === '' ? [] : text.split(' | ').map((label) => ({ time: Math.max(0, (time.values[i]! - begin) / scale), label: label.slice(0, 80) })),
+    text.trim() === ''
+      ? []
+      : text.split(' | ').map((label) => ({ time: Math.max(0, (nth(time.values, i) - begin) / scale), label: label.slice(0, 80) })),
   );
   return { ok: true, skipped, recorded: { title: titled, startedAt: time.startedAt ?? null, channels, time: out.time, values: out.values, marks } };
 }

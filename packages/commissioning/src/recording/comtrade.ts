@@ -1,6 +1,7 @@
 import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
 import { markEnds } from './gaps';
+import { nth } from '@yare/core';
 
 /**
  * Recordings in the common format for transient data exchange, IEEE C37.111-2013 (IEC 60255-24:2013), as one file (CFF, clause 10) of
@@ -48,8 +49,8 @@ function scalingOf(c: RecordingChannel, values: ArrayLike<number>, form: Comtrad
   const a = Number((10 ** -c.decimals).toFixed(c.decimals));
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < values.length; i++) {
-    if (values[i]! < low) low = values[i]!;
-    if (values[i]! > high) high = values[i]!;
+    if (nth(values, i) < low) low = nth(values, i);
+    if (nth(values, i) > high) high = nth(values, i);
   }
   if (form === 'ASCII' || !(Math.max(Math.abs(low), Math.abs(high)) / a > reach)) return { a, b: 0, counts: (v) => Math.round(v / a) };
   const b = (low + high) / 2;
@@ -62,7 +63,7 @@ function digitalsOf({ time, marks }: Recorded): Array<{ name: string; at: Set<nu
   const digitals = new Map<string, Set<number>>();
   const sampleAt = (at: number): number => {
     let i = 0;
-    while (i < time.length - 1 && time[i]! < at - 1e-9) i++;
+    while (i < time.length - 1 && nth(time, i) < at - 1e-9) i++;
     return i;
   };
   const begun = new Set(marks.map((m) => m.label));
@@ -90,8 +91,8 @@ const multiplierFor = (seconds: number): number => {
 /** A recording as COMTRADE: its configuration, and its data as text or bytes. @param station where it was made */
 export function comtradeOf(r: Recorded, station: string, form: ComtradeForm): { cfg: string; dat: Uint8Array } {
   const n = r.time.length;
-  const begin = n > 0 ? r.time[0]! : 0;
-  const length = n > 0 ? r.time[n - 1]! - begin : 0;
+  const begin = n > 0 ? nth(r.time, 0) : 0;
+  const length = n > 0 ? nth(r.time, n - 1) - begin : 0;
   const multiplier = multiplierFor(length);
   const scalings = r.channels.map((c, k) => scalingOf(c, r.values[k] ?? [], form));
   const digitals = digitalsOf(r);
@@ -101,12 +102,12 @@ export function comtradeOf(r: Recorded, station: string, form: ComtradeForm): { 
     `${field(station)},${field(r.title)},2013`,
     `${r.channels.length + digitals.length},${r.channels.length}A,${digitals.length}D`,
     ...r.channels.map((c, k) => {
-      const { a, b, counts } = scalings[k]!;
+      const { a, b, counts } = nth(scalings, k);
       let [low, high] = [Infinity, -Infinity];
       const row = r.values[k] ?? [];
       for (let i = 0; i < n; i++) {
-        if (row[i]! < low) low = row[i]!;
-        if (row[i]! > high) high = row[i]!;
+        if (nth(row, i) < low) low = nth(row, i);
+        if (nth(row, i) > high) high = nth(row, i);
       }
       const ends = low <= high ? [counts(low), counts(high)] : [0, 0];
       return `${k + 1},${field(c.name)},,${field(c.key)},${field(c.unit)},${a},${b},0,${ends[0]},${ends[1]},1,1,P`;
@@ -124,10 +125,10 @@ export function comtradeOf(r: Recorded, station: string, form: ComtradeForm): { 
     '0,0',
     '',
   ].join('\r\n');
-  const stampOf = (i: number) => Math.round(((r.time[i]! - begin) * microseconds) / multiplier);
+  const stampOf = (i: number) => Math.round(((nth(r.time, i) - begin) * microseconds) / multiplier);
   const countOf = (k: number, i: number): number | null => {
     const v = r.values[k]?.[i] ?? NaN;
-    return Number.isFinite(v) ? scalings[k]!.counts(v) : null;
+    return Number.isFinite(v) ? nth(scalings, k).counts(v) : null;
   };
   return { cfg, dat: form === 'ASCII' ? textOf() : bytesOf() };
 

@@ -1,6 +1,7 @@
 import type { Recorded } from './channels';
 import { runBegins } from '../seen/search';
 import { isGap } from './gaps';
+import { nth } from '@yare/core';
 
 /** A moment of a recording others can be laid beside. */
 export interface RecordedEvent {
@@ -16,8 +17,8 @@ const up = 0.97;
 
 const peak = (time: ArrayLike<number>, values: ArrayLike<number> | undefined): number | null => {
   let at = -1;
-  for (let i = 0; values && i < time.length; i++) if (Number.isFinite(values[i]!) && (at < 0 || values[i]! > values[at]!)) at = i;
-  return at < 0 ? null : time[at]!;
+  for (let i = 0; values && i < time.length; i++) if (Number.isFinite(nth(values, i)) && (at < 0 || nth(values, i) > nth(values, at))) at = i;
+  return at < 0 ? null : nth(time, at);
 };
 
 /** What happens in a recording, in the order of time: how it turned, its peaks, and its marks. */
@@ -28,14 +29,14 @@ export function eventsOf({ channels, time, values, marks }: Pick<Recorded, 'chan
     if (at !== null && at !== undefined) events.push({ code, label, time: at });
   };
   if (time.length === 0) return [];
-  const [begin, end] = [time[0]!, time[time.length - 1]!];
+  const [begin, end] = [nth(time, 0), nth(time, time.length - 1)];
   const f = of('outputFrequency');
   if (f) {
     const begins = runBegins(time, f);
     let top = 0;
-    for (let i = begins; i < f.length; i++) top = Math.max(top, Math.abs(f[i]!));
+    for (let i = begins; i < f.length; i++) top = Math.max(top, Math.abs(nth(f, i)));
     const first = (from: number, test: (v: number) => boolean): number => {
-      for (let i = from; i < f.length; i++) if (test(Math.abs(f[i]!))) return i;
+      for (let i = from; i < f.length; i++) if (test(Math.abs(nth(f, i)))) return i;
       return -1;
     };
     const starts = top < turning ? -1 : first(begins, (v) => v >= turning);

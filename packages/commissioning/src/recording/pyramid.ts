@@ -1,4 +1,4 @@
-import { decimate, indexAt, type Decimated } from '@yare/core';
+import { decimate, indexAt, type Decimated, nth } from '@yare/core';
 
 /** Samples a block of the lowest level holds, and blocks of one level in one of the next. */
 const block = 32;
@@ -29,14 +29,14 @@ export function pyramidOf(time: ArrayLike<number>, values: ArrayLike<number>): P
     if (below) {
       for (let i = 0; i < below.low.length; i++) {
         const at = Math.floor(i / fold);
-        if (below.low[i]! < level.low[at]!) level.low[at] = below.low[i]!;
-        if (below.high[i]! > level.high[at]!) level.high[at] = below.high[i]!;
+        if (nth(below.low, i) < nth(level.low, at)) level.low[at] = nth(below.low, i);
+        if (nth(below.high, i) > nth(level.high, at)) level.high[at] = nth(below.high, i);
       }
     } else
       for (let i = 0; i < n; i++) {
         const at = Math.floor(i / size);
-        if (values[i]! < level.low[at]!) level.low[at] = values[i]!;
-        if (values[i]! > level.high[at]!) level.high[at] = values[i]!;
+        if (nth(values, i) < nth(level.low, at)) level.low[at] = nth(values, i);
+        if (nth(values, i) > nth(level.high, at)) level.high[at] = nth(values, i);
       }
     levels.push(level);
     below = level;
@@ -52,7 +52,7 @@ function extent({ values, levels }: Pyramid, start: number, end: number): [numbe
     // the largest block that begins here and ends before the end
     let level: Level | null = null;
     for (const l of levels) if (i % l.size === 0 && i + l.size <= end) level = l;
-    const [a, b] = level ? [level.low[i / level.size]!, level.high[i / level.size]!] : [values[i]!, values[i]!];
+    const [a, b] = level ? [nth(level.low, i / level.size), nth(level.high, i / level.size)] : [nth(values, i), nth(values, i)];
     if (a < low) low = a;
     if (b > high) high = b;
     i += level ? level.size : 1;
@@ -83,8 +83,8 @@ export function drawnOf(p: Pyramid, from: number, to: number, pixels: number): D
   };
   const last = Math.min(level.low.length, Math.ceil(end / level.size));
   for (let b = Math.floor(start / level.size); b < last; b++) {
-    const [low, high] = [level.low[b]!, level.high[b]!];
-    const at = p.time[Math.min(p.time.length - 1, b * level.size + (level.size >> 1))]!;
+    const [low, high] = [nth(level.low, b), nth(level.high, b)];
+    const at = nth(p.time, Math.min(p.time.length - 1, b * level.size + (level.size >> 1)));
     if (low > high) continue;
     push(at, low);
     if (high > low) push(at, high);

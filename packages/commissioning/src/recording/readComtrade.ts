@@ -1,6 +1,7 @@
 import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
 import { markEnds } from './gaps';
+import { nth, present } from '@yare/core';
 
 /** A file that was read, or why it was not: where, and what is wrong there. */
 export type ReadFile = { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string };
@@ -121,7 +122,7 @@ function configurationOf(text: string): Configuration {
   );
   const multiplier = lines[at + 3]?.trim() ? Number(lines[at + 3]) || 1 : 1;
   return {
-    ...{ station, device, analogues, digitals, rates, startedAt, form: form! },
+    ...{ station, device, analogues, digitals, rates, startedAt, form: present(form) },
     ...{ multiplier, perSecond: fine ? 1e9 : 1e6 },
     gap: revision < 1999 ? 99999 : null,
     trigger: startedAt !== null && triggered !== null && triggered > startedAt ? (triggered - startedAt) / 1000 : null,
@@ -171,10 +172,10 @@ class Gathering {
     this.out.time.push(t);
     this.c.analogues.forEach(({ a, b }, k) => {
       const count = counts[k] ?? null;
-      this.out.values[k]!.push(count === null ? NaN : a * count + b);
+      nth(this.out.values, k).push(count === null ? NaN : a * count + b);
     });
     digitals.forEach((on, k) => {
-      const label = this.c.digitals[k]!;
+      const label = nth(this.c.digitals, k);
       const since = this.since[k];
       if (on && since === undefined) {
         this.out.edges.push({ time: t, label });
@@ -267,10 +268,10 @@ function inStep(time: readonly number[], row: number[], skew: number): number[] 
   if (skew === 0) return row;
   let k = 0;
   return time.map((t) => {
-    while (k < time.length - 2 && time[k + 1]! + skew <= t) k++;
-    const [t0, t1] = [time[k]! + skew, time[k + 1]! + skew];
+    while (k < time.length - 2 && nth(time, k + 1) + skew <= t) k++;
+    const [t0, t1] = [nth(time, k) + skew, nth(time, k + 1) + skew];
     // before its first sample and after its last one nothing is known but the nearest
-    return t <= t0 ? row[k]! : t >= t1 ? row[k + 1]! : row[k]! + ((t - t0) / (t1 - t0)) * (row[k + 1]! - row[k]!);
+    return t <= t0 ? nth(row, k) : t >= t1 ? nth(row, k + 1) : nth(row, k) + ((t - t0) / (t1 - t0)) * (nth(row, k + 1) - nth(row, k));
   });
 }
 
@@ -294,12 +295,12 @@ export function readComtrade(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
       return { ok: false, sentence: `${whole?.name ?? 'The file'} has no part with a configuration and one with data. Is it a COMTRADE file?` };
     const c = configurationOf(parts.cfg);
     const { time, values: sampled, edges, skipped } = c.form === 'ASCII' ? readText(c, parts.dat) : readBytes(c, parts.dat);
-    const values = sampled.map((row, k) => inStep(time, row, c.analogues[k]!.skew));
+    const values = sampled.map((row, k) => inStep(time, row, nth(c.analogues, k).skew));
     if (time.length < 2) return { ok: false, sentence: 'The file holds fewer than two samples.' };
-    const begin = time[0]!;
+    const begin = nth(time, 0);
     const marks = [
       ...edges.map((m) => ({ time: m.time - begin, label: m.label.slice(0, 80) })),
-      ...(c.trigger !== null && edges.length === 0 && c.trigger - begin > 0 && c.trigger <= time.at(-1)!
+      ...(c.trigger !== null && edges.length === 0 && c.trigger - begin > 0 && c.trigger <= (time.at(-1) ?? 0)
         ? [{ time: c.trigger - begin, label: 'Trigger' }]
         : []),
     ].sort((x, y) => x.time - y.time);

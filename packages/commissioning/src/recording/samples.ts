@@ -1,4 +1,5 @@
 import type { RecordingData, RecordingMeta } from '@yare/contract';
+import { nth } from '@yare/core';
 
 /** Bytes a sample of the time, and one of a channel, takes. */
 const timeBytes = 8;
@@ -13,7 +14,7 @@ export function recordingFrom(meta: RecordingMeta, packed: ArrayBuffer): Recordi
     const scale = 10 ** decimals;
     // a list begun with its length would be slow to read ever after
     const out: number[] = [];
-    for (let i = 0; i < n; i++) out.push(Math.round(values[i]! * scale) / scale);
+    for (let i = 0; i < n; i++) out.push(Math.round(nth(values, i) * scale) / scale);
     return out;
   };
   const channels = meta.channels.map((c, k) => [c.key, rounded(new Float32Array(packed, n * (timeBytes + valueBytes * k), n), c.decimals)] as const);

@@ -1,4 +1,4 @@
-import { indexAt } from '@yare/core';
+import { indexAt, nth } from '@yare/core';
 
 /** A channel between two times. */
 export interface Statistics {
@@ -25,8 +25,8 @@ export function statisticsOf(time: ArrayLike<number>, values: ArrayLike<number>,
   let [samples, smallest, largest, over, sum, square] = [0, Infinity, -Infinity, 0, 0, 0];
   let first: [number, number] | null = null;
   let last: [number, number] | null = null;
-  for (let i = indexAt(time, low); i < time.length && time[i]! <= high; i++) {
-    const [t, v] = [time[i]!, values[i]!];
+  for (let i = indexAt(time, low); i < time.length && nth(time, i) <= high; i++) {
+    const [t, v] = [nth(time, i), nth(values, i)];
     if (!Number.isFinite(v)) continue;
     samples++;
     if (v < smallest) smallest = v;

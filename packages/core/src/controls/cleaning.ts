@@ -53,7 +53,7 @@ export function stepCleaning(
   settled: boolean,
   dt: number,
 ): 'no' | 'cleans' | 'blocked' {
-  for (let i = 0; i < state.recent.length; i++) state.recent[i]! += dt;
+  for (const [i, ago] of state.recent.entries()) state.recent[i] = ago + dt;
   if ((state.recent[0] ?? 0) > hour) state.recent.shift();
   const pressed = cause.contact && !state.was;
   state.was = cause.contact;

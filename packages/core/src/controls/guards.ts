@@ -1,5 +1,6 @@
 import { GuardAction, NoFlowSource } from '../drive';
 import { guardKinds, type GuardKind } from './guardKinds';
+import { nth } from '../present';
 
 /** When a guard acts, and what it does. */
 export interface Guard {
@@ -130,11 +131,11 @@ export function stepGuards(state: GuardState, s: GuardSettings, f: GuardFacts, d
   state.waited[last] = filterClogged(s, f) ? (state.waited[last] ?? 0) + dt : 0;
   if ((state.waited[last] ?? 0) > s.filter.delay) state.warns.push('filter');
   for (let i = 0; i < guardKinds.length; i++) {
-    const kind = guardKinds[i]!;
+    const kind = nth(guardKinds, i);
     const guard = s.guards[kind];
     const off = kind === 'noFlow' && guard.delay <= 0;
-    state.waited[i] = !off && guardSees(kind, s, f) ? state.waited[i]! + dt : 0;
-    if (state.waited[i]! <= guard.delay || state.waited[i] === 0) continue;
+    state.waited[i] = !off && guardSees(kind, s, f) ? (state.waited[i] ?? NaN) + dt : 0;
+    if ((state.waited[i] ?? NaN) <= guard.delay || state.waited[i] === 0) continue;
     if (guard.action === GuardAction.warn) state.warns.push(kind);
     else return { act: act(state, s, guard), kind };
   }

@@ -91,7 +91,7 @@ const settledAfter = 0.1;
 export function mostPerHour(wakes: readonly number[]): number {
   let most = 0;
   for (let i = 0, first = 0; i < wakes.length; i++) {
-    while (wakes[i]! - wakes[first]! >= 1) first++;
+    while ((wakes[i] ?? NaN) - (wakes[first] ?? NaN) >= 1) first++;
     most = Math.max(most, i - first + 1);
   }
   return most;

@@ -4,6 +4,7 @@ import { sumpLevel, type Sump } from '../process/sump';
 import { quietSetpoint, restingProcess, setpointOf, stepProcess, withinLimits, type ProcessSettings } from '../controls';
 import { restingStation, sideBySide, stationMaster, stepStation, type StationMember, type StationSettings } from '../controls/station';
 import { demandAt, efficiencyLine } from './sleepDay';
+import { nth } from '../present';
 
 /** Several pumps of one make, and what they have to do together. */
 export interface StationPlan {
@@ -123,7 +124,7 @@ class Station {
   step(at: number, demand: number, dt: number): void {
     const { plan, state, members, spec } = this;
     const { lost, station } = plan;
-    if (lost) members[lost.number - 1]!.able = at < lost.at;
+    if (lost) nth(members, lost.number - 1).able = at < lost.at;
     const goal = stationMaster(members) === 0 ? null : this.goal(demand, dt);
     stepStation(state, station, members, goal !== null, this.output, this.contactors ? 1 : 0, dt);
     this.output = goal ?? 0;
@@ -158,14 +159,14 @@ class Station {
         const power = pumpPower(this.pump, (this.contactors && n !== 1 ? 1 : share) * this.pump.ratedSpeed, each);
         count.energy += power > 0 ? ((power / this.efficiency(power)) * energyEvery * dt) / 3.6e6 : 0;
       }
-      count.hours[i]! += dt / 3600;
-      members[i]!.hours += dt / 3600;
+      count.hours[i] = (count.hours[i] ?? NaN) + dt / 3600;
+      nth(members, i).hours += dt / 3600;
       if (this.was.includes(n)) continue;
-      count.starts[i]!++;
-      const recent = this.recent[i]!;
+      count.starts[i] = (count.starts[i] ?? NaN) + 1;
+      const recent = nth(this.recent, i);
       recent.push(at);
-      while (at - recent[0]! >= 3600) recent.shift();
-      count.startsPerHour[i] = Math.max(count.startsPerHour[i]!, recent.length);
+      while (at - nth(recent, 0) >= 3600) recent.shift();
+      count.startsPerHour[i] = Math.max(count.startsPerHour[i] ?? NaN, recent.length);
     }
     // the order is changed in place: what stood before has to be a copy
     this.was = [...state.order];

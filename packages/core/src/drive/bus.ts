@@ -1,4 +1,5 @@
 import type { Supply } from './parameters';
+import { nth } from '../present';
 
 /**
  * Mean current of a six-pulse diode bridge behind an inductance into a stiff DC bus, in units of √2 U / (ω L), against bus volts in
@@ -116,9 +117,9 @@ export function stepBus(
   // find V' with C (V' − free) = dt · i(V'): Newton on the table's straight pieces; i is convex and falls, so it closes in from below
   const gain = (dt * scale) / (capacitance * peak);
   const u = free / peak;
-  if (lowest - u - gain * table[0]! > 0) {
+  if (lowest - u - gain * nth(table, 0) > 0) {
     // below the table: continuous conduction, a straight line for six pulses; two pulses keep the table's end
-    const v = r === sixPulse ? (u + gain) / (1 + (gain * Math.PI) / 3) : u + gain * table[0]!;
+    const v = r === sixPulse ? (u + gain) / (1 + (gain * Math.PI) / 3) : u + gain * nth(table, 0);
     bus.voltage = v * peak;
     bus.rectifierPower = (capacitance * (bus.voltage * bus.voltage - free * free)) / (2 * dt);
     return;
@@ -128,8 +129,8 @@ export function stepBus(
     v = v < lowest ? lowest : v > 1 ? 1 : v;
     const x = (v - lowest) / dv;
     const j = x < tablePoints - 1 ? x | 0 : tablePoints - 1;
-    const steep = (table[j + 1]! - table[j]!) / dv;
-    const current = table[j]! + steep * (v - lowest - j * dv);
+    const steep = (nth(table, j + 1) - nth(table, j)) / dv;
+    const current = nth(table, j) + steep * (v - lowest - j * dv);
     const correction = (u + gain * current - v) / (1 - gain * steep);
     v += correction;
     if (correction < 1e-7 && correction > -1e-7) break;

@@ -3,6 +3,7 @@ import { agitator, conveyorFromDuty, fanFromRatedPoint, pumpFromRatedPoint, type
 import type { MachineSpec } from '../machine';
 import { circuitFromPlate, motorThermal, usualRotorInertia, type Circuit } from '../motor';
 import { completePlate, ratedTorque, type Plate, type StampedPlate } from '../plate';
+import { present } from '../present';
 import type { Driven } from './driven';
 
 /** Elasticity of a short pipe run with a small accumulator, m³/Pa (common practice). */
@@ -69,7 +70,7 @@ export function circuitOf(plate: Plate): ReturnType<typeof circuitFromPlate> {
   const known = circuits.get(key);
   if (known) return known;
   const fresh = circuitFromPlate(plate);
-  if (circuits.size >= mostCircuits) circuits.delete(circuits.keys().next().value!);
+  if (circuits.size >= mostCircuits) circuits.delete(present(circuits.keys().next().value));
   circuits.set(key, fresh);
   return fresh;
 }

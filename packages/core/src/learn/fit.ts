@@ -1,5 +1,6 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { inverse, Matrix } from 'ml-matrix';
+import { nth } from '../present';
 
 /**
  * Steps of the fit at most, how strongly the first is damped, by how much that changes and up to where, how far a value may go in one step, and the
@@ -17,7 +18,7 @@ export function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: 
   const sumOf = (p: ArrayLike<number>) => residuals(p).reduce((sum, r) => sum + r * r, 0);
   const sums = from.map(sumOf);
   let sum = Math.min(...sums);
-  let p = from[sums.indexOf(sum)]!;
+  let p = nth(from, sums.indexOf(sum));
   let { damping } = fitting;
   const total = residuals(p).length;
   const data = { x: Array.from({ length: total }, (_, i) => i), y: new Array<number>(total).fill(0) };
@@ -28,7 +29,7 @@ export function fitted(residuals: (p: ArrayLike<number>) => Float64Array, from: 
         data,
         (q: number[]) => {
           const r = residuals(q);
-          return (k: number) => r[k]!;
+          return (k: number) => nth(r, k);
         },
         {
           // it works on what it is given
@@ -69,11 +70,11 @@ export function spreadOf(residuals: (p: ArrayLike<number>) => Float64Array, p: n
   const base = residuals(p);
   const columns = p.map((_, k) => {
     const moved = residuals(p.map((v, i) => (i === k ? v + d : v)));
-    return moved.map((v, i) => (v - base[i]!) / d);
+    return moved.map((v, i) => (v - nth(base, i)) / d);
   });
   const product = (a: Float64Array, b: Float64Array, from = 0, to = b.length) => {
     let sum = 0;
-    for (let i = from; i < to; i++) sum += a[i]! * b[i]!;
+    for (let i = from; i < to; i++) sum += nth(a, i) * nth(b, i);
     return sum;
   };
   const covariance = inverse(new Matrix(columns.map((a) => columns.map((b) => product(a, b)))));

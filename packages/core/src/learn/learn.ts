@@ -4,6 +4,7 @@ import { totalInertia, type MachineSpec } from '../machine';
 import { applyLearned, figureOf, isMeasured, usualSpread, type Learnable, type Learned } from './learned';
 import { fitted, spreadOf } from './fit';
 import { replay, type DriveRecord } from './replay';
+import { nth, present } from '../present';
 
 /** What recordings of this machine can tell. */
 function learnableOf(spec: MachineSpec, records: readonly DriveRecord[]): Learnable[] {
@@ -76,8 +77,8 @@ function beginningOf(record: DriveRecord, catches: boolean): number {
   while (first < n && record.frequency[first] === 0) first++;
   if (!catches) return first;
   let lowest = first;
-  for (let i = first; i < n && record.time[i]! < record.time[first]! + longestSearch; i++)
-    if (Math.abs(record.frequency[i]!) < Math.abs(record.frequency[lowest]!)) lowest = i;
+  for (let i = first; i < n && nth(record.time, i) < nth(record.time, first) + longestSearch; i++)
+    if (Math.abs(nth(record.frequency, i)) < Math.abs(nth(record.frequency, lowest))) lowest = i;
   return lowest;
 }
 
@@ -87,17 +88,17 @@ function usable(record: DriveRecord, catches: boolean): DriveRecord {
   const first = beginningOf(record, catches);
   let last = n - 1;
   while (last > first && record.frequency[last] === 0) last--;
-  for (let i = first + 1; i < last; i++) if (record.frequency[i] === 0 && Math.abs(record.frequency[i - 1]!) > abrupt) last = i - 1;
-  const cut = Math.abs(record.frequency[last]!) > abrupt;
+  for (let i = first + 1; i < last; i++) if (record.frequency[i] === 0 && Math.abs(nth(record.frequency, i - 1)) > abrupt) last = i - 1;
+  const cut = Math.abs(nth(record.frequency, last)) > abrupt;
   // a second of rest before the start gives the bus at rest, half a second after it the end of the stop
-  const from = record.time[Math.max(0, first - 1)]! - (first > 0 && record.frequency[first - 1] === 0 ? 1 : 0);
-  const to = cut ? record.time[last]! : record.time[Math.min(n - 1, last + 1)]! + 0.5;
+  const from = nth(record.time, Math.max(0, first - 1)) - (first > 0 && record.frequency[first - 1] === 0 ? 1 : 0);
+  const to = cut ? nth(record.time, last) : nth(record.time, Math.min(n - 1, last + 1)) + 0.5;
   const keep: number[] = [];
   for (let i = 0; i < n; i++) {
-    const t = record.time[i]!;
+    const t = nth(record.time, i);
     if (t >= from && t <= to) keep.push(i);
   }
-  const pick = (a: ArrayLike<number>) => Float64Array.from(keep, (i) => a[i]!);
+  const pick = (a: ArrayLike<number>) => Float64Array.from(keep, (i) => nth(a, i));
   return {
     time: pick(record.time),
     frequency: pick(record.frequency),
@@ -119,8 +120,8 @@ function otherWay(estimate: MachineSpec, record: DriveRecord, lag: number): stri
   let together = 0;
   let size = 0;
   for (let i = 0; i < record.time.length; i++) {
-    together += seen.torque[i]! * record.torque[i]!;
-    size += Math.abs(seen.torque[i]! * record.torque[i]!);
+    together += nth(seen.torque, i) * nth(record.torque, i);
+    size += Math.abs(nth(seen.torque, i) * nth(record.torque, i));
   }
   return together < -0.2 * size
     ? 'The torque of this run has the wrong sign for its frequency: the shaft turned the other way. Put the direction right, then record another run.'
@@ -134,7 +135,7 @@ function disbelieve(
   left: { current: number; torque: number },
   ratedCurrent: number,
 ): string | null {
-  if (names.some((name, i) => Math.abs(p[i]!) >= Math.min(noMachine, furthest * usualSpread[name])))
+  if (names.some((name, i) => Math.abs(nth(p, i)) >= Math.min(noMachine, furthest * usualSpread[name])))
     return 'To fit this recording the model would need values no machine has. Check the plate, what is driven and the direction, then record another run.';
   if (left.current > mostLeft.current * ratedCurrent || left.torque > 100 * mostLeft.torque)
     return `Model and recording stay ${left.current.toFixed(1)} A and ${left.torque.toFixed(0)} % torque apart: nothing is learned from this run. Check the plate and what is driven.`;
@@ -162,12 +163,12 @@ const timesOf = (log: number): number => Math.exp(Math.max(-2, Math.min(2, log))
 
 /** What each sample of current and torque counts. */
 const worthOf = (record: DriveRecord, below: number): Float64Array =>
-  Float64Array.from({ length: record.time.length }, (_, i) => (Math.abs(record.frequency[i]!) < below ? slowWorth : 1));
+  Float64Array.from({ length: record.time.length }, (_, i) => (Math.abs(nth(record.frequency, i)) < below ? slowWorth : 1));
 
 /** Why a record is not good enough to learn from; null when it is. */
 function refuse(spec: MachineSpec, r: DriveRecord): string | null {
   let top = 0;
-  for (let i = 0; i < r.frequency.length; i++) top = Math.max(top, Math.abs(r.frequency[i]!));
+  for (let i = 0; i < r.frequency.length; i++) top = Math.max(top, Math.abs(nth(r.frequency, i)));
   const wanted = 0.4 * spec.drive.motorFrequency;
   if (r.time.length < 40) return 'The recording is too short. Run up, hold a few seconds and let go.';
   if (top < wanted) return `The run went to ${top.toFixed(1)} Hz only. Learning needs a run up to at least ${wanted.toFixed(0)} Hz.`;
@@ -184,7 +185,7 @@ function toldTorque(estimate: MachineSpec, o: LearnOptions): number {
 }
 
 const learnedFrom = (estimate: MachineSpec, names: readonly Learnable[], p: ArrayLike<number>): Learned =>
-  Object.fromEntries(names.map((name, i) => [name, { times: timesOf(p[i]!), spread: 0, of: figureOf(estimate, name) }]));
+  Object.fromEntries(names.map((name, i) => [name, { times: timesOf(nth(p, i)), spread: 0, of: figureOf(estimate, name) }]));
 
 /** Neighbouring samples err together, so a record counts for fewer than it has. */
 const weight = Math.sqrt(1 / 30);
@@ -220,23 +221,24 @@ function compare(estimate: MachineSpec, records: readonly DriveRecord[], o: Lear
   const firstOwn = sensed ? late + 1 : late;
   const nuisances = firstOwn - reading + records.length * own.length;
   const onTheDay = (spec: MachineSpec, run: number, p: ArrayLike<number>): MachineSpec =>
-    applyLearned(spec, Object.fromEntries(own.map((name, i) => [name, { times: timesOf(p[firstOwn + run * own.length + i]!), spread: 0 }])));
+    applyLearned(spec, Object.fromEntries(own.map((name, i) => [name, { times: timesOf(nth(p, firstOwn + run * own.length + i)), spread: 0 }])));
   const residuals = (p: ArrayLike<number>): Float64Array => {
     const spec = applyLearned(estimate, learnedFrom(estimate, names, p));
-    const copper = toldCopper * timesOf(p[reading]!);
-    const processLag = (o.processLag ?? 0) + (sensed ? usualLateness * timesOf(p[late]!) : 0);
+    const copper = toldCopper * timesOf(nth(p, reading));
+    const processLag = (o.processLag ?? 0) + (sensed ? usualLateness * timesOf(nth(p, late)) : 0);
     const seen = records.map((record, run) => replay(onTheDay(spec, run, p), record, o.readOutLag, copper, processLag));
     const r = new Float64Array(samples + names.length + nuisances);
     for (const { run, channel, told, from } of stretches) {
-      const made = seen[run]![channel];
+      const made = nth(seen, run)[channel];
       const unit = channel === 'torque' ? 100 / rated : 1;
       const worth = channel === 'current' || channel === 'torque' ? worths[run] : undefined;
-      for (let i = 0; i < told.length; i++) r[from + i] = ((worth ? worth[i]! : 1) * weight * (unit * made[i]! - told[i]!)) / sigma[channel];
+      for (let i = 0; i < told.length; i++)
+        r[from + i] = ((worth ? nth(worth, i) : 1) * weight * (unit * nth(made, i) - nth(told, i))) / sigma[channel];
     }
-    names.forEach((name, i) => (r[samples + i] = p[i]! / usualSpread[name]));
-    r[samples + reading] = p[reading]! / readingSpread;
-    if (sensed) r[samples + late] = p[late]! / latenessSpread;
-    for (let i = firstOwn; i < r.length - samples; i++) r[samples + i] = p[i]! / ofTheDay[own[(i - firstOwn) % own.length]!]!;
+    names.forEach((name, i) => (r[samples + i] = nth(p, i) / usualSpread[name]));
+    r[samples + reading] = nth(p, reading) / readingSpread;
+    if (sensed) r[samples + late] = nth(p, late) / latenessSpread;
+    for (let i = firstOwn; i < r.length - samples; i++) r[samples + i] = nth(p, i) / present(ofTheDay[nth(own, (i - firstOwn) % own.length)]);
     return r;
   };
   /** Root mean square of each channel at the end of a fit, each in its own unit, and by how much that widens every value. */
@@ -285,7 +287,7 @@ export function learnFromRecords(estimate: MachineSpec, all: readonly DriveRecor
   const disbelieved = disbelieve(names, p, left, estimate.drive.motorCurrent);
   if (disbelieved) return { ok: false, sentence: disbelieved };
   const learned = learnedFrom(estimate, names, p);
-  names.forEach((name, i) => (learned[name]!.spread = Math.min(usualSpread[name], spread[i]! * wider)));
+  names.forEach((name, i) => (present(learned[name]).spread = Math.min(usualSpread[name], nth(spread, i) * wider)));
   const { inertia } = learned;
   const measured = names.filter((name) => learned[name] && isMeasured(name, learned[name]));
   if (!inertia || measured.length === 0)

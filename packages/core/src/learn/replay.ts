@@ -3,6 +3,7 @@ import { emptyOperation, operateInto, type Operation } from '../motor';
 import { atMotor, stepElectrical, currentOff } from '../machine/electrical';
 import { stepMechanics } from '../machine/mechanics';
 import { beginFlux, createMachine, ledRight, type Machine, type MachineSpec } from '../machine/state';
+import { nth } from '../present';
 
 /** What a drive reported while it ran, sample by sample. All arrays have the same length. */
 export interface DriveRecord {
@@ -98,10 +99,10 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
   };
   const m = createMachine(driven, ledRight(driven));
   // what was left in the pipe from before the run
-  if (record.process && n > 0) m.loadState.pressure = Math.max(0, record.process[0]!);
+  if (record.process && n > 0) m.loadState.pressure = Math.max(0, nth(record.process, 0));
   const atEnd = emptyOperation();
   const out: Replayed = { current: new Float64Array(n), busVoltage: new Float64Array(n), torque: new Float64Array(n), process: new Float64Array(n) };
-  const dt = stepFor(n > 0 ? record.time[n - 1]! - record.time[0]! : 0);
+  const dt = stepFor(n > 0 ? nth(record.time, n - 1) - nth(record.time, 0) : 0);
   const rest = busAtRest(m.spec.supply);
   let current = 0;
   let torque = 0;
@@ -111,10 +112,10 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
   const followProcess = share(processLag);
   for (let i = 0; i < n; i++) {
     if (i > 0) {
-      const t0 = record.time[i - 1]!;
-      const t1 = record.time[i]!;
-      const f0 = record.frequency[i - 1]!;
-      const f1 = record.frequency[i]!;
+      const t0 = nth(record.time, i - 1);
+      const t1 = nth(record.time, i);
+      const f0 = nth(record.frequency, i - 1);
+      const f1 = nth(record.frequency, i);
       const steps = Math.max(1, Math.round((t1 - t0) / dt));
       for (let k = 0; k < steps; k++) {
         // an output that is off stays off until the sample that shows it on, and the other way round
@@ -126,13 +127,13 @@ export function replay(spec: MachineSpec, record: DriveRecord, lag: number, copp
       }
     }
     // a step's torque and current are of its beginning, with the field ahead by all of it; on a ramp that is more than the shaft ever feels
-    const frequency = record.frequency[i]!;
+    const frequency = nth(record.frequency, i);
     const on = Math.abs(frequency) > leastOn && m.motor.current > 0 && m.fluxRises === 0;
     const ended = on ? operateInto(atEnd, m.warm, atMotor(m), Math.abs(frequency), m.speed * Math.sign(frequency), m.magnetising) : m.motor;
     const settled = on ? reckoned(m, ended, frequency, copper) - reckoned(m, m.motor, frequency, copper) : 0;
     out.current[i] = current + ended.current - m.motor.current;
     out.busVoltage[i] = m.bus.voltage;
-    if (m.bus.voltage > rest || record.busVoltage[i]! > rest) m.bus.voltage += busCorrection * (record.busVoltage[i]! - m.bus.voltage);
+    if (m.bus.voltage > rest || nth(record.busVoltage, i) > rest) m.bus.voltage += busCorrection * (nth(record.busVoltage, i) - m.bus.voltage);
     out.torque[i] = torque + settled;
     out.process[i] = pressure;
   }

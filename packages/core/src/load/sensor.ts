@@ -44,7 +44,7 @@ export const processValue = (s: Sensor, current: number): number => s.low + ((cu
 /** One sample of {@link sensorStep}; a broken wire gives 0 mA. */
 export function stepSensor(state: SensorState, s: Sensor, value: number, noise: Random, broken = false): void {
   state.lagged += (value - state.lagged) * (1 - Math.exp(-sensorStep / Math.max(sensorStep / 1000, s.lag)));
-  const seen = state.past[state.at]!;
+  const seen = state.past[state.at] ?? NaN;
   state.past[state.at] = state.lagged;
   state.at = (state.at + 1) % state.past.length;
   if (broken) {

@@ -199,7 +199,7 @@ export function loopAhead(spec: MachineSpec, plan: LoopPlan): LoopAhead {
   const stepScan = (isLost = false) => {
     for (let k = 0; k < perScan; k++) stepMachine(m, command.word, command.reference, dt);
     const there = rawFeedback(m, sensor);
-    sensed = smoothed(sensed, deadTime > 0 ? past[oldest]! : there, lag, scan);
+    sensed = smoothed(sensed, deadTime > 0 ? (past[oldest] ?? NaN) : there, lag, scan);
     past[oldest] = there;
     oldest = (oldest + 1) % past.length;
     filtered = smoothed(filtered, isLost ? noSignal : sensed, process.filter, scan);
@@ -294,7 +294,7 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
   summary.output = Math.abs(m.frequency);
   const since = back ?? at;
   let last = n;
-  while (last > 0 && Math.abs(errors[last - 1]!) <= stands) last--;
+  while (last > 0 && Math.abs(errors[last - 1] ?? NaN) <= stands) last--;
   summary.settled = last >= n ? null : Math.max(0, last * scan - since);
   const end = Math.floor(n * 0.6);
   summary.swings = summary.trip === null && (swingsIn(errors.subarray(end)) || (question === 'little drawn' && claps(flows.subarray(end))));
@@ -302,7 +302,7 @@ function watch({ m, spec, plan, process, wanted, lasts, state, stepScan, feedbac
 }
 
 /** Whether a check valve shuts and opens again and again. */
-const claps = (flows: Uint8Array): boolean => flows.reduce((sum, f, i) => sum + (i > 0 && f > flows[i - 1]! ? 1 : 0), 0) >= 3;
+const claps = (flows: Uint8Array): boolean => flows.reduce((sum, f, i) => sum + (i > 0 && f > (flows[i - 1] ?? NaN) ? 1 : 0), 0) >= 3;
 
 /** Whether an error goes through nothing again and again, by more than what counts as standing. */
 function swingsIn(errors: Float64Array): boolean {

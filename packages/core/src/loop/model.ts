@@ -33,7 +33,7 @@ const towards = (lag: number, dt: number): number => (lag <= 0 ? 1 : 1 - Math.ex
 
 /** One step of the process; returns its feedback. Exact for an output that stands during a step. @param output and what comes in beside it, in % */
 export function stepModel(state: ModelState, m: ProcessModel, output: number, dt: number): number {
-  const late = state.past[state.at]!;
+  const late = state.past[state.at] ?? NaN;
   state.past[state.at] = output;
   state.at = (state.at + 1) % state.past.length;
   const driven = m.deadTime < dt / 2 ? output : late;

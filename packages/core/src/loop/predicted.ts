@@ -66,7 +66,7 @@ export function predict(m: ProcessModel, c: PidGains, asked: Asked, dt = Math.ma
   out.overshoot = asked.setpoint !== 0 ? Math.max(0, most) : (100 * most) / Math.max(1e-9, Math.abs(m.gain * asked.disturbance));
   const band = within * (asked.setpoint !== 0 ? Math.abs(asked.setpoint) : Math.max(1e-9, most));
   let last = n;
-  while (last > 0 && Math.abs(asked.setpoint - out.feedback[last - 1]!) <= band) last--;
+  while (last > 0 && Math.abs(asked.setpoint - (out.feedback[last - 1] ?? NaN)) <= band) last--;
   out.settled = last === n ? null : last * dt;
   return out;
 }

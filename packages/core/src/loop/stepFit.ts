@@ -1,5 +1,6 @@
 import type { ProcessModel } from './model';
 import { leastDeadTime } from './pidRules';
+import { nth } from '../present';
 
 export interface StepFit {
   model: ProcessModel;
@@ -51,12 +52,12 @@ function unitAnswer(
 ): Float64Array {
   const n = time.length;
   const y = new Float64Array(n);
-  const begin = time[0]!;
+  const begin = nth(time, 0);
   let [first, second, before, at, width] = [0, 0, 0, 0, -1];
   let [a, b] = [lagRule(long, 1), lagRule(short, 1)];
   let was = begin;
   for (let i = 1; i < n; i++) {
-    const now = time[i]!;
+    const now = time[i] ?? NaN;
     const dt = now - was;
     was = now;
     if (Math.abs(dt - width) > rounding) {
@@ -67,9 +68,13 @@ function unitAnswer(
     const late = now - deadTime;
     let driven = 0;
     if (late > begin) {
-      while (at + 1 < n && time[at + 1]! <= late) at++;
-      driven = input[at]!;
-      if (at + 1 < n) driven += ((late - time[at]!) / (time[at + 1]! - time[at]!)) * (input[at + 1]! - driven);
+      while (at + 1 < n && (time[at + 1] ?? NaN) <= late) at++;
+      driven = input[at] ?? NaN;
+      if (at + 1 < n) {
+        const from = time[at] ?? NaN;
+        const to = time[at + 1] ?? NaN;
+        driven += ((late - from) / (to - from)) * ((input[at + 1] ?? NaN) - driven);
+      }
     }
     const led = first;
     first = driven + (first - before) * a.left - (driven - before) * a.slope;
@@ -91,35 +96,36 @@ function leastSquares(curves: readonly Float64Array[], values: Float64Array, squ
   const k = curves.length;
   const sums = curves.map((a) => {
     let sum = 0;
-    for (let i = 0; i < n; i++) sum += a[i]!;
+    for (let i = 0; i < n; i++) sum += a[i] ?? NaN;
     return sum;
   });
   const product = (a: Float64Array, b: Float64Array) => {
     let sum = 0;
-    for (let i = 0; i < n; i++) sum += a[i]! * b[i]!;
+    for (let i = 0; i < n; i++) sum += (a[i] ?? NaN) * (b[i] ?? NaN);
     return sum;
   };
   const right = curves.map((a) => product(a, values));
-  const rows = curves.map((a, p) => [...curves.map((b, q) => product(a, b) - (sums[p]! * sums[q]!) / n), right[p]!]);
+  const rows = curves.map((a, p) => [...curves.map((b, q) => product(a, b) - (nth(sums, p) * nth(sums, q)) / n), nth(right, p)]);
   for (let p = 0; p < k; p++) {
-    const pivot = rows[p]!;
-    if (Math.abs(pivot[p]!) < 1e-12) return null;
+    const pivot = nth(rows, p);
+    if (Math.abs(nth(pivot, p)) < 1e-12) return null;
     for (let q = p + 1; q < k; q++) {
-      const by = rows[q]![p]! / pivot[p]!;
-      for (let c = p; c <= k; c++) rows[q]![c]! -= by * pivot[c]!;
+      const by = nth(nth(rows, q), p) / nth(pivot, p);
+      const row = nth(rows, q);
+      for (let c = p; c <= k; c++) row[c] = (row[c] ?? NaN) - by * (pivot[c] ?? NaN);
     }
   }
   const of = new Array<number>(k).fill(0);
   for (let p = k - 1; p >= 0; p--) {
-    let sum = rows[p]![k]!;
-    for (let q = p + 1; q < k; q++) sum -= rows[p]![q]! * of[q]!;
-    of[p] = sum / rows[p]![p]!;
+    let sum = nth(nth(rows, p), k);
+    for (let q = p + 1; q < k; q++) sum -= nth(nth(rows, p), q) * nth(of, q);
+    of[p] = sum / nth(nth(rows, p), p);
   }
   return {
     of,
     rest: Math.max(
       0,
-      of.reduce((left, b, p) => left - b * right[p]!, square),
+      of.reduce((left, b, p) => left - b * nth(right, p), square),
     ),
   };
 }
@@ -140,7 +146,7 @@ function searched(
       const p = ranges.map(([low, high], j) => {
         const at = rest % points;
         rest = Math.floor(rest / points);
-        return Math.max(low, Math.min(high, centre[j]! + half[j]! * ((2 * at) / (points - 1) - 1)));
+        return Math.max(low, Math.min(high, nth(centre, j) + nth(half, j) * ((2 * at) / (points - 1) - 1)));
       });
       const v = value(p);
       if (v < best.value) best = { at: p, value: v };
@@ -176,7 +182,7 @@ function fit(
   const mean = c.feedback.reduce((a, b) => a + b, 0) / n;
   const values = Float64Array.from(c.feedback, (y) => y - mean);
   const square = values.reduce((a, y) => a + y * y, 0);
-  const input = Float64Array.from(c.output, (u) => u - c.output[0]!);
+  const input = Float64Array.from(c.output, (u) => u - nth(c.output, 0));
   const squared = input.map((u) => u * u);
   const steadily = c.bothSides ? Float64Array.from(c.time) : null;
   const answer = ({ lags, deadTime }: Times): { gain: number; rest: number } => {
@@ -217,7 +223,7 @@ function fit(
  * record resolves.
  */
 export function likelyLevel({ model }: StepFit, { least, most }: Candidate['lagShare'], { time }: Curve): ProcessModel {
-  const between = (time[time.length - 1]! - time[0]!) / Math.max(1, time.length - 1);
+  const between = (nth(time, time.length - 1) - nth(time, 0)) / Math.max(1, time.length - 1);
   const late = Math.max(leastDeadTime, between / 2, model.deadTime + model.lags[0]);
   const lag = Math.min(mostShare, Math.max(least, Math.min(most, likelyShare))) * late;
   return { ...model, lags: [lag, 0], deadTime: late - lag };

@@ -2,6 +2,7 @@ import { largestOf, smallestOf } from '../extremes';
 import type { ProcessModel } from './model';
 import { fits, likelyLevel, type Curve, type StepFit } from './stepFit';
 import { median, noiseOf, thinned, type LoopRecord } from './thin';
+import { nth } from '../present';
 
 /** Why a step test cannot be used, by code. */
 export type StepRefusal = 'too short' | 'no step' | 'several steps' | 'not at rest before' | 'too small' | 'not settled' | 'disturbed' | 'at a limit';
@@ -65,15 +66,15 @@ const worthMore = 10;
 
 const mean = (a: readonly number[], from: number, to: number): number => {
   let sum = 0;
-  for (let i = from; i < to; i++) sum += a[i]!;
+  for (let i = from; i < to; i++) sum += a[i] ?? NaN;
   return sum / Math.max(1, to - from);
 };
 
 /** Seconds after the step at which the curve has gone a share of its way, between the means by a line; null when it has not. */
 function reachedAt(c: Curve, from: number, at: number, baseline: number, change: number, share: number): number | null {
   for (let i = Math.max(1, from); i < c.time.length; i++) {
-    const [a, b] = [(c.feedback[i - 1]! - baseline) / change, (c.feedback[i]! - baseline) / change];
-    if (b >= share) return c.time[i - 1]! + ((share - a) / Math.max(1e-9, b - a)) * (c.time[i]! - c.time[i - 1]!) - at;
+    const [a, b] = [(nth(c.feedback, i - 1) - baseline) / change, (nth(c.feedback, i) - baseline) / change];
+    if (b >= share) return nth(c.time, i - 1) + ((share - a) / Math.max(1e-9, b - a)) * (nth(c.time, i) - nth(c.time, i - 1)) - at;
   }
   return null;
 }
@@ -112,20 +113,20 @@ function shapeOf({ time, output }: Curve): Shape {
   const arrives = output.findIndex((u, i) => i >= begins && near(to)(u));
   const leaves = reversed ? output.findLastIndex(near(to)) : n - 1;
   const returns = reversed ? output.findIndex((u, i) => i > leaves && near(end)(u)) : n;
-  const at = time[Math.max(0, begins - 1)]!;
-  const length = time[n - 1]! - time[0]!;
+  const at = nth(time, Math.max(0, begins - 1));
+  const length = nth(time, n - 1) - nth(time, 0);
   // a level is seen before only for a while: its test may take long, and what runs in beside it is found anyway
   const seen = reversed ? Math.min(leastSeen, leastBefore * length) : leastBefore * length;
-  if (begins < (reversed ? 3 : leastBefore * n) || at - time[0]! < seen) return no('not at rest before', at);
+  if (begins < (reversed ? 3 : leastBefore * n) || at - nth(time, 0) < seen) return no('not at rest before', at);
   const strays = (u: number, i: number) =>
     (i < begins && !near(from)(u)) || (i > arrives && i < leaves && !near(to)(u)) || (i > returns && !near(end)(u));
   // on its way it neither turns back nor rests
   const wavers = (first: number, last: number, way: number) => {
-    const steps = output.slice(first + 1, last).map((u, i) => (u - output[first + i]!) / way);
+    const steps = output.slice(first + 1, last).map((u, i) => (u - nth(output, first + i)) / way);
     return steps.some((d) => d < -0.1) || steps.filter((d) => d < atRest).length > mostRests;
   };
   if (output.some(strays) || wavers(begins, arrives, stepped) || (reversed && wavers(leaves, returns, end - to))) return no('several steps', at);
-  if (time[n - 1]! - time[arrives]! < leastAfter * length) return no('too short', at);
+  if (nth(time, n - 1) - nth(time, arrives) < leastAfter * length) return no('too short', at);
   return { ok: true, from, to, back: reversed ? end : null, begins, arrives, leaves, at };
 }
 
@@ -171,7 +172,7 @@ export function stepTest(record: LoopRecord): StepTest {
   const change = final - baseline;
   // what moved before the step, and would have moved in the whole of the test
   const half = Math.floor(begins / 2);
-  const perHalf = (2 * (c.time[n - 1]! - at)) / Math.max(1e-9, at - c.time[0]!);
+  const perHalf = (2 * (nth(c.time, n - 1) - at)) / Math.max(1e-9, at - nth(c.time, 0));
   const drift = perHalf * (mean(c.feedback, half, begins) - mean(c.feedback, 0, half));
   const perPoint = sigma / Math.sqrt(Math.max(1, record.time.length / n));
   if (Math.abs(change) < leastChange * Math.max(perPoint, step / 2) || Math.abs(change) < 0.2) return refuse('too small', at, change);
@@ -180,7 +181,7 @@ export function stepTest(record: LoopRecord): StepTest {
     return refuse('not at rest before', at, change);
   const edge = (y: number) => y <= 0.05 || y >= 99.95;
   if (c.feedback.slice(begins).filter(edge).length > 0.05 * n) return refuse('at a limit', at, change);
-  const longest = c.time[n - 1]! - at;
+  const longest = nth(c.time, n - 1) - at;
   const candidates = fits({ ...c, bothSides: back !== null && Math.abs(back - from) >= leastStep }, longest, perPoint);
   let best = candidates[0];
   // there and back is how a level is tested: where it is no level, one of the steps is one too many
@@ -192,7 +193,7 @@ export function stepTest(record: LoopRecord): StepTest {
     }
   const { model } = best;
   if (model.kind === 'settling') {
-    const passed = longest - model.deadTime - (c.time[arrives]! - at) / 2;
+    const passed = longest - model.deadTime - (nth(c.time, arrives) - at) / 2;
     const settled = 1 - Math.exp(-passed / Math.max(1e-6, model.lags[0] + model.lags[1]));
     if (settled < leastSettled) return refuse('not settled', at, change);
   }

@@ -1,6 +1,7 @@
 import { largestOf } from '../extremes';
 import type { Straight } from '../controls/feedback';
 import type { LoopRecord } from './thin';
+import { nth } from '../present';
 
 /** A steady point of the process: output in % of maximum frequency, feedback in % of the sensor's range, on the way up or down. */
 export interface SteadyPoint {
@@ -63,10 +64,10 @@ function line(points: readonly SteadyPoint[]): Straightened {
 /** Feedback at an output, on points sorted by output, by lines between them. */
 function between(points: readonly SteadyPoint[], output: number): number | null {
   const i = points.findIndex((p) => p.output >= output);
-  if (i < 0 || (i === 0 && points[0]!.output > output)) return null;
-  const b = points[i]!;
+  if (i < 0 || (i === 0 && nth(points, 0).output > output)) return null;
+  const b = nth(points, i);
   if (i === 0 || b.output === output) return b.feedback;
-  const a = points[i - 1]!;
+  const a = nth(points, i - 1);
   return a.feedback + ((output - a.output) / (b.output - a.output)) * (b.feedback - a.feedback);
 }
 
@@ -106,10 +107,10 @@ export function straighten(points: readonly SteadyPoint[], noise = 0.2): Straigh
   const refuse = (why: StraightenRefusal): Straightening => ({ ok: false, why, hysteresis });
   const p = mergedPoints(points);
   if (p.length < leastPoints) return refuse('too few points');
-  const rise = p[p.length - 1]!.feedback - p[0]!.feedback;
+  const rise = nth(p, p.length - 1).feedback - nth(p, 0).feedback;
   if (Math.abs(rise) < Math.max(flat, 4 * noise)) return refuse('flat');
-  const slopes = p.slice(1).map((b, i) => (b.feedback - p[i]!.feedback) / (b.output - p[i]!.output));
-  if (slopes.some((s, i) => s * rise < 0 && Math.abs(p[i + 1]!.feedback - p[i]!.feedback) > 3 * noise)) return refuse('turns back');
+  const slopes = p.slice(1).map((b, i) => (b.feedback - nth(p, i).feedback) / (b.output - nth(p, i).output));
+  if (slopes.some((s, i) => s * rise < 0 && Math.abs(nth(p, i + 1).feedback - nth(p, i).feedback) > 3 * noise)) return refuse('turns back');
   if (hysteresis > mostHysteresis) return refuse('hysteresis');
   const fit = line(p);
   const mostRaw = largestOf(p.map((x) => Math.abs(x.feedback - x.output)));
@@ -118,7 +119,7 @@ export function straighten(points: readonly SteadyPoint[], noise = 0.2): Straigh
   for (let i = 2; i <= p.length - 3; i++) {
     const [below, above] = [line(p.slice(0, i + 1)), line(p.slice(i))];
     const worst = Math.max(below.mostLeft, above.mostLeft);
-    if (!bend || worst < Math.max(bend.below.mostLeft, bend.above.mostLeft)) bend = { at: p[i]!.output, below, above };
+    if (!bend || worst < Math.max(bend.below.mostLeft, bend.above.mostLeft)) bend = { at: nth(p, i).output, below, above };
   }
   const oneLine = fit.mostLeft <= Math.max(straightEnough, 3 * noise);
   return {
@@ -143,21 +144,22 @@ export function steadyPointsOf(record: LoopRecord, noise = 0.2): SteadyPoint[] {
   const mean = (from: number, to: number) => {
     let [sum, count] = [0, 0];
     for (let i = 0; i < n; i++)
-      if (time[i]! >= from && time[i]! < to) {
-        sum += feedback[i]!;
+      if (nth(time, i) >= from && nth(time, i) < to) {
+        sum += nth(feedback, i);
         count++;
       }
     return count > 0 ? sum / count : NaN;
   };
   for (let i = 0; i < n;) {
     let j = i;
-    while (j + 1 < n && Math.abs(output[j + 1]! - output[i]!) <= standing.within) j++;
-    const [begin, end] = [time[i]!, time[j]!];
+    while (j + 1 < n && Math.abs(nth(output, j + 1) - nth(output, i)) <= standing.within) j++;
+    const [begin, end] = [nth(time, i), nth(time, j)];
     if (end - begin >= standing.least) {
       const last = mean(end - standing.believed, end);
       const moved = Math.abs(last - mean(end - 2 * standing.believed, end - standing.believed));
       const before = out[out.length - 1];
-      if (moved <= Math.max(0.3, 2 * noise)) out.push({ output: output[j]!, feedback: last, way: !before ? 0 : output[j]! > before.output ? 1 : -1 });
+      if (moved <= Math.max(0.3, 2 * noise))
+        out.push({ output: nth(output, j), feedback: last, way: !before ? 0 : nth(output, j) > before.output ? 1 : -1 });
     }
     i = j + 1;
   }

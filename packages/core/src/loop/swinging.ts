@@ -1,5 +1,6 @@
 import type { PidGains } from './pidRules';
 import { noiseOf, median, type LoopRecord } from './thin';
+import { nth } from '../present';
 
 /** Why a loop swings, as far as its record tells. */
 export type SwingCause =
@@ -80,7 +81,7 @@ function leaves(values: readonly number[], { from, to }: Half, shape: (x: number
   let [sxy, sxx, syy] = [0, 0, 0];
   for (let i = from; i < to; i++) {
     const x = shape((i - from + 0.5) / (to - from));
-    const y = values[i]!;
+    const y = nth(values, i);
     sxy += x * y;
     sxx += x * x;
     syy += y * y;
@@ -115,10 +116,10 @@ function rampLimited(time: readonly number[], output: readonly number[], ramp: n
   let [moving, limited] = [0, 0];
   for (let i = 0, k = 0; i < output.length; i++) {
     // over a fifth of a second at least: a word that comes in steps has no slope between two samples
-    while (k < i && time[i]! - time[k + 1]! >= 0.2) k++;
-    const over = time[i]! - time[k]!;
+    while (k < i && nth(time, i) - nth(time, k + 1) >= 0.2) k++;
+    const over = nth(time, i) - nth(time, k);
     if (over < 0.2) continue;
-    const slope = Math.abs(output[i]! - output[k]!) / over;
+    const slope = Math.abs(nth(output, i) - nth(output, k)) / over;
     if (slope < 0.2 * ramp) continue;
     moving++;
     if (slope >= onRamp * ramp) limited++;
@@ -132,11 +133,11 @@ function levelled(time: readonly number[], values: readonly number[]): number[] 
   const [mt, mv] = [time.reduce((a, b) => a + b, 0) / n, values.reduce((a, b) => a + b, 0) / n];
   let [stt, stv] = [0, 0];
   values.forEach((v, i) => {
-    stt += (time[i]! - mt) ** 2;
-    stv += (time[i]! - mt) * (v - mv);
+    stt += (nth(time, i) - mt) ** 2;
+    stv += (nth(time, i) - mt) * (v - mv);
   });
   const slope = stt > 0 ? stv / stt : 0;
-  return values.map((v, i) => v - mv - slope * (time[i]! - mt));
+  return values.map((v, i) => v - mv - slope * (nth(time, i) - mt));
 }
 
 /**
@@ -176,11 +177,11 @@ export function swingingOf(record: LoopRecord, now: PidGains | null = null, ramp
   const halves = halvesOf(feedback, Math.max(band, leastSwing / 2));
   if (halves.length < 2 * leastPeriods) return null;
   // what has come to rest since is no swing any more
-  const [begins, ends] = [time[halves[0]!.from]!, time[halves[halves.length - 1]!.to]!];
-  if (time[n - 1]! - ends > (2 * (ends - begins)) / halves.length) return null;
-  const lengths = halves.map((h) => time[h.to]! - time[h.from]!);
+  const [begins, ends] = [nth(time, nth(halves, 0).from), nth(time, nth(halves, halves.length - 1).to)];
+  if (nth(time, n - 1) - ends > (2 * (ends - begins)) / halves.length) return null;
+  const lengths = halves.map((h) => nth(time, h.to) - nth(time, h.from));
   // up and down need not take as long: whole periods are compared
-  const whole = lengths.slice(1).map((l, i) => l + lengths[i]!);
+  const whole = lengths.slice(1).map((l, i) => l + nth(lengths, i));
   const period = whole.reduce((a, b) => a + b, 0) / whole.length;
   const uneven = Math.sqrt(whole.reduce((a, b) => a + (b - period) ** 2, 0) / whole.length) / period;
   if (uneven > mostUneven) return null;
@@ -210,14 +211,14 @@ export function swingingOf(record: LoopRecord, now: PidGains | null = null, ramp
 
 /** 1/s by which the sizes of half periods grow, by least squares of their logarithms. */
 function growthOf(halves: readonly Half[], time: readonly number[]): number {
-  const at = halves.map((h) => (time[h.from]! + time[h.to]!) / 2);
+  const at = halves.map((h) => (nth(time, h.from) + nth(time, h.to)) / 2);
   const logs = halves.map((h) => Math.log(h.size));
   const n = halves.length;
   const [mt, ml] = [at.reduce((a, b) => a + b, 0) / n, logs.reduce((a, b) => a + b, 0) / n];
   let [stt, stl] = [0, 0];
   at.forEach((t, i) => {
     stt += (t - mt) ** 2;
-    stl += (t - mt) * (logs[i]! - ml);
+    stl += (t - mt) * (nth(logs, i) - ml);
   });
   return stt > 0 ? stl / stt : 0;
 }

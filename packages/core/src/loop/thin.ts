@@ -1,3 +1,5 @@
+import { nth } from '../present';
+
 /** A recording of a loop: s, output in % of maximum frequency, feedback in % of the sensor's range. */
 export interface LoopRecord {
   time: ArrayLike<number>;
@@ -11,19 +13,19 @@ const mostPause = 3;
 /** Index after the last of each stretch of a record: so many samples each where it is evenly sampled, equal times where it is not. */
 function stretches(time: ArrayLike<number>, most: number): number[] {
   const n = time.length;
-  const steps = Array.from({ length: n - 1 }, (_, i) => time[i + 1]! - time[i]!);
+  const steps = Array.from({ length: n - 1 }, (_, i) => nth(time, i + 1) - nth(time, i));
   const even = steps.length > 0 && steps.reduce((a, b) => Math.max(a, b), 0) <= mostPause * median(steps);
   if (even) {
     const per = Math.ceil(n / most);
     return Array.from({ length: Math.ceil(n / per) }, (_, k) => Math.min(n, (k + 1) * per));
   }
-  const [begin, end] = [time[0]!, time[n - 1]!];
+  const [begin, end] = [nth(time, 0), nth(time, n - 1)];
   const width = Math.max(1e-9, (end - begin) / Math.max(1, most - 1));
   const out: number[] = [];
   for (let i = 0; i < n;) {
-    const last = begin + (Math.floor((time[i]! - begin) / width) + 1) * width;
+    const last = begin + (Math.floor((nth(time, i) - begin) / width) + 1) * width;
     i++;
-    while (i < n && time[i]! < last) i++;
+    while (i < n && nth(time, i) < last) i++;
     out.push(i);
   }
   return out;
@@ -38,9 +40,9 @@ export function thinned({ time, output, feedback }: LoopRecord, most: number): {
     const count = to - i;
     let [t, u, y] = [0, 0, 0];
     for (; i < to; i++) {
-      t += time[i]!;
-      u += output[i]!;
-      y += feedback[i]!;
+      t += nth(time, i);
+      u += nth(output, i);
+      y += nth(feedback, i);
     }
     out.time.push(t / count);
     out.output.push(u / count);
@@ -55,7 +57,7 @@ const normalOverMad = 1.4826;
 export function median(values: ArrayLike<number>): number {
   const s = Float64Array.from(values).sort();
   const n = s.length;
-  return n === 0 ? NaN : n % 2 === 1 ? s[(n - 1) / 2]! : (s[n / 2 - 1]! + s[n / 2]!) / 2;
+  return n === 0 ? NaN : n % 2 === 1 ? nth(s, (n - 1) / 2) : (nth(s, n / 2 - 1) + nth(s, n / 2)) / 2;
 }
 
 /**
@@ -66,9 +68,9 @@ export function noiseOf(signal: ArrayLike<number>): { sigma: number; step: numbe
   const moved: number[] = [];
   const bent: number[] = [];
   for (let i = 1; i < signal.length; i++) {
-    const d = Math.abs(signal[i]! - signal[i - 1]!);
+    const d = Math.abs(nth(signal, i) - nth(signal, i - 1));
     if (d > 0) moved.push(d);
-    if (i > 1) bent.push(Math.abs(signal[i]! - 2 * signal[i - 1]! + signal[i - 2]!));
+    if (i > 1) bent.push(Math.abs(nth(signal, i) - 2 * nth(signal, i - 1) + nth(signal, i - 2)));
   }
   if (moved.length === 0) return { sigma: 0, step: 0 };
   moved.sort((a, b) => a - b);

@@ -11,6 +11,7 @@ import {
 } from '../drive';
 import { stepMachine } from './machine';
 import { createMachine, ledRight, Phase, type Machine, type MachineSpec, Holding } from './state';
+import { nth } from '../present';
 
 /** In the order of Holding. */
 const heldBy = [null, 'current limit', 'torque limit', 'high bus'] as const;
@@ -177,7 +178,10 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
     summary.lowestBus = Math.min(summary.lowestBus, m.bus.voltage);
     summary.resistorEnergy += m.bus.chopperPower * dt;
     summary.resistorHeat = Math.max(summary.resistorHeat, m.resistorHeat);
-    if (m.holding !== Holding.nothing) (stopping ? held.stopping : held.starting)[m.holding]! += 1;
+    if (m.holding !== Holding.nothing) {
+      const counted = stopping ? held.stopping : held.starting;
+      counted[m.holding] = nth(counted, m.holding) + 1;
+    }
     if (summary.startTime === null) summary.startHeat.cold = { motor: m.motorHeat, drive: m.driveHeat };
     if (summary.startTime === null && m.goal !== 0 && m.ramp * sign >= Math.abs(m.goal) * 0.99 && m.limitShift < 0.2) {
       summary.startTime = m.time;
@@ -185,7 +189,10 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
       summary.stopAt = stopAt;
     }
     if (summary.startTime !== null && !stopping) {
-      while (events[0] && m.time >= summary.startTime + events[0].after) happen(m, spec, events.shift()!);
+      while (events[0] && m.time >= summary.startTime + events[0].after) {
+        happen(m, spec, events[0]);
+        events.shift();
+      }
       summary.settledSpeed = rpm(m.speed);
       summary.settledPressure = m.loadState.pressure;
       settledCurrent = m.motor.current;
@@ -215,29 +222,28 @@ export function lookAheadRun(spec: MachineSpec, plan: RunPlan): LookAhead {
 }
 
 function sample(keep: number[][], m: Machine): void {
-  keep[0]!.push(m.time);
-  keep[1]!.push(m.frequency);
-  keep[2]!.push(m.motor.current);
-  keep[3]!.push(m.bus.voltage);
-  keep[4]!.push(rpm(m.speed));
-  keep[5]!.push(m.loadState.pressure);
+  const now = [m.time, m.frequency, m.motor.current, m.bus.voltage, rpm(m.speed), m.loadState.pressure];
+  for (const [channel, value] of now.entries()) keep[channel]?.push(value);
 }
 
 /** Thins to at most `most` samples, keeping the largest bus and current of each stretch so that no peak is lost. */
 function pack(keep: number[][], most: number): LookAheadSeries {
-  const n = keep[0]!.length;
+  const n = nth(keep, 0).length;
   const wanted = new Set<number>();
   const stretch = Math.max(1, Math.ceil((2 * n) / most));
   for (let from = 0; from < n; from += stretch) {
     const to = Math.min(n, from + stretch);
-    for (const channel of [2, 3]) {
+    for (const series of [nth(keep, 2), nth(keep, 3)]) {
       let high = from;
-      for (let i = from; i < to; i++) if (keep[channel]![i]! > keep[channel]![high]!) high = i;
+      for (let i = from; i < to; i++) if ((series[i] ?? NaN) > (series[high] ?? NaN)) high = i;
       wanted.add(high);
     }
   }
   if (n > 0) wanted.add(0).add(n - 1);
   const order = [...wanted].sort((a, b) => a - b);
-  const pick = (channel: number) => Float64Array.from(order, (i) => keep[channel]![i]!);
+  const pick = (channel: number) => {
+    const series = nth(keep, channel);
+    return Float64Array.from(order, (i) => series[i] ?? NaN);
+  };
   return { time: pick(0), frequency: pick(1), current: pick(2), busVoltage: pick(3), speed: pick(4), pressure: pick(5) };
 }

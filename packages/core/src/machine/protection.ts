@@ -93,8 +93,8 @@ function lasts(m: Machine, cause: TripCause, present: boolean, delay: number, dt
     m.waiting[i] = 0;
     return false;
   }
-  m.waiting[i] = m.waiting[i]! + dt;
-  return m.waiting[i]! > delay && tripMachine(m, cause);
+  m.waiting[i] = (m.waiting[i] ?? NaN) + dt;
+  return (m.waiting[i] ?? NaN) > delay && tripMachine(m, cause);
 }
 
 function watch(m: Machine, dt: number): void {

@@ -1,3 +1,5 @@
+import { nth } from '../present';
+
 /** Channels a drive keeps at full rate for the moment it trips. */
 export const historyChannels = ['frequency', 'current', 'busVoltage', 'torque', 'speed', 'voltage'] as const;
 export type HistoryChannel = (typeof historyChannels)[number];
@@ -38,7 +40,7 @@ export class TripHistory {
     const n = this.filled;
     const start = (this.at - n + this.samples) % this.samples;
     const width = historyChannels.length;
-    const channel = (c: number) => Float32Array.from({ length: n }, (_, i) => this.ring[((start + i) % this.samples) * width + c]!);
+    const channel = (c: number) => Float32Array.from({ length: n }, (_, i) => nth(this.ring, ((start + i) % this.samples) * width + c));
     return {
       time: Float64Array.from({ length: n }, (_, i) => (i - n + 1) * this.step),
       channels: Object.fromEntries(historyChannels.map((name, c) => [name, channel(c)])) as TripHistoryCopy['channels'],

@@ -1,5 +1,5 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
-import { present } from '../present';
+import { present, nth } from '../present';
 import { inputPower, ratedTorque, type Plate } from '../plate/plate';
 import { breakdown, operate, starting, type Circuit } from './circuit';
 
@@ -64,7 +64,7 @@ function usualStarting(power: number, poles: number, design: keyof typeof byDesi
     1,
     startingTable.findIndex(([size]) => size >= hp),
   );
-  const [[low, from], [high, to]] = [startingTable[i - 1]!, startingTable[i]!];
+  const [[low, from], [high, to]] = [nth(startingTable, i - 1), nth(startingTable, i)];
   const between = Math.log(hp / low) / Math.log(high / low);
   return aboveLeast * (from + between * (to - from)) * (poles === 4 ? 1 : otherPoles) * byDesign[design];
 }

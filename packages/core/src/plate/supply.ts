@@ -1,3 +1,5 @@
+import { nth } from '../present';
+
 /** Voltage unbalance after NEMA MG 1: 100 × largest deviation from the mean over the mean, %. */
 export function voltageUnbalance(ab: number, bc: number, ca: number): number {
   const mean = (ab + bc + ca) / 3;
@@ -21,8 +23,8 @@ export function unbalanceDerating(percent: number): number | null {
     1,
     derating.findIndex(([p]) => p >= percent),
   );
-  const [p0, d0] = derating[i - 1]!;
-  const [p1, d1] = derating[i]!;
+  const [p0, d0] = nth(derating, i - 1);
+  const [p1, d1] = nth(derating, i);
   return d0 + ((percent - p0) / (p1 - p0)) * (d1 - d0);
 }
 

@@ -1,3 +1,5 @@
+import { nth } from '../present';
+
 /** Measured channels over time, with marks. */
 export interface RecordingChannel {
   key: string;
@@ -18,7 +20,7 @@ export function indexAt(time: ArrayLike<number>, at: number): number {
   let high = time.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (time[middle]! < at) low = middle + 1;
+    if (nth(time, middle) < at) low = middle + 1;
     else high = middle;
   }
   return low;
@@ -27,13 +29,13 @@ export function indexAt(time: ArrayLike<number>, at: number): number {
 /** Linear value at a time; null outside the record. */
 export function valueAt(time: ArrayLike<number>, values: ArrayLike<number>, at: number): number | null {
   const n = time.length;
-  if (n === 0 || at < time[0]! || at > time[n - 1]!) return null;
+  if (n === 0 || at < nth(time, 0) || at > nth(time, n - 1)) return null;
   const i = Math.max(1, indexAt(time, at));
-  if (i >= n) return values[n - 1]!;
-  const t0 = time[i - 1]!;
-  const t1 = time[i]!;
+  if (i >= n) return nth(values, n - 1);
+  const t0 = nth(time, i - 1);
+  const t1 = nth(time, i);
   const x = t1 > t0 ? (at - t0) / (t1 - t0) : 1;
-  return values[i - 1]! + x * (values[i]! - values[i - 1]!);
+  return nth(values, i - 1) + x * (nth(values, i) - nth(values, i - 1));
 }
 
 export interface Decimated {
@@ -50,8 +52,8 @@ export function decimate(time: ArrayLike<number>, values: ArrayLike<number>, fro
   const end = Math.min(time.length, indexAt(time, to) + 1);
   const out: Decimated = { time: [], value: [] };
   const push = (i: number) => {
-    out.time.push(time[i]!);
-    out.value.push(values[i]!);
+    out.time.push(nth(time, i));
+    out.value.push(nth(values, i));
   };
   if (end - start <= pixels * 4) {
     for (let i = start; i < end; i++) push(i);
@@ -60,14 +62,14 @@ export function decimate(time: ArrayLike<number>, values: ArrayLike<number>, fro
   const width = (to - from) / pixels;
   let i = start;
   while (i < end) {
-    const column = Math.floor((time[i]! - from) / width);
+    const column = Math.floor((nth(time, i) - from) / width);
     let last = i;
     let low = i;
     let high = i;
-    while (last + 1 < end && Math.floor((time[last + 1]! - from) / width) === column) {
+    while (last + 1 < end && Math.floor((nth(time, last + 1) - from) / width) === column) {
       last++;
-      if (values[last]! < values[low]!) low = last;
-      if (values[last]! > values[high]!) high = last;
+      if (nth(values, last) < nth(values, low)) low = last;
+      if (nth(values, last) > nth(values, high)) high = last;
     }
     const picked = [...new Set([i, low, high, last])].sort((a, b) => a - b);
     picked.forEach(push);
@@ -84,7 +86,7 @@ export function extentIn(time: ArrayLike<number>, values: ArrayLike<number>, fro
   let low = Infinity;
   let high = -Infinity;
   for (let i = start; i < end; i++) {
-    const v = values[i]!;
+    const v = nth(values, i);
     if (v < low) low = v;
     if (v > high) high = v;
   }

@@ -6,6 +6,7 @@ import { expectedAt, restingBusOf, stopExpected } from './expected';
 import { banded, enabled, frequencyOf, seen, topOf, type Look } from './look';
 import { between, lastOf, meanOf, median, runBegan, slopeOf } from './samples';
 import type { TripCase } from './tripCase';
+import { nth } from '../present';
 
 /** What the machine was doing. A ramp is told by the trace where there is one, else by how far the output was from what was asked. */
 export const moment: Look = (c) => {
@@ -56,13 +57,13 @@ export const busRise: Look = (c) => {
   const b = c.trace;
   const values = b?.channels.busVoltage;
   if (c.cause !== 'overvoltage' || !b || !values || values.length < 20) return null;
-  const top = values[values.length - 1]!;
+  const top = nth(values, values.length - 1);
   const from = rest + 0.25 * (rating.overvoltageTrip - rest);
   let i = values.length - 1;
-  while (i > 0 && values[i]! > from) i--;
-  const took = -b.time[i]!;
+  while (i > 0 && nth(values, i) > from) i--;
+  const took = -nth(b.time, i);
   if (i === 0) return seen('was high', { low: from, seconds: took });
-  const power = (rating.busCapacitance * (top * top - values[i]! * values[i]!)) / 2 / Math.max(0.001, took);
+  const power = (rating.busCapacitance * (top * top - nth(values, i) * nth(values, i))) / 2 / Math.max(0.001, took);
   const rated = plate.torque * (spec?.circuit.ratedSpeed ?? 150);
   return seen(power > beyondMotor * rated ? 'at once' : 'climbs', { low: from, seconds: took, power: power / 1000, rated: rated / 1000 });
 };
@@ -80,8 +81,8 @@ export const line: Look = (c) => {
     return (
       Array.from({ length: bus.length }, (_, i) => i)
         // the last moments belong to the trip itself, not to the supply before it
-        .filter((i) => b.time[i]! < -0.4 && (!load || load[i]! * Math.sign(b.channels.outputFrequency?.[i] ?? 1) > -3))
-        .map((i) => bus[i]!)
+        .filter((i) => nth(b.time, i) < -0.4 && (!load || nth(load, i) * Math.sign(b.channels.outputFrequency?.[i] ?? 1) > -3))
+        .map((i) => nth(bus, i))
     );
   };
   const before = of(c.trend).slice(-latest);
@@ -116,7 +117,7 @@ function chargingPower({ trace, machine }: TripCase, from: number, to: number): 
   if (!trace || !bus) return null;
   const energy = Array.from(bus, (v) => (machine.rating.busCapacitance * v * v) / 2);
   let n = 0;
-  for (let i = 0; i < trace.time.length; i++) if (trace.time[i]! >= from && trace.time[i]! <= to) n++;
+  for (let i = 0; i < trace.time.length; i++) if (nth(trace.time, i) >= from && nth(trace.time, i) <= to) n++;
   return n < 4 ? null : slopeOf({ time: trace.time, channels: { busVoltage: energy } }, 'busVoltage', from, to);
 }
 
@@ -129,13 +130,13 @@ export const chopperHeld: Look = (c) => {
   const values = c.trace?.channels.busVoltage;
   if (c.cause !== 'overvoltage' || drive.chopper !== Switch.on || drive.chopperLevel >= rating.overvoltageTrip || !c.trace || !values) return null;
   let i = 0;
-  while (i < values.length && values[i]! <= drive.chopperLevel) i++;
-  const at = c.trace.time[Math.min(i, values.length - 1)]!;
+  while (i < values.length && nth(values, i) <= drive.chopperLevel) i++;
+  const at = nth(c.trace.time, Math.min(i, values.length - 1));
   // what stood before the bus began to rise is no part of it
   const begun = restingBusOf(c.machine) + 0.3 * (drive.chopperLevel - restingBusOf(c.machine));
   let k = Math.min(i, values.length - 1);
-  while (k > 0 && values[k]! > begun) k--;
-  const before = chargingPower(c, Math.max(at - aroundLevel, c.trace.time[k]!), at);
+  while (k > 0 && nth(values, k) > begun) k--;
+  const before = chargingPower(c, Math.max(at - aroundLevel, nth(c.trace.time, k)), at);
   const since = chargingPower(c, at, at + aroundLevel) ?? chargingPower(c, at, 0);
   if (before === null || since === null || before <= 0) return null;
   return seen(since < 0.85 * before ? 'slowed' : 'went on', { before: before / 1000, since: since / 1000, level: drive.chopperLevel });
@@ -161,7 +162,7 @@ export const swings: Look = (c) => {
   const [high, low] = [largestOf(f), smallestOf(f)];
   const middle = (high + low) / 2;
   let crossings = 0;
-  for (let i = 1; i < f.length; i++) if (f[i - 1]! < middle !== f[i]! < middle) crossings++;
+  for (let i = 1; i < f.length; i++) if (nth(f, i - 1) < middle !== nth(f, i) < middle) crossings++;
   return seen(crossings >= 6 && high - low > 4 ? 'swings' : 'steady', { crossings, high, low });
 };
 
@@ -184,14 +185,14 @@ export const currentRise: Look = (c) => {
   }
   const values = c.trace?.channels.motorCurrent;
   if (c.cause !== 'overcurrent' || !c.trace || !values || values.length < 100) return null;
-  const last = Math.max(values[values.length - 1]!, values[values.length - 2]!);
+  const last = Math.max(nth(values, values.length - 1), nth(values, values.length - 2));
   const early = meanOf(c.trace, 'motorCurrent', -2, -1) ?? 0;
   const figures = { last, early };
   if (last - early < 0.4 * c.machine.plate.current) return seen('steady', figures);
   const from = early + 0.25 * (last - early);
   let i = values.length - 1;
-  while (i > 0 && values[i]! > from) i--;
-  const took = -c.trace.time[i]!;
+  while (i > 0 && nth(values, i) > from) i--;
+  const took = -nth(c.trace.time, i);
   return seen(banded(took, ['at once', 0.003], ['within moments', 0.6], ['grows', Infinity]), { ...figures, seconds: took });
 };
 
@@ -270,8 +271,8 @@ export const busFall: Look = (c) => {
   const early = median(between(c.trace, 'busVoltage', -2, -1)) ?? 0;
   const level = c.machine.rating.undervoltageTrip;
   let i = values.length - 1;
-  while (i > 0 && values[i]! < early - 0.3 * (early - level)) i--;
-  const took = -c.trace.time[i]!;
+  while (i > 0 && nth(values, i) < early - 0.3 * (early - level)) i--;
+  const took = -nth(c.trace.time, i);
   if (early < 0.9 * restingBusOf(c.machine)) return seen('was low', { early, level });
   return seen(took < 0.15 ? 'at once' : 'slowly', { early, level, seconds: took });
 };
@@ -308,10 +309,10 @@ export const fell: Look = (c) => {
   const { time } = c.trend;
   const asked = Math.abs(c.snapshot.reference ?? 0);
   let last = -1;
-  for (let i = 0; i < f.length; i++) if (time[i]! > -fallSought && Math.abs(f[i]!) > 0.9 * asked) last = i;
+  for (let i = 0; i < f.length; i++) if (nth(time, i) > -fallSought && Math.abs(nth(f, i)) > 0.9 * asked) last = i;
   if (last < 0 || asked < 5) return seen('never', { reference: asked });
   let low = last;
-  while (low < f.length - 1 && Math.abs(f[low]!) > lostSpeed * asked) low++;
-  const seconds = time[low]! - time[last]!;
-  return seen(seconds > 1.6 ? 'over seconds' : 'within a second', { seconds, from: Math.abs(f[last]!), to: Math.abs(f[f.length - 1]!) });
+  while (low < f.length - 1 && Math.abs(nth(f, low)) > lostSpeed * asked) low++;
+  const seconds = nth(time, low) - nth(time, last);
+  return seen(seconds > 1.6 ? 'over seconds' : 'within a second', { seconds, from: Math.abs(nth(f, last)), to: Math.abs(nth(f, f.length - 1)) });
 };

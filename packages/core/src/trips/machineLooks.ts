@@ -5,6 +5,7 @@ import { coolingAt, expectedAt } from './expected';
 import { banded, seen, type Look } from './look';
 import type { TripCase } from './tripCase';
 import { between, meanOf, median } from './samples';
+import { nth } from '../present';
 
 /** The current of the last minute over what is stamped. */
 export const current: Look = (c) => {
@@ -51,8 +52,8 @@ function atSpeed(c: TripCase, channel: 'torque' | 'motorCurrent'): number[] {
   const [f, x] = [channels.outputFrequency, channels[channel]];
   if (!x) return [];
   const now = f ? Math.abs(median(Array.from(f).slice(-5)) ?? 0) : 0;
-  const near = (i: number) => !f || (Math.abs(f[i]!) >= 0.85 * now && Math.abs(f[i]!) <= 1.2 * now);
-  return Array.from(x).filter((_, i) => time[i]! > -loadSought && near(i));
+  const near = (i: number) => !f || (Math.abs(nth(f, i)) >= 0.85 * now && Math.abs(nth(f, i)) <= 1.2 * now);
+  return Array.from(x).filter((_, i) => nth(time, i) > -loadSought && near(i));
 }
 /** s before a trip in which a change of the load is looked for: what overheats a motor began minutes ago. */
 const loadSought = 900;
@@ -69,7 +70,7 @@ export const loadRise: Look = (c) => {
   const most = largestOf(x.map(Math.abs), 1e-6);
   if (Math.abs(last - first) < 0.25 * most) return seen('always', { first, last });
   let jump = 0;
-  for (let i = 2; i < x.length; i++) jump = Math.max(jump, Math.abs(x[i]! - x[i - 2]!));
+  for (let i = 2; i < x.length; i++) jump = Math.max(jump, Math.abs(nth(x, i) - nth(x, i - 2)));
   return seen(jump > 0.5 * Math.abs(last - first) ? 'at once' : 'grew', { first, last });
 };
 
@@ -125,7 +126,7 @@ export const relieved: Look = (c) => {
   const n = f.length;
   let [first, last] = [-1, -1];
   for (let i = 0; i < n; i++)
-    if (f[i]! < -1) {
+    if (nth(f, i) < -1) {
       if (first < 0) first = i;
       last = i;
     }
@@ -133,8 +134,8 @@ export const relieved: Look = (c) => {
   const near = Math.abs(median(Array.from(f).slice(-3)) ?? 0);
   const of = (from: number, to: number) =>
     Array.from({ length: Math.max(0, to - from) }, (_, k) => from + k)
-      .filter((i) => f[i]! > 0.75 * near)
-      .map((i) => Math.abs(x[i]!));
+      .filter((i) => nth(f, i) > 0.75 * near)
+      .map((i) => Math.abs(nth(x, i)));
   const [before, after] = [median(of(0, first).slice(-4)), median(of(last + 1, n))];
   if (before === null || after === null || before <= 0) return null;
   return seen(after < 0.8 * before ? 'less' : 'as before', { before, after });

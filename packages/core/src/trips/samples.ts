@@ -1,4 +1,5 @@
 import type { Before, TripCase, TripChannel } from './tripCase';
+import { nth } from '../present';
 
 /** Middle value; null of none. */
 export function median(values: readonly number[]): number | null {
@@ -13,8 +14,8 @@ export function between(b: Before | null, channel: TripChannel, from: number, to
   if (!b || !values) return [];
   const out: number[] = [];
   for (let i = 0; i < b.time.length; i++) {
-    const t = b.time[i]!;
-    if (t >= from && t <= to) out.push(values[i]!);
+    const t = nth(b.time, i);
+    if (t >= from && t <= to) out.push(nth(values, i));
   }
   return out;
 }
@@ -29,12 +30,12 @@ export function runBegan(b: Before | null): number {
   let turned = false;
   let stoodTill: number | null = null;
   for (let i = f.length - 1; i >= 0; i--) {
-    if (Math.abs(f[i]!) >= atRest.hertz) {
+    if (Math.abs(nth(f, i)) >= atRest.hertz) {
       turned = true;
       stoodTill = null;
     } else if (turned) {
-      stoodTill ??= b.time[i]!;
-      if (stoodTill - b.time[i]! >= atRest.seconds) return stoodTill;
+      stoodTill ??= nth(b.time, i);
+      if (stoodTill - nth(b.time, i) >= atRest.seconds) return stoodTill;
     }
   }
   return -Infinity;
@@ -52,7 +53,7 @@ export function slopeOf(b: Before | null, channel: TripChannel, from: number, to
   if (!b || !values) return null;
   let [n, st, sv, stt, stv] = [0, 0, 0, 0, 0];
   for (let i = 0; i < b.time.length; i++) {
-    const [t, v] = [b.time[i]!, values[i]!];
+    const [t, v] = [nth(b.time, i), nth(values, i)];
     if (t < from || t > to) continue;
     n++;
     st += t;
