@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import boundaries from 'eslint-plugin-boundaries';
+import imports from 'eslint-plugin-import';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
@@ -38,10 +39,18 @@ export default ts.config(
   ...ts.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],
-    plugins: { boundaries, 'react-hooks': hooks },
-    settings: { 'boundaries/elements': elements, 'import/resolver': { typescript: { project: 'tsconfig.json' } } },
+    plugins: { boundaries, import: imports, 'react-hooks': hooks },
+    settings: {
+      'boundaries/elements': elements,
+      'import/resolver': { typescript: { project: 'tsconfig.json' } },
+      'import/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+    },
     rules: {
       ...hooks.configs.recommended.rules,
+      // every workspace declares what it imports, types too
+      'import/no-extraneous-dependencies': ['error', { includeInternal: true, includeTypes: true }],
+      // following every import takes a minute: npm run circles
+      ...(process.env.CIRCLES && { 'import/no-cycle': 'error' }),
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
       'boundaries/element-types': [
         'error',

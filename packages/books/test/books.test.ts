@@ -21,7 +21,7 @@ import {
   toWord,
   traceWord,
   type RememberedTrip,
-} from '@yare/books';
+} from '../src';
 import { DriveBook } from '@yare/contract';
 import { absentFeature, completePlate, InputJob, present, requiredRoles, roleEntry, StopMode } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';

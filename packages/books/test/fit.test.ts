@@ -1,5 +1,5 @@
 import '../src/all';
-import { bookById, driveFit, smallestFit } from '@yare/books';
+import { bookById, driveFit, smallestFit } from '../src';
 import { present } from '@yare/core';
 
 const osier = bookById('osier-g');

@@ -1,5 +1,5 @@
 import '@yare/books/all';
-import { againstRun, comparedText, laidOver, momentsOf } from '@yare/commissioning';
+import { againstRun, comparedText, laidOver, momentsOf } from '../src';
 import { lookAheadRun, nth } from '@yare/core';
 import { planFor } from '../src/lookAhead/plan';
 import { demoModel } from './model';

@@ -1,5 +1,5 @@
 import '@yare/books/all';
-import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '@yare/commissioning';
+import { atHand, groundOf, judgeInsulation, judgeVoltages, powerChecks, surveyGround } from '../src';
 import { present } from '@yare/core';
 
 const survey = {

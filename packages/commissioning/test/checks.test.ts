@@ -1,6 +1,6 @@
 import { settingsOf } from '@yare/books';
 import { present } from '@yare/core';
-import { stageFindings, type Checked, type StageFinding } from '@yare/commissioning';
+import { stageFindings, type Checked, type StageFinding } from '../src';
 import type { StampedPlate } from '@yare/core';
 import { demoDraft, demoMachine, demoPlant, type DemoMachine } from '@yare/demo-plant';
 

@@ -15,8 +15,8 @@ import {
   truthTable,
   whatStops,
   type AsItStands,
-} from '@yare/commissioning';
-import { fitJobs, schemes } from '@yare/commissioning/fitJobs';
+} from '../src';
+import { fitJobs, schemes } from '../src/command/fitJobs';
 
 const draft = (tag: string, change: Record<string, number> = {}) => demoDraft(demoMachine(tag), change);
 const found = (tag: string, change: Record<string, number> = {}) => {

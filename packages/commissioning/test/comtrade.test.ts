@@ -1,5 +1,5 @@
 import { present, nth } from '@yare/core';
-import { comtradeFile, comtradeOf, readComtrade, type Recorded } from '@yare/commissioning/recording';
+import { comtradeFile, comtradeOf, readComtrade, type Recorded } from '../src/recording';
 import { run } from './recordedRun';
 
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);

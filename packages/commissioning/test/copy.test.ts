@@ -1,7 +1,7 @@
 import '@yare/books/all';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
 import { OutputJob, present } from '@yare/core';
-import { compareSettings, transfer, type Kinds } from '@yare/commissioning/copy';
+import { compareSettings, transfer, type Kinds } from '../src/copy';
 
 const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>
   new DriveSettings(bookById(id), size, { ...factoryValues(bookById(id), size, 50), ...change }, 50);

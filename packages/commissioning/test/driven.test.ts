@@ -1,4 +1,4 @@
-import { drivenFields, drivenFigure, specOf } from '@yare/commissioning';
+import { drivenFields, drivenFigure, specOf } from '../src';
 import { demoDraft, demoMachine, demoPlant } from '@yare/demo-plant';
 import Ajv from 'ajv';
 import { Driven, type DrivenKind } from '@yare/contract';

@@ -1,8 +1,8 @@
 import { bookById, doingOf } from '@yare/books';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { present, type SettingRole } from '@yare/core';
-import { emergencyTrips, guardProofs, guardsFor, stageFindings } from '@yare/commissioning';
-import { dayProfileNames, dayProfiles, readDemand, sleepAnswer, yearAnswer } from '@yare/commissioning/days';
+import { emergencyTrips, guardProofs, guardsFor, stageFindings } from '../src';
+import { dayProfileNames, dayProfiles, readDemand, sleepAnswer, yearAnswer } from '../src/days';
 import type { SleepAhead } from '@yare/core/days';
 
 type Change = Partial<Record<SettingRole, number>>;

@@ -1,4 +1,4 @@
-import { howTo, measureFirst, measureFirstText, outcomesOf } from '@yare/commissioning/trips';
+import { howTo, measureFirst, measureFirstText, outcomesOf } from '../src/trips';
 import type { Diagnosis } from '@yare/core/trips';
 
 const of = (ranked: Array<[id: string, probability: number]>, seen: Diagnosis['seen'] = {}): Diagnosis => ({

@@ -1,5 +1,5 @@
 import { bookById, DriveSettings } from '@yare/books';
-import { buildModel, type MachineModel } from '@yare/commissioning';
+import { buildModel, type MachineModel } from '../src';
 import type { MachineDetail, Sheet } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
 import { demoMachine } from '@yare/demo-plant';

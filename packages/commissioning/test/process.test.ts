@@ -10,10 +10,10 @@ import {
   straightIn,
   usesProcess,
   type Checked,
-} from '@yare/commissioning';
-import { loopAnswer, stepRefusals, swingText, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
-import { gaugeCheck, gaugeText, readPairs, rangeThatLacks, type AtGauge } from '@yare/commissioning/steady';
-import { guessChoice, loopRecordOf, readRecordingCsv } from '@yare/commissioning/recordingCsv';
+} from '../src';
+import { loopAnswer, stepRefusals, swingText, verdictOf, whyRecommended } from '../src/process/words';
+import { gaugeCheck, gaugeText, readPairs, rangeThatLacks, type AtGauge } from '../src/process/steady';
+import { guessChoice, loopRecordOf, readRecordingCsv } from '../src/process/recordingCsv';
 import {
   AnalogueSignal,
   estimateMachine,

@@ -1,5 +1,5 @@
 import '@yare/books/all';
-import { changedSince, itemStanding, openBefore, stageOfItems, type ProofRecord } from '@yare/commissioning';
+import { changedSince, itemStanding, openBefore, stageOfItems, type ProofRecord } from '../src';
 
 const proof = (change: Partial<ProofRecord> = {}): ProofRecord => ({
   stage: 'direction',

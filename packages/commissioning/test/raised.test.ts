@@ -9,8 +9,8 @@ import {
   type MachineSpec,
   type StampedPlate,
 } from '@yare/core';
-import { motionFindings, safeStop, specOf, stageFindings, whileItRuns, type Checked } from '@yare/commissioning';
-import { templateChanges } from '@yare/commissioning/templates';
+import { motionFindings, safeStop, specOf, stageFindings, whileItRuns, type Checked } from '../src';
+import { templateChanges } from '../src/templates';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 
 /** C-07's motor stamped 230/400 V and linked in delta, on its 400 V drive. */

@@ -1,4 +1,4 @@
-import type { Recorded } from '@yare/commissioning/recording';
+import type { Recorded } from '../src/recording';
 
 /** A run of 2 s: up to 50 Hz in half a second, down in half a second. */
 export const run = (): Recorded => {

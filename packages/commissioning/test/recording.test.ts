@@ -11,7 +11,7 @@ import {
   statisticsOf,
   triggerText,
   type TriggerSample,
-} from '@yare/commissioning/recording';
+} from '../src/recording';
 import { run } from './recordedRun';
 
 describe('between two cursors', () => {

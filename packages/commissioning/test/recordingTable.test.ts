@@ -1,6 +1,6 @@
 import { present } from '@yare/core';
-import { readRecordingCsv } from '@yare/commissioning/recordingCsv';
-import { guessColumns, headingOf, recordedOf } from '@yare/commissioning/recording';
+import { readRecordingCsv } from '../src/process/recordingCsv';
+import { guessColumns, headingOf, recordedOf } from '../src/recording';
 
 describe('a table of another instrument', () => {
   const table = (lines: string[]) => {

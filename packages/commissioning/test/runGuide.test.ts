@@ -1,5 +1,5 @@
-import { GuidedRun, leavesBand, SteadyWatch } from '@yare/commissioning';
-import { gainsOver, outputFor, slopeAt, sortedPoints, straighteningText } from '@yare/commissioning/steady';
+import { GuidedRun, leavesBand, SteadyWatch } from '../src';
+import { gainsOver, outputFor, slopeAt, sortedPoints, straighteningText } from '../src/process/steady';
 import type { RunGuide } from '@yare/contract';
 import { random } from '@yare/core';
 import { straighten } from '@yare/core/loop';

@@ -7,9 +7,9 @@ import {
   settingsToJson,
   type FileReading,
   type FileValue,
-} from '@yare/commissioning/settingsFile';
+} from '../src/settingsFile';
 import { present } from '@yare/core';
-import { harmlessCell, textOfCell } from '@yare/commissioning/csv';
+import { harmlessCell, textOfCell } from '../src/csv';
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import { SettingsFile } from '@yare/contract';

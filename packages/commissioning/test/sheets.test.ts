@@ -1,5 +1,5 @@
 import { bookById, DriveSettings } from '@yare/books';
-import { differing, figuresOf, keypadList, newerOf, notAsFactory, runBlock, standsNow, emptySurvey, surveyGround } from '@yare/commissioning';
+import { differing, figuresOf, keypadList, newerOf, notAsFactory, runBlock, standsNow, emptySurvey, surveyGround } from '../src';
 import { present } from '@yare/core';
 import { demoPlant } from '@yare/demo-plant';
 import { demoModel } from './model';

@@ -1,7 +1,7 @@
 import { allBooks, bookById, DriveSettings, factoryValues, settingsOf } from '@yare/books';
 import { HealthyContact, LiveZeroAction, present, StopKey, SwitchOver } from '@yare/core';
-import { settingsByTask } from '@yare/commissioning';
-import { templateChanges, templateKinds } from '@yare/commissioning/templates';
+import { settingsByTask } from '../src';
+import { templateChanges, templateKinds } from '../src/templates';
 import { demoMachine, demoPlant } from '@yare/demo-plant';
 
 const factory = (id: string, size: string, change: Record<string, number> = {}): DriveSettings =>

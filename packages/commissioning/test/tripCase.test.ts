@@ -1,7 +1,7 @@
 import type { RecordingData, TripDetail } from '@yare/contract';
 import { present } from '@yare/core';
 import { causes, diagnose, noSnapshot, type ObservationId } from '@yare/core/trips';
-import { beforeOf, caseOf, causeWords, drillCauses, factText } from '@yare/commissioning/trips';
+import { beforeOf, caseOf, causeWords, drillCauses, factText } from '../src/trips';
 import { demoModel } from './model';
 
 const meta = {

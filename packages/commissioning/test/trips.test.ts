@@ -1,17 +1,7 @@
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { present, tripCauses, type SettingRole, type TripCause } from '@yare/core';
 import { causes, measurements, noneOfThese, observations, usually, type MeasurementId, type ObservationId, type RemedyKind } from '@yare/core/trips';
-import {
-  causeWords,
-  duration,
-  factText,
-  measurementWords,
-  remediesOf,
-  snapshotOf,
-  sureText,
-  trippedMachine,
-  weightText,
-} from '@yare/commissioning/trips';
+import { causeWords, duration, factText, measurementWords, remediesOf, snapshotOf, sureText, trippedMachine, weightText } from '../src/trips';
 
 const supply = { voltage: 400, frequency: 50, inductance: 1e-3 };
 function remedy(

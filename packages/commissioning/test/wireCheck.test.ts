@@ -15,7 +15,7 @@ import {
   type WireStep,
   type WireVerdict,
   type WireVerdicts,
-} from '@yare/commissioning';
+} from '../src';
 import { InputJob, present, random, type Random } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 

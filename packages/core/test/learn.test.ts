@@ -1,6 +1,6 @@
-import { replay } from '@yare/core/replay';
+import { replay } from '../src/learn/replay';
 import { present } from '../src/present';
-import { learnFromRecord, learnFromRecords } from '@yare/core/learn';
+import { learnFromRecord, learnFromRecords } from '../src/learn/learn';
 import {
   applyLearned,
   isMeasured,

@@ -1,9 +1,9 @@
-import { DriveState, statusWord, type ControlSettings, type DriveParameters, type MachineSpec, type TripCause } from '@yare/core';
-import { noSnapshot, observe, type Before, type ObservationId, type Snapshot, type TripCase, type TrippedMachine } from '@yare/core/trips';
+import { DriveState, statusWord, type ControlSettings, type DriveParameters, type MachineSpec, type TripCause } from '../src';
+import { noSnapshot, observe, type Before, type ObservationId, type Snapshot, type TripCase, type TrippedMachine } from '../src/trips';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
 import { specOf } from '@yare/commissioning';
 import { drive, rating } from './tripFixture';
-import { present } from '@yare/core';
+import { present } from '../src';
 import { topOf } from '../src/trips/look';
 
 const guardsOf = (change: object = {}, more: object = {}): ControlSettings =>

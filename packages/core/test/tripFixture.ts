@@ -1,4 +1,4 @@
-import { absentFeature, type DriveParameters } from '@yare/core';
+import { absentFeature, type DriveParameters } from '../src';
 
 /** A drive of 12 A as it stands in cases of trips, and its size. */
 export const drive = {

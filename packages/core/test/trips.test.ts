@@ -8,7 +8,7 @@ import {
   type ControlSettings,
   type DriveParameters,
   type TripCause,
-} from '@yare/core';
+} from '../src';
 import {
   after,
   causes,
@@ -27,7 +27,7 @@ import {
   type Before,
   type Snapshot,
   type TripCase,
-} from '@yare/core/trips';
+} from '../src/trips';
 import { drive, rating } from './tripFixture';
 
 const noGuard = { level: 0, delay: 5, action: 0 };

@@ -1,6 +1,6 @@
 import { refuseValue } from '@yare/books';
 import { checkPlate, estimateMachine, present } from '@yare/core';
-import { demoDraft, demoMachine, demoPlant } from '@yare/demo-plant';
+import { demoDraft, demoMachine, demoPlant } from '../src';
 
 describe('demo plant', () => {
   test.each(demoPlant.map((m) => [m.tag, m] as const))(

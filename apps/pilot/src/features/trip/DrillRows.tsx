@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { causeWords, drillCauses, duration, factText, measurementWords, weightText } from '@yare/commissioning/trips';
 import type { TripDetail } from '@yare/contract';
 import type { Diagnosis } from '@yare/core/trips';
@@ -13,14 +13,13 @@ const most = 3;
 
 /** s since a trip by the server's clock, told anew every second. */
 function useClock(tag: string, from: string, runs: boolean): number {
-  const now = () => Math.max(0, ((live.samples.get(tag)?.at ?? Date.now()) - Date.parse(from)) / 1000);
+  const now = useCallback(() => Math.max(0, ((live.samples.get(tag)?.at ?? Date.now()) - Date.parse(from)) / 1000), [tag, from]);
   const [seconds, setSeconds] = useState(now);
   useEffect(() => {
     if (!runs) return;
     const timer = setInterval(() => setSeconds(now()), 1000);
     return () => clearInterval(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [runs, tag, from]);
+  }, [runs, now]);
   return seconds;
 }
 
