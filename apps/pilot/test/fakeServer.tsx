@@ -3,7 +3,17 @@ import { present } from '@yare/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import type { MachineDetail, MachineSummary, PlateRevision, Proof, RecordingData, Sheets, SurveyRevision, WiringRevision } from '@yare/contract';
+import type {
+  Leaving,
+  MachineDetail,
+  MachineSummary,
+  PlateRevision,
+  Proof,
+  RecordingData,
+  Sheets,
+  SurveyRevision,
+  WiringRevision,
+} from '@yare/contract';
 import { useDevice } from '../src/data/device';
 import { useEdits } from '../src/data/edits';
 import { queryClient } from '../src/data/client';
@@ -29,6 +39,7 @@ interface Record_ {
   survey: SurveyRevision | null;
   wiring: WiringRevision | null;
   proofs: Proof[];
+  left: Leaving | null;
 }
 
 const at = '2026-01-02T00:00:00Z';
@@ -70,6 +81,7 @@ export class FakeServer {
         survey: null,
         wiring: null,
         proofs: [],
+        left: null,
       });
     }
     Object.assign(globalThis, { fetch: jest.fn((url: string, init?: RequestInit) => this.fetch(url, init)) });
@@ -132,13 +144,15 @@ export class FakeServer {
       if (rest === '/sheets') return ok(record.sheets);
       if (rest === '/survey') return ok(record.survey);
       if (rest === '/wiring') return ok(record.wiring);
-      if (rest === '/plan') return ok({ proofs: record.proofs });
+      if (rest === '/plan') return ok({ proofs: record.proofs, left: record.left });
       if (rest === '/write' || rest === '/lock') return ok(null);
       if (rest === '/photos') return ok([]);
       if (rest.startsWith('/recordings')) return ok({ recordings: [], next: null });
       if (rest === '/revisions') return ok({ revisions: [], next: null });
     }
     const author = String(body.author);
+    if (rest === '/leave') return ok((record.left = { author, at, stages: body.stages as string[], told: null }));
+    if (rest === '/go-on') return ok((record.left = null));
     if (method === 'PUT' && rest === '/draft') {
       const changes = body.changes as Array<{ code: string; value: number; source: 'chosen' }>;
       const values = {

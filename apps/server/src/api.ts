@@ -16,6 +16,7 @@ import { machineRoutes } from './machines/routes';
 import { motorRoutes } from './motors/routes';
 import { photoRoutes } from './photos/routes';
 import { plateRoutes } from './plate/routes';
+import { leavingRoutes } from './leaving/routes';
 import { proofRoutes } from './proofs/routes';
 import { recordingRoutes } from './recordings/routes';
 import { seenRoutes } from './seen/routes';
@@ -74,6 +75,7 @@ export const api: FastifyPluginAsync<ApiOptions> = async (app, { sockets, plant,
     photoRoutes,
     plateRoutes,
     proofRoutes,
+    leavingRoutes,
     recordingRoutes,
     seenRoutes,
     sheetRoutes,

@@ -91,12 +91,23 @@ test('proofs are history: the database itself refuses to change one', async () =
 });
 
 test('who leaves with things unproved is told in the list of machines, until it is taken back', async () => {
-  const left = proof({ stage: 'plan', item: 'left', outcome: 'failed', measured: 'Tune, Direction', settings: [], plate: false });
   const inList = async (tag = 'M-55') => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === tag);
-  await call('POST', '/machines/M-55/proofs', left);
-  expect((await inList()).left).toMatchObject({ author, unproved: 'Tune, Direction' });
-  await call('POST', '/machines/M-55/proofs', { ...left, outcome: 'taken back' });
-  expect((await inList()).left).toBeNull();
+  const plan = async () => (await call('GET', '/machines/M-55/plan')).json();
+  await call('POST', '/machines/M-55/leave', { author, stages: ['tune', 'direction'] });
+  const left = { author, stages: ['tune', 'direction'], told: null };
+  expect([(await inList()).left, (await plan()).left]).toMatchObject([left, left]);
+  // whoever leaves after that is told instead, and no proof was made
+  await call('POST', '/machines/M-55/leave', { author: 'Per Lindh', stages: ['direction'] });
+  expect(await plan()).toMatchObject({ left: { author: 'Per Lindh', stages: ['direction'] }, proofs: [] });
+  for (let again = 0; again < 2; again++) expect((await call('POST', '/machines/M-55/go-on', { author })).json()).toBeNull();
+  expect([(await inList()).left, (await plan()).left]).toEqual([null, null]);
+  expect(
+    await stack.db('audit_events').whereIn('action', ['left the work', 'work goes on']).orderBy('id').select('action', 'author', 'detail'),
+  ).toEqual([
+    { action: 'left the work', author, detail: { stages: ['tune', 'direction'] } },
+    { action: 'left the work', author: 'Per Lindh', detail: { stages: ['direction'] } },
+    { action: 'work goes on', author, detail: {} },
+  ]);
 });
 
 test('which of draft and drive is newer is told where they differ as the drive would store them', async () => {

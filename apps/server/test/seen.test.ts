@@ -3,6 +3,7 @@ import { bookById, DriveSettings } from '@yare/books';
 import { proofRelies } from '@yare/commissioning';
 import type { LiveSample, MachineSeen, Plan, WatchId } from '@yare/contract';
 import { migrate } from '../src/db/connect';
+import { leftBy } from '../src/leaving/leaving';
 import { seedDemoPlant } from '../src/db/seed';
 import type { Fleet } from '../src/link/fleet';
 import { machineByTag } from '../src/machines/machines';
@@ -155,8 +156,18 @@ test('a database of before keeps its proofs and its log as they were written, an
     [m.id, ...Object.values(old)],
   );
   const log = await db('audit_events').orderBy('id');
+  // who left the work stood among the proofs
+  for (const [outcome, measured] of [
+    ['taken back', 'work goes on'],
+    ['failed', 'Tune, Direction'],
+  ])
+    await db.raw(
+      `insert into proofs (machine_id, stage, item, outcome, expected, measured, relied, author) values (?, 'plan', 'left', ?, '', ?, '{}', ?)`,
+      [m.id, outcome, measured, author] as string[],
+    );
   await migrate(db);
-  expect(await db('proofs').where({ machine_id: m.id })).toMatchObject([{ ...old, relied: { drive: 1 }, facts: null }]);
+  expect(await leftBy(db, m.id)).toMatchObject({ author, stages: [], told: 'Tune, Direction' });
+  expect(await db('proofs').where({ machine_id: m.id, stage: old.stage })).toMatchObject([{ ...old, relied: { drive: 1 }, facts: null }]);
   expect(await db('audit_events').orderBy('id')).toEqual(log);
   await expect(db('proofs').update({ facts: '{}' })).rejects.toThrow('history');
   await drop();

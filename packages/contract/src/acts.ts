@@ -4,6 +4,7 @@ import { BenchAct, BenchFault } from './bench';
 import { Keeping } from './keeping';
 import { literals, orNull } from './literals';
 import { LearnedEdit } from './learned';
+import { LeaveEdit } from './leaving';
 import { RunGuide } from './live';
 import { StampedPlate } from './plate';
 import { ProofEdit } from './proof';
@@ -71,7 +72,9 @@ export const acts = {
   'proof passed': act('person', proof, true),
   'proof failed': act('person', proof, true),
   'proof taken back': act('person', proof),
-  'left the work': act('person', proof),
+  // events of before the stages were kept have what was told
+  'left the work': act('person', { stages: Type.Optional(LeaveEdit.properties.stages), measured: Type.Optional(Type.String()) }),
+  'work goes on': act('person', {}),
   // at the drive
   'write to drive': act('person', written, true),
   'go on writing to drive': act('person', written, true),

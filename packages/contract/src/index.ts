@@ -9,6 +9,7 @@ export * from './driven';
 export * from './machine';
 export * from './learned';
 export * from './survey';
+export * from './leaving';
 export * from './proof';
 export * from './seen';
 export * from './drive';

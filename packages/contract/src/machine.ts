@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Driven, DrivenKind } from './driven';
 import { LearnedRevision } from './learned';
+import { Leaving } from './leaving';
 import { literals, orNull } from './literals';
 import { limits } from './limits';
 import { Author, Name } from './people';
@@ -40,10 +41,7 @@ export const MachineSummary = Type.Object(
     /** which of the two was changed last; null when they agree or the drive was never read */
     newer: orNull(literals(['draft', 'drive'])),
     /** somebody went away and left tests unproved */
-    left: Type.Union([
-      Type.Object({ author: Type.String(), at: Type.String(), unproved: Type.String() }, { additionalProperties: false }),
-      Type.Null(),
-    ]),
+    left: orNull(Leaving),
   },
   { additionalProperties: false },
 );

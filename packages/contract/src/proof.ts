@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { literals } from './literals';
+import { Leaving } from './leaving';
+import { literals, orNull } from './literals';
 import { Author, Name } from './people';
 import { Paragraph, Text } from './text';
 
@@ -25,8 +26,8 @@ export const Proof = Type.Object(
 );
 export type Proof = Static<typeof Proof>;
 
-/** The newest proof of each test. */
-export const Plan = Type.Object({ proofs: Type.Array(Proof) }, { additionalProperties: false });
+/** The newest proof of each test, and who left with stages unproved. */
+export const Plan = Type.Object({ proofs: Type.Array(Proof), left: orNull(Leaving) }, { additionalProperties: false });
 export type Plan = Static<typeof Plan>;
 
 /** A proof as it is given; what it relied on is looked up by the server, as it stands in the drive at that moment. */

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { itemStanding, proofRelies, standsNow, type ItemStanding, type MachineModel, type StagePath } from '@yare/commissioning';
-import type { Plan, Proof, ProofEdit } from '@yare/contract';
+import type { Leaving, Plan, Proof, ProofEdit } from '@yare/contract';
 import { api } from './api';
 import { keys, queryClient, send } from './client';
 import { useSurvey } from './survey';
@@ -16,6 +16,7 @@ export interface ProofGiven extends Pick<ProofEdit, 'item' | 'outcome' | 'expect
 const proving = (tag: string) => ({
   onSuccess: (proof: Proof) => {
     queryClient.setQueryData<Plan>(keys.plan(tag), (old) => ({
+      left: old?.left ?? null,
       proofs: [...(old?.proofs ?? []).filter((p) => p.stage !== proof.stage || p.item !== proof.item), proof],
     }));
     void queryClient.invalidateQueries({ queryKey: keys.machines });
@@ -30,20 +31,15 @@ export const useProve = (model: MachineModel) =>
     ...proving(model.machine.tag),
   });
 
-/** Notes that the work is left with tests unproved, or goes on. */
+/** Notes that the work is left with stages unproved, or goes on; they are told by their routes. */
 export const useLeaveWork = (tag: string) =>
   useMutation({
-    mutationFn: (left: Pick<ProofEdit, 'outcome' | 'measured'>) =>
-      send<Proof>('POST', `/machines/${tag}/proofs`, {
-        stage: 'plan',
-        item: 'left',
-        expected: 'every stage proved',
-        settings: [],
-        plate: false,
-        survey: false,
-        ...left,
-      }),
-    ...proving(tag),
+    mutationFn: (stages: readonly StagePath[] | 'goes on') =>
+      stages === 'goes on' ? send<null>('POST', `/machines/${tag}/go-on`, {}) : send<Leaving>('POST', `/machines/${tag}/leave`, { stages }),
+    onSuccess: (left) => {
+      queryClient.setQueryData<Plan>(keys.plan(tag), (old) => ({ proofs: old?.proofs ?? [], left }));
+      void queryClient.invalidateQueries({ queryKey: keys.machines });
+    },
   });
 
 export interface ProofStanding {

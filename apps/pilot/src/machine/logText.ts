@@ -1,5 +1,5 @@
 import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
-import { proofAt, stages } from '@yare/commissioning';
+import { leftOpen, proofAt, stages } from '@yare/commissioning';
 import { typedFigure } from '@yare/core';
 import { figureRows } from './plateFigures';
 
@@ -112,7 +112,8 @@ const lines: { readonly [A in ActCode]: Line<A> } = {
   'proof passed': (d, tag) => `${tag}: ${testName(d)} proved: ${d.measured}`,
   'proof failed': (d, tag) => `${tag}: ${testName(d)} failed: ${d.measured}`,
   'proof taken back': (d, tag) => `${tag}: ${testName(d)} undone`,
-  'left the work': (d, tag) => `${tag}: work left open: ${d.measured}`,
+  'left the work': (d, tag) => `${tag}: work left open: ${d.stages ? leftOpen({ stages: d.stages, told: null }) : (d.measured ?? '')}`,
+  'work goes on': told('the work goes on'),
   'write to drive': written('written'),
   'go on writing to drive': written('written, going on where it broke off,'),
   'keep in drive': (d, tag) =>

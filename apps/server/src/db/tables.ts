@@ -116,6 +116,15 @@ export interface LearnedRow extends RevisionOfMachine {
 
 export interface ProofRow extends OfMachine, Signed, Omit<Proof, 'id' | 'author' | 'at'> {}
 
+/** Who left a machine with stages unproved; none once the work went on. */
+export interface LeavingRow {
+  machine_id: number;
+  author: string;
+  at: Date;
+  stages: string[];
+  told: string | null;
+}
+
 /** Until when the server watches a machine. */
 export interface WatchedRow {
   machine_id: number;
@@ -257,6 +266,7 @@ declare module 'knex/types/tables' {
     keeping: Table<KeepingRow, 'only' | 'at'>;
     learned_revisions: Table<LearnedRow, Made, 'values'>;
     proofs: Table<ProofRow, Made, 'relied' | 'facts'>;
+    leavings: Table<LeavingRow, 'at', 'stages'>;
     watched: Table<WatchedRow>;
     seen: Table<SeenRow, never, 'found'>;
     write_jobs: Table<WriteJobRow, Made, 'lines'>;

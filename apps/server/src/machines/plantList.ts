@@ -3,6 +3,7 @@ import { differing, figuresOf, newerOf } from '@yare/commissioning';
 import type { MachineSummary } from '@yare/contract';
 import type { Db } from '../db/connect';
 import type { MachineRow } from '../db/tables';
+import { leavingOf } from '../leaving/leaving';
 import { nameOf } from './machines';
 
 /** A row of every machine by its machine's id. */
@@ -23,10 +24,7 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
     newest('draft'),
     newest('in drive'),
     newest('as found'),
-    db('proofs')
-      .where({ stage: 'plan', item: 'left' })
-      .distinctOn('machine_id')
-      .orderBy([{ column: 'machine_id' }, { column: 'id', order: 'desc' }]),
+    db('leavings'),
     db('trips').whereNull('closed').groupBy('machine_id').select('machine_id').count<Array<{ machine_id: number; count: string }>>('id as count'),
   ]);
   const of = {
@@ -46,7 +44,7 @@ export async function plantList(db: Db): Promise<MachineSummary[]> {
       voltage: m.supply.voltage,
       openTrips: Number(of.open.get(m.id)?.count ?? 0),
       ...standing(m, of.drafts.get(m.id), of.inDrive.get(m.id), of.asFound.get(m.id)),
-      left: gone?.outcome === 'failed' ? { author: gone.author, at: gone.at.toISOString(), unproved: gone.measured } : null,
+      left: gone ? leavingOf(gone) : null,
     };
   });
 }

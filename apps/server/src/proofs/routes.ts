@@ -8,6 +8,7 @@ import type { Context } from '../context';
 import type { Db } from '../db/connect';
 import { json } from '../db/tables';
 import { at } from '../db/time';
+import { leftBy } from '../leaving/leaving';
 import { machineByTag, type MachineRow } from '../machines/machines';
 import { plateOf } from '../plate/plate';
 import { notFound, ProblemError } from '../problem';
@@ -65,9 +66,11 @@ async function refuseContradicted({ db, fleet }: Pick<Context, 'db' | 'fleet'>, 
 
 /** What was proved at a machine by whom, and on what ground. */
 export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet, watched }) => {
-  app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => ({
-    proofs: await proofsOf(db, (await machineByTag(db, params.tag)).id),
-  }));
+  app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => {
+    const { id } = await machineByTag(db, params.tag);
+    const [proofs, left] = await Promise.all([proofsOf(db, id), leftBy(db, id)]);
+    return { proofs, left };
+  });
 
   app.post(
     '/machines/:tag/proofs',
@@ -86,7 +89,7 @@ export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db,
           .insert({ machine_id: m.id, stage, item, outcome, expected, measured, facts: json(proving?.facts ?? null), relied, author })
           .returning([...told]);
         if (!row) throw notFound('such proof');
-        await audit(trx, author, stage === 'plan' ? 'left the work' : `proof ${outcome}`, m.tag, { stage, item, measured });
+        await audit(trx, author, `proof ${outcome}`, m.tag, { stage, item, measured });
         return at(row);
       });
       if (proving) watched.counted(m.tag, proving.watch, item);

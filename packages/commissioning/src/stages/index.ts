@@ -1,4 +1,5 @@
 import { asTheyStand } from '@yare/books';
+import type { Leaving } from '@yare/contract';
 import type { Checked } from '../checked';
 import type { MachineModel, StageFinding } from '../model';
 import { groundsOf, reliesOn, settingPrefix, type ProofDefinition, type StageDefinition } from '../stage';
@@ -71,6 +72,10 @@ export function stageAt(path: StagePath): Stage {
   if (!stage) throw new RangeError(`There is no stage "${path}".`);
   return stage;
 }
+
+/** The stages somebody left unproved, by their names; what was written down before stages were kept stands as it was. */
+export const leftOpen = ({ stages: paths, told }: Pick<Leaving, 'stages' | 'told'>): string =>
+  told ?? paths.map((path) => stages.find((s) => s.path === path)?.name ?? path).join(', ');
 
 /** The stage that comes after one in the order of the job; null after the last. */
 export function stageAfter(path: StagePath): Stage | null {

@@ -1,4 +1,4 @@
-import type { MachineModel, Stage, Standing } from '@yare/commissioning';
+import { leftOpen, type MachineModel, type Stage, type Standing } from '@yare/commissioning';
 import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
@@ -19,8 +19,7 @@ export function LeavingWork({
   const { tag } = model.machine;
   const { data } = usePlan(tag);
   const leave = useLeaveWork(tag);
-  const left = data?.proofs.find((p) => p.stage === 'plan' && p.item === 'left' && p.outcome === 'failed');
-  const names = open.map((o) => o.stage.name).join(', ');
+  const left = data?.left;
   return (
     <>
       <Refusal of={leave.error} />
@@ -30,15 +29,20 @@ export function LeavingWork({
           severity="warning"
           sentence={`Leaving the work now leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
           act="Leave it so"
-          onAct={() => leave.mutate({ outcome: 'failed', measured: names.slice(0, 400) }, { onSuccess: onDone })}
+          onAct={() =>
+            leave.mutate(
+              open.map((o) => o.stage.path),
+              { onSuccess: onDone },
+            )
+          }
         />
       )}
       {left && !asked && (
         <Finding
           severity="warning"
-          sentence={`${left.author} left ${when(left.at)} with unproved: ${left.measured}.`}
+          sentence={`${left.author} left ${when(left.at)} with unproved: ${leftOpen(left)}.`}
           act="The work goes on"
-          onAct={() => leave.mutate({ outcome: 'taken back', measured: 'work goes on' })}
+          onAct={() => leave.mutate('goes on')}
         />
       )}
     </>

@@ -4,6 +4,7 @@ import { useAudit } from '../../data/audit';
 import { View } from '@tamagui/core';
 import { Fragment, useMemo, useState } from 'react';
 import { Pressable, ScrollView } from 'react-native';
+import { leftOpen } from '@yare/commissioning';
 import type { LiveSample, MachineSummary } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { useDevice } from '../../data/device';
@@ -193,7 +194,7 @@ const MachineRow = drawnWhenChanged(function MachineRow({ machine: m }: { machin
           <Second color={differs ? '$plum' : '$soft'}>{second}</Second>
           {m.left && (
             <Second color="$yellow">
-              left unproved by {m.left.author}: {m.left.unproved}
+              left unproved by {m.left.author}: {leftOpen(m.left)}
             </Second>
           )}
         </View>

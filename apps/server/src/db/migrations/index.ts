@@ -12,6 +12,7 @@ import * as recorder from './010_recorder';
 import * as fittedTogether from './011_fitted_together';
 import * as aYear from './012_a_year';
 import * as seen from './013_seen';
+import * as leaving from './014_leaving';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -28,4 +29,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '011_fitted_together': fittedTogether,
   '012_a_year': aYear,
   '013_seen': seen,
+  '014_leaving': leaving,
 };
