@@ -1,6 +1,6 @@
 import { act, screen } from '@testing-library/react';
 import { router } from 'expo-router';
-import { hardToStop, lookAheadRun, stoppingOptions, present } from '@yare/core';
+import { present } from '@yare/core';
 import type { WriteJob, WriteLine, WriteReport } from '@yare/contract';
 import { queryClient } from '../src/data/client';
 import { editDraft } from '../src/data/edits';
@@ -9,29 +9,12 @@ import { demoSheet } from './demoModel';
 import { freshServer, holdRow, open, row, settled, touch, touchRow, touchText, type FakeServer } from './fakeServer';
 
 const mockRoute = { tag: 'P-11' };
-const mockWork = {
-  runs: 0,
-  run: async (...a: Parameters<typeof lookAheadRun>) => {
-    mockWork.runs += 1;
-    return lookAheadRun(...a);
-  },
-  stopping: async (...[spec, reference, every]: Parameters<typeof stoppingOptions>) => stoppingOptions(spec, reference, every, hardToStop(spec)),
-  // asked for beside it, and never answered here
-  whatIf: () => new Promise(() => undefined),
-  day: () => new Promise(() => undefined),
-};
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() }, useLocalSearchParams: () => mockRoute, usePathname: () => '/' }));
-// the worker's work, done here: the same model, the same figures
-jest.mock('../src/data/lookAheadWorker', () => ({ lookAheadWorker: () => mockWork }));
 
 let server: FakeServer;
 beforeEach(() => {
   mockRoute.tag = 'P-11';
-  // a sheet as tall as all of its rows, so that the list draws every one
-  Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 9000 });
-  Object.defineProperty(HTMLElement.prototype, 'offsetHeight', { configurable: true, value: 57 });
   server = freshServer();
-  mockWork.runs = 0;
 });
 const alerts = () => screen.queryAllByRole('alert').map((a) => a.textContent);
 

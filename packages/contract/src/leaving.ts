@@ -2,8 +2,6 @@ import { Type, type Static } from '@sinclair/typebox';
 import { orNull } from './literals';
 import { Author, Name } from './people';
 
-const stages = Type.Array(Name, { maxItems: 40 });
-
 /** Somebody goes away from a machine and says which stages are unproved. */
 export const LeaveEdit = Type.Object({ author: Author, stages: Type.Array(Name, { minItems: 1, maxItems: 40 }) }, { additionalProperties: false });
 export type LeaveEdit = Static<typeof LeaveEdit>;
@@ -14,7 +12,7 @@ export const Leaving = Type.Object(
     author: Type.String(),
     at: Type.String(),
     /** by their routes */
-    stages,
+    stages: Type.Array(Type.String()),
     /** what was written down before stages were kept */
     told: orNull(Type.String()),
   },

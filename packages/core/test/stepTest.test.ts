@@ -143,6 +143,7 @@ describe('a step test', () => {
     expect(why(m, { drift: 0.4 })).toBe('not at rest before');
     expect(why(settling(0.02, 4, 1), { noise: 0.3 })).toBe('too small');
     expect(why(settling(1.2, 40, 1), { seconds: 40 })).toBe('not settled');
+    expect(stepTest({ time: [], output: [], feedback: [] })).toMatchObject({ ok: false, why: 'too short', at: null });
     expect(why(m, { seconds: 4, at: 1, every: 0.1 })).toBe('too short');
     expect(why(settling(6, 3, 1), { to: 80 })).toBe('at a limit' satisfies string);
     const twice = recorded(m);

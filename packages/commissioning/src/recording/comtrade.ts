@@ -1,7 +1,7 @@
 import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
 import { markEnds } from './gaps';
-import { nth } from '@yare/core';
+import { largestOf, nth, smallestOf } from '@yare/core';
 
 /**
  * Recordings in the common format for transient data exchange, IEEE C37.111-2013 (IEC 60255-24:2013), as one file (CFF, clause 10) of
@@ -47,11 +47,7 @@ interface Scaling {
 /** Whole counts of the channel's last decimal where they fit, else its span over all there are. */
 function scalingOf(c: RecordingChannel, values: ArrayLike<number>, form: ComtradeForm): Scaling {
   const a = Number((10 ** -c.decimals).toFixed(c.decimals));
-  let [low, high] = [Infinity, -Infinity];
-  for (let i = 0; i < values.length; i++) {
-    if (nth(values, i) < low) low = nth(values, i);
-    if (nth(values, i) > high) high = nth(values, i);
-  }
+  const [low, high] = [smallestOf(values), largestOf(values)];
   if (form === 'ASCII' || !(Math.max(Math.abs(low), Math.abs(high)) / a > reach)) return { a, b: 0, counts: (v) => Math.round(v / a) };
   const b = (low + high) / 2;
   const wide = (high - low) / 2 / reach || a;
@@ -63,7 +59,7 @@ function digitalsOf({ time, marks }: Recorded): Array<{ name: string; at: Set<nu
   const digitals = new Map<string, Set<number>>();
   const sampleAt = (at: number): number => {
     let i = 0;
-    while (i < time.length - 1 && nth(time, i) < at - 1e-9) i++;
+    while (i < time.length - 1 && (time[i] ?? NaN) < at - 1e-9) i++;
     return i;
   };
   const begun = new Set(marks.map((m) => m.label));
@@ -103,12 +99,8 @@ export function comtradeOf(r: Recorded, station: string, form: ComtradeForm): { 
     `${r.channels.length + digitals.length},${r.channels.length}A,${digitals.length}D`,
     ...r.channels.map((c, k) => {
       const { a, b, counts } = nth(scalings, k);
-      let [low, high] = [Infinity, -Infinity];
       const row = r.values[k] ?? [];
-      for (let i = 0; i < n; i++) {
-        if (nth(row, i) < low) low = nth(row, i);
-        if (nth(row, i) > high) high = nth(row, i);
-      }
+      const [low, high] = [smallestOf(row), largestOf(row)];
       const ends = low <= high ? [counts(low), counts(high)] : [0, 0];
       return `${k + 1},${field(c.name)},,${field(c.key)},${field(c.unit)},${a},${b},0,${ends[0]},${ends[1]},1,1,P`;
     }),
@@ -125,7 +117,7 @@ export function comtradeOf(r: Recorded, station: string, form: ComtradeForm): { 
     '0,0',
     '',
   ].join('\r\n');
-  const stampOf = (i: number) => Math.round(((nth(r.time, i) - begin) * microseconds) / multiplier);
+  const stampOf = (i: number) => Math.round((((r.time[i] ?? NaN) - begin) * microseconds) / multiplier);
   const countOf = (k: number, i: number): number | null => {
     const v = r.values[k]?.[i] ?? NaN;
     return Number.isFinite(v) ? nth(scalings, k).counts(v) : null;

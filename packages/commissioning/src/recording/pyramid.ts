@@ -29,14 +29,17 @@ export function pyramidOf(time: ArrayLike<number>, values: ArrayLike<number>): P
     if (below) {
       for (let i = 0; i < below.low.length; i++) {
         const at = Math.floor(i / fold);
-        if (nth(below.low, i) < nth(level.low, at)) level.low[at] = nth(below.low, i);
-        if (nth(below.high, i) > nth(level.high, at)) level.high[at] = nth(below.high, i);
+        const low = below.low[i] ?? NaN;
+        const high = below.high[i] ?? NaN;
+        if (low < (level.low[at] ?? NaN)) level.low[at] = low;
+        if (high > (level.high[at] ?? NaN)) level.high[at] = high;
       }
     } else
       for (let i = 0; i < n; i++) {
         const at = Math.floor(i / size);
-        if (nth(values, i) < nth(level.low, at)) level.low[at] = nth(values, i);
-        if (nth(values, i) > nth(level.high, at)) level.high[at] = nth(values, i);
+        const v = values[i] ?? NaN;
+        if (v < (level.low[at] ?? NaN)) level.low[at] = v;
+        if (v > (level.high[at] ?? NaN)) level.high[at] = v;
       }
     levels.push(level);
     below = level;

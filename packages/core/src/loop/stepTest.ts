@@ -159,10 +159,11 @@ function fromRest(c: Curve, sigma: number): Curve {
  */
 export function stepTest(record: LoopRecord): StepTest {
   const { sigma, step } = noiseOf(record.feedback);
+  const refuse = (why: StepRefusal, at: number | null = null, change = 0): StepTest => ({ ok: false, why, at, change, noise: sigma });
+  if (record.time.length < 60) return refuse('too short');
   const c = fromRest(thinned(record, most), sigma);
   const n = c.time.length;
-  const refuse = (why: StepRefusal, at: number | null = null, change = 0): StepTest => ({ ok: false, why, at, change, noise: sigma });
-  if (n < 30 || record.time.length < 60) return refuse('too short');
+  if (n < 30) return refuse('too short');
   const shape = shapeOf(c);
   if (!shape.ok) return refuse(shape.why, shape.at);
   const { from, to, back, begins, arrives, leaves, at } = shape;
