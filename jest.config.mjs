@@ -35,6 +35,7 @@ export default {
     node('core', 'packages/core'),
     node('books', 'packages/books'),
     node('commissioning', 'packages/commissioning'),
+    node('words', 'packages/words'),
     node('demo-plant', 'packages/demo-plant'),
     node('bench', 'apps/bench'),
     node('server', 'apps/server'),

@@ -144,8 +144,8 @@ class Telling {
     await until(`${this.tag} run ended`, () => (this.device.ended(press) ? true : null));
     const top = Math.max(...this.heard.map((s) => s.outputFrequency));
     await ok<Proof>('POST', `/machines/${this.tag}/proofs`, {
-      ...{ author: this.author, stage: 'direction', item: 'direction', outcome: 'passed', expected: 'forward is the way the machine wants' },
-      measured: `right way at up to ${top.toFixed(1)} Hz, by hold to run`,
+      ...{ author: this.author, stage: 'direction', item: 'direction', outcome: 'passed' },
+      facts: { kind: 'direction', right: true, frequency: Number(top.toFixed(1)), recording: null },
       ...{ settings: [], plate: true, survey: false },
     });
   }
@@ -224,7 +224,7 @@ try {
   const trips = await rows(
     `select machine_id, source, code, cause, name, ${ago('at')}, seen, snapshot, afterwards, in_drive, trend_id, trace_id, answers, closed from trips order by id`,
   );
-  const proofs = await rows(`select machine_id, stage, item, outcome, expected, measured, relied, author, ${ago('at')} from proofs order by id`);
+  const proofs = await rows(`select machine_id, stage, item, outcome, facts, relied, author, ${ago('at')} from proofs order by id`);
   const file = new URL('../packages/demo-plant/history.json', import.meta.url);
   writeFileSync(file, `${JSON.stringify({ machines, recordings, marks, chunks, trips, proofs })}\n`);
   console.error(`${trips.length} trips, ${recordings.length} recordings, ${proofs.length} proofs`);

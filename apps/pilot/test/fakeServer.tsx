@@ -178,8 +178,18 @@ export class FakeServer {
       return ok(plate);
     }
     if (method === 'POST' && rest === '/proofs') {
-      const { stage, item, outcome, expected, measured } = body as unknown as Proof;
-      const proof: Proof = { id: record.proofs.length + 1, stage, item, outcome, expected, measured, facts: null, relied: {}, author, at };
+      const { stage, item, outcome, facts } = body as unknown as Proof;
+      const proof: Proof = {
+        id: record.proofs.length + 1,
+        stage,
+        item,
+        outcome,
+        facts: facts ?? this.watching.proved(tag, stage, item),
+        told: null,
+        relied: {},
+        author,
+        at,
+      };
       record.proofs = [...record.proofs.filter((p) => p.item !== item), proof];
       this.watching.counted(tag, stage, item);
       return ok(proof);

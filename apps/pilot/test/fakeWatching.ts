@@ -1,7 +1,7 @@
 import { bookById, DriveSettings } from '@yare/books';
 import type { Observer } from '@yare/commissioning';
-import { groundsOfWatch, watchAt, watches, type WatchedMachine } from '@yare/commissioning/seen/watches';
-import type { LiveSample, MachineSeen, Sheet, WatchId } from '@yare/contract';
+import { groundsOfWatch, provedBy, seenFacts, watchAt, watches, watchProving, type WatchedMachine } from '@yare/commissioning/seen/watches';
+import type { LiveSample, MachineSeen, ProofFacts, Sheet, WatchId } from '@yare/contract';
 import type { FakeServer } from './fakeServer';
 
 const watchIds = Object.keys(watches) as WatchId[];
@@ -37,9 +37,16 @@ export class FakeWatching {
     const seen = watchIds.flatMap((watch) => {
       const thing = this.at.get(`${tag} ${watch}`);
       if (!thing || !m || thing.grounds !== groundsOfWatch(watch, m)) return [];
-      return [{ watch, found: thing.found, stage: watchAt(watch).stageOf?.(thing.pending) ?? null }];
+      return [{ watch, found: seenFacts(watch, thing.found, m), stage: watchAt(watch).stageOf?.(thing.pending) ?? null }];
     });
     return { at: (this.told += 1), until: '2026-01-02T08:00:00Z', seen };
+  }
+
+  proved(tag: string, stage: string, item: string): ProofFacts | null {
+    const m = this.machineOf(tag);
+    const watch = m && watchProving(stage, item, m);
+    const thing = watch && this.at.get(`${tag} ${watch}`);
+    return thing ? provedBy(watch, thing.found, item, m) : null;
   }
 
   counted(tag: string, stage: string, item: string): void {

@@ -1,4 +1,5 @@
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import { proofText } from '@yare/words';
 import { bookById } from '@yare/books';
 import type { LiveSample } from '@yare/contract';
 import { present } from '@yare/core';
@@ -43,7 +44,8 @@ const says = async (change: Partial<LiveSample>, ms = 1000): Promise<void> => {
   await act(async () => socketNow().hear({ kind: 'live', samples: [sample] }));
 };
 const draft = (code: string) => server.of(mockRoute.tag).sheets.draft.values[code]?.value;
-const proofs = () => server.bodies('POST', `/machines/${mockRoute.tag}/proofs`).map((b) => [b.stage, b.item, b.measured]);
+const tripName = (code: number) => trips.find((t) => t.code === code)?.name;
+const proofs = () => server.of(mockRoute.tag).proofs.map((p) => [p.stage, p.item, proofText(p, tripName)]);
 
 describe('Sleep and wake', () => {
   test('a draw that holds still for a while can be noted, and becomes the sleep speed with what it touched on top', async () => {
@@ -182,7 +184,7 @@ test('a pump that comes, one that goes, and one that is replaced are seen and co
   await touchText('Count it: a lost one is replaced');
   await settled();
   expect(proofs()).toEqual([
-    ['station', 'staging', 'pump 1, 2 ran together, then pump 2'],
+    ['station', 'staging', 'pump 1 and 2 ran together, then pump 2'],
     ['station', 'replaced', 'pump 2 was replaced by pump 3'],
   ]);
 });

@@ -157,7 +157,7 @@ describe('Before power', () => {
     expect(screen.getByText('0 of 10 passed')).toBeTruthy();
     await touchRow('pass-isolated');
     expect(server.bodies('POST', '/machines/C-21/proofs')).toEqual([
-      expect.objectContaining({ stage: 'before-power', item: 'isolated', outcome: 'passed', measured: 'OK', author: 'Ines Calder' }),
+      expect.objectContaining({ stage: 'before-power', item: 'isolated', outcome: 'passed', facts: { kind: 'look' }, author: 'Ines Calder' }),
     ]);
     expect(screen.getByText('1 of 10 passed')).toBeTruthy();
     expect(screen.queryByTestId('pass-isolated')).toBeNull();
@@ -203,7 +203,7 @@ describe('Before power: readings', () => {
     await type('figure-insulation', reading);
     expect(screen.getByText(says)).toBeTruthy();
     await touchRow('record-insulation');
-    expect(server.of('C-21').proofs.find((p) => p.item === 'insulation')).toMatchObject({ outcome, expected: 'at least 5 MΩ at 40 °C' });
+    expect(server.of('C-21').proofs.find((p) => p.item === 'insulation')).toMatchObject({ outcome, facts: { kind: 'insulation', least: 5 } });
   });
 
   test.each([

@@ -157,7 +157,7 @@ describe('Test run', () => {
     await ends(50, 7);
     await touchText('Count it as the proof of Motion');
     expect(server.bodies('POST', '/machines/P-11/proofs')).toEqual([
-      expect.objectContaining({ stage: 'motion', outcome: 'passed', measured: '50.0 Hz; recording 7' }),
+      expect.objectContaining({ stage: 'motion', outcome: 'passed', facts: { kind: 'run', frequency: 50, recording: 7, compared: [] } }),
     ]);
   });
 
@@ -193,7 +193,7 @@ describe('Direction', () => {
     await turned(4.2);
     await touchRow('right-way');
     expect(server.of('C-21').proofs).toEqual([
-      expect.objectContaining({ stage: 'direction', outcome: 'passed', measured: 'right way at up to 4.2 Hz, recording 5' }),
+      expect.objectContaining({ stage: 'direction', outcome: 'passed', facts: { kind: 'direction', right: true, frequency: 4.2, recording: 5 } }),
     ]);
     expect(screen.queryByTestId('right-way')).toBeNull();
     await touchText('Go on to Tune');
@@ -305,7 +305,11 @@ describe('Tune: how it goes and what comes of it', () => {
       '1m': { value: 9.1, source: 'measured' },
     });
     expect(server.of('C-07').proofs).toEqual([
-      expect.objectContaining({ stage: 'tune', outcome: 'passed', measured: expect.stringContaining('Stator resistance 1.62') }),
+      expect.objectContaining({
+        stage: 'tune',
+        outcome: 'passed',
+        facts: { kind: 'tune', constants: expect.arrayContaining([{ role: 'statorResistance', value: 1.62, unit: 'Ω', decimals: 3 }]) },
+      }),
     ]);
   });
 });

@@ -28,8 +28,7 @@ const proof = (change: object = {}) => ({
   stage: 'direction',
   item: 'direction',
   outcome: 'passed',
-  expected: 'forward',
-  measured: 'forward',
+  facts: { kind: 'direction', right: true, frequency: 10, recording: null },
   settings: ['2h'],
   plate: true,
   survey: false,
@@ -49,10 +48,18 @@ test('a survey is kept as revisions, feeds the machine, and the loser of a race 
 });
 
 test('a proof holds what it relied on as it stood in the drive; the newest of each test is told', async () => {
-  await call('POST', '/machines/C-21/proofs', proof({ outcome: 'failed', measured: 'backward' }));
+  await call(
+    'POST',
+    '/machines/C-21/proofs',
+    proof({ outcome: 'failed', facts: { kind: 'direction', right: false, frequency: 10, recording: null } }),
+  );
   const answer = (await call('POST', '/machines/C-21/proofs', proof())).json();
   expect(answer.relied).toEqual({ drive: 1, 'setting 2h': 0, 'plate power': 3, 'plate speed': 1760, 'plate connection': 'star' });
-  await call('POST', '/machines/C-21/proofs', proof({ stage: 'before-power', item: 'mounted', settings: [], plate: false, survey: true }));
+  await call(
+    'POST',
+    '/machines/C-21/proofs',
+    proof({ stage: 'before-power', item: 'mounted', facts: { kind: 'look' }, settings: [], plate: false, survey: true }),
+  );
   const { proofs } = (await call('GET', '/machines/C-21/plan')).json();
   expect(proofs.map((p: { item: string; outcome: string }) => [p.item, p.outcome])).toEqual([
     ['mounted', 'passed'],
@@ -63,7 +70,10 @@ test('a proof holds what it relied on as it stood in the drive; the newest of ea
 
 test('a check that the drive’s own reading contradicts is refused with the reading, and kept once it is so', async () => {
   const check = (item: string, outcome = 'passed') =>
-    call('POST', '/machines/C-07/proofs', proof({ stage: 'before-power', item, outcome, settings: [], plate: false }));
+    call('POST', '/machines/C-07/proofs', {
+      ...proof({ stage: 'before-power', item, outcome, settings: [], plate: false }),
+      facts: item === 'lineVoltages' ? { kind: item, lines: [230, 231, 229], nominal: 230 } : { kind: 'look' },
+    });
   const conveyor = byUnit(6);
   await until(async () => (await call('GET', '/machines')).json().find((m: { tag: string }) => m.tag === 'C-07') !== undefined);
   const live = await check('isolated');

@@ -35,11 +35,10 @@ test('every page’s question is answered as it is described', async () => {
   await call('PUT', '/keeping', { wholeDays: 30, thinnedDays: null });
   await call('PUT', '/machines/P-11/note', { note: 'Look at the valve.' });
   await call('POST', '/machines/P-11/proofs', {
-    stage: 'survey',
-    item: 'isolated',
+    stage: 'before-power',
+    item: 'mounted',
     outcome: 'passed',
-    expected: 'x',
-    measured: 'y',
+    facts: { kind: 'look' },
     settings: [],
     plate: true,
     survey: true,

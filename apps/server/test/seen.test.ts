@@ -1,7 +1,8 @@
 import { present } from '@yare/core';
 import { bookById, DriveSettings } from '@yare/books';
 import { proofRelies } from '@yare/commissioning';
-import type { LiveSample, MachineSeen, Plan, WatchId } from '@yare/contract';
+import { ProofFacts, type LiveSample, type MachineSeen, type Plan, type WatchId } from '@yare/contract';
+import Ajv from 'ajv';
 import { migrate } from '../src/db/connect';
 import { leftBy } from '../src/leaving/leaving';
 import { seedDemoPlant } from '../src/db/seed';
@@ -22,6 +23,7 @@ const author = 'Ines Calder';
 const post = (path: string, payload: object = {}) => stack.app.inject({ method: 'POST', url: `/api/v1${path}`, payload: { author, ...payload } });
 const seenAt = async (tag: string) => (await stack.app.inject({ url: `/api/v1/machines/${tag}/seen` })).json<MachineSeen>();
 const found = ({ seen }: MachineSeen, id: WatchId) => seen.find((s) => s.watch === id)?.found;
+const selectorOf = (seen: MachineSeen): Record<string, unknown> => ({ ...found(seen, 'selector')?.selector });
 
 describe('with every page closed', () => {
   const tag = 'P-11';
@@ -29,7 +31,7 @@ describe('with every page closed', () => {
   const count = async () => {
     const m = await machineByTag(stack.db, tag);
     const drafted = settingsOfSheet(m, present(await latestSheet(stack.db, m, 'draft')).values);
-    const proof = { stage: 'hand-off-auto', item: 'selector', outcome: 'passed', expected: 'hand and auto run it', measured: 'seen' };
+    const proof = { stage: 'hand-off-auto', item: 'selector', outcome: 'passed', facts: null };
     return post(`/machines/${tag}/proofs`, { ...proofRelies('hand-off-auto', 'selector', { drafted }), ...proof });
   };
 
@@ -37,9 +39,21 @@ describe('with every page closed', () => {
     expect(await seenAt(tag)).toMatchObject({ until: null, seen: [] });
     const refused = await count();
     expect([refused.statusCode, refused.json().title]).toEqual([409, 'Not seen']);
+    // a test that no stage has, and what another test finds, are none
+    const direction = { ...proofOf('direction', 'direction'), settings: [], plate: true, survey: false };
+    for (const wrong of [{ item: 'nothing' }, { facts: null }, { facts: { kind: 'look' } }])
+      expect((await post(`/machines/${tag}/proofs`, { ...direction, ...wrong })).statusCode).toBe(422);
     // another test of another stage is no matter of watching
     expect(
-      (await post(`/machines/${tag}/proofs`, { ...proofOf('direction', 'direction'), settings: [], plate: true, survey: false })).statusCode,
+      (
+        await post(`/machines/${tag}/proofs`, {
+          ...proofOf('before-power', 'mounted'),
+          facts: { kind: 'look' },
+          settings: [],
+          plate: true,
+          survey: false,
+        })
+      ).statusCode,
     ).toBe(200);
   });
 
@@ -51,17 +65,17 @@ describe('with every page closed', () => {
       [1, 'off'],
     ] as const) {
       await turnTo(position);
-      await until(async () => (found(await seenAt(tag), 'selector') as Record<string, unknown>)[name] !== undefined);
+      await until(async () => selectorOf(await seenAt(tag))[name] !== undefined);
     }
     // two of three are no proof yet
     expect((await count()).statusCode).toBe(409);
     await turnTo(2);
-    await until(async () => (found(await seenAt(tag), 'selector') as Record<string, unknown>).auto !== undefined);
+    await until(async () => selectorOf(await seenAt(tag)).auto !== undefined);
     const counted = await count();
     expect(counted.statusCode).toBe(200);
     expect(counted.json().facts).toMatchObject({ hand: { did: 'ran', frequency: expect.any(Number) }, off: { did: 'stood' }, auto: {} });
     // what it does at this moment may have been seen again
-    expect(found(await seenAt(tag), 'selector')).not.toHaveProperty('off');
+    expect(selectorOf(await seenAt(tag))).not.toHaveProperty('off');
     expect((await count()).statusCode).toBe(409);
     const { proofs } = (await stack.app.inject({ url: `/api/v1/machines/${tag}/plan` })).json<Plan>();
     expect(proofs.find((p) => p.item === 'selector')).toMatchObject({ outcome: 'passed', facts: { off: { did: 'stood' } } });
@@ -69,7 +83,7 @@ describe('with every page closed', () => {
   });
 });
 
-const proofOf = (stage: string, item: string) => ({ stage, item, outcome: 'passed', expected: 'x', measured: 'y' });
+const proofOf = (stage: string, item: string) => ({ stage, item, outcome: 'passed', facts: null });
 
 describe('what is kept', () => {
   const tag = 'P-41';
@@ -108,14 +122,14 @@ describe('what is kept', () => {
     await first.watch(tag);
     expect(watched).toEqual([1]);
     sleeps();
-    const fell = { seconds: 60, fell: 2 };
+    const fell = { sleeps: { kind: 'sleep', seconds: 60, fell: 2 } };
     expect(found(present(told.at(-1)), 'sleep')).toEqual(fell);
     await first.stop();
 
     const second = begin();
     await second.restore();
     expect(found(second.of(tag), 'sleep')).toEqual(fell);
-    expect(await second.proving(tag, 'sleep', 'sleeps')).toEqual({ watch: 'sleep', facts: fell });
+    expect(await second.proving(tag, 'sleep', 'sleeps')).toEqual({ watch: 'sleep', facts: fell.sleeps });
 
     const m = await machineByTag(stack.db, tag);
     const sheet = present(await latestSheet(stack.db, m, 'in drive'));
@@ -165,9 +179,36 @@ test('a database of before keeps its proofs and its log as they were written, an
       `insert into proofs (machine_id, stage, item, outcome, expected, measured, relied, author) values (?, 'plan', 'left', ?, '', ?, '{}', ?)`,
       [m.id, outcome, measured, author] as string[],
     );
+  // what the server saw stood there without its kind
+  await migrate(db, '014_leaving');
+  const ajv = new Ajv();
+  const acted = { did: 'tripped', code: 12 };
+  const [hand, off, auto] = [{ did: 'ran', frequency: 25 }, { did: 'stood' }, { did: 'slept' }];
+  const held = { off: 4, output: 11, back: 6, low: 41, high: 43, held: 20.5 };
+  const seen = [
+    ['guards', 'dryRun', acted, { kind: 'guard', guard: 'dryRun', act: acted }],
+    ['sleep', 'sleeps', { seconds: 60, fell: 3 }, { kind: 'sleep', seconds: 60, fell: 3 }],
+    ['presets', 'preset 2', 15.1, { kind: 'preset', frequency: 15.1 }],
+    ['hand-off-auto', 'selector', { hand, off, auto }, { kind: 'selector', hand, off, auto }],
+    ['emergency', 'emergency', { seconds: 31, frequency: 45, ignored: 2 }, { kind: 'emergency', seconds: 31, frequency: 45, through: null }],
+    ['process', 'holds', held, { kind: 'holds', ...held, range: null }],
+    ['station', 'staging', { together: [1, 2], left: [2] }, { kind: 'staging', together: [1, 2], left: [2] }],
+  ] as const;
+  for (const [stage, item, facts] of seen)
+    await db.raw(
+      `insert into proofs (machine_id, stage, item, outcome, expected, measured, facts, relied, author) values (?, ?, ?, 'passed', '', 'seen', ?, '{}', ?)`,
+      [m.id, stage, item, JSON.stringify(facts), author],
+    );
   await migrate(db);
+  for (const [stage, item, , facts] of seen) {
+    expect([stage, ajv.validate(ProofFacts, facts)]).toEqual([stage, true]);
+    expect((await db('proofs').where({ machine_id: m.id, stage, item }).orderBy('id', 'desc').first())?.facts).toEqual(facts);
+  }
   expect(await leftBy(db, m.id)).toMatchObject({ author, stages: [], told: 'Tune, Direction' });
-  expect(await db('proofs').where({ machine_id: m.id, stage: old.stage })).toMatchObject([{ ...old, relied: { drive: 1 }, facts: null }]);
+  expect(await db('proofs').where({ machine_id: m.id, stage: old.stage }).orderBy('id').first()).toMatchObject({
+    ...{ stage: old.stage, item: old.item, outcome: old.outcome, told: old.measured, told_expected: old.expected, author },
+    ...{ relied: { drive: 1 }, facts: null },
+  });
   expect(await db('audit_events').orderBy('id')).toEqual(log);
   await expect(db('proofs').update({ facts: '{}' })).rejects.toThrow('history');
   await drop();

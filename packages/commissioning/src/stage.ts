@@ -1,5 +1,5 @@
 import type { DriveSettings } from '@yare/books';
-import type { Survey } from '@yare/contract';
+import type { ProofKind, Survey } from '@yare/contract';
 import type { SettingRole, StampedPlate } from '@yare/core';
 import type { Checked, Finding } from './checked';
 import { presetTable } from './command/presets';
@@ -36,6 +36,8 @@ export interface ProofDefinition {
   id: string;
   name: string;
   relies: Relies;
+  /** what is kept of it as found; a look of a person where nothing is said */
+  facts?: ProofKind;
 }
 
 /** What does not apply to a machine is not needed: neither counted nor ticked. */

@@ -5,6 +5,7 @@ import { tunedRoles } from './stages/tune';
 
 /** One constant of the motor: as estimated from the plate, and as the drive measured it. */
 export interface TuneRow {
+  role: (typeof tunedRoles)[number];
   code: string;
   name: string;
   unit: string;
@@ -30,7 +31,7 @@ export function tuneRows(model: MachineModel): TuneRow[] {
     const s = drafted.find(role);
     if (!s) return [];
     const estimate = circuit && estimates[role](circuit, model.plate.voltage / Math.sqrt(3)) / drafted.inRole(s, 1);
-    return [{ code: s.code, name: s.name, unit: s.unit, decimals: s.decimals, estimate, measured: measuredOf(held?.values, s) }];
+    return [{ role, code: s.code, name: s.name, unit: s.unit, decimals: s.decimals, estimate, measured: measuredOf(held?.values, s) }];
   });
 }
 

@@ -1,5 +1,5 @@
 import '@yare/books/all';
-import { againstRun, comparedText, laidOver, momentsOf } from '../src';
+import { againstRun, insideBand, laidOver, momentsOf } from '../src';
 import { lookAheadRun, nth } from '@yare/core';
 import { planFor } from '../src/lookAhead/plan';
 import { demoModel } from './model';
@@ -29,14 +29,11 @@ test('the moments of a run are read off its output', () => {
 test('a run that is as it was foreseen lies inside its bands, one with a third more current does not', () => {
   const same = againstRun(ahead, recorded(), band);
   expect(same.map((r) => r.quantity)).toEqual(['peak bus', 'peak current', 'stop time']);
-  expect(same.map((r) => r.inside)).toEqual([true, true, true]);
+  expect(same.map(insideBand)).toEqual([true, true, true]);
   const more = againstRun(ahead, recorded(1.33), band);
-  expect(more.map((r) => r.inside)).toEqual([true, false, true]);
-  const { expected, measured } = comparedText(more);
-  expect(expected).toMatch(/^peak DC bus \d+ V ± \d+ V; peak motor current [\d.]+ A ± [\d.]+ A; time to stop [\d.]+ s ± [\d.]+ s$/);
-  expect(measured).toMatch(/peak motor current [\d.]+ A, outside; time to stop [\d.]+ s, inside$/);
+  expect(more.map(insideBand)).toEqual([true, false, true]);
   // without a band nothing is said of inside or outside
-  expect(againstRun(ahead, recorded(), () => null).map((r) => [r.band, r.inside])).toEqual([
+  expect(againstRun(ahead, recorded(), () => null).map((r) => [r.band, insideBand(r)])).toEqual([
     [null, null],
     [null, null],
     [null, null],

@@ -30,18 +30,19 @@ describe('before power', () => {
 
   // IEEE 43 (from memory): at least 5 MΩ at 40 °C for low-voltage random-wound machines. Wet and hot passed before, sound and cold did not
   test.each([
-    [20, 20, null, true, '5.0 MΩ at 40 °C'],
-    [19, 20, null, false, '4.8 MΩ at 40 °C'],
-    [15, 20, 'thermosetting', true, '11.4 MΩ at 40 °C'],
-    [15, 20, 'thermoplastic', false, '3.8 MΩ at 40 °C'],
-    [5, 40, null, true, '5.0 MΩ at 40 °C'],
-    [2, 60, 'thermosetting', false, '4.5 MΩ at 40 °C'],
-    [2, 60, 'thermoplastic', true, '8.0 MΩ at 40 °C'],
-    [2, 60, null, false, '4.5 MΩ at 40 °C'],
-  ] as const)('%d MΩ at %d °C, %s, passes: %s', (reading, temperature, winding, passed, measured) => {
+    [20, 20, null, true, 5.0],
+    [19, 20, null, false, 4.8],
+    [15, 20, 'thermosetting', true, 11.4],
+    [15, 20, 'thermoplastic', false, 3.8],
+    [5, 40, null, true, 5.0],
+    [2, 60, 'thermosetting', false, 4.5],
+    [2, 60, 'thermoplastic', true, 8.0],
+    [2, 60, null, false, 4.5],
+  ] as const)('%d MΩ at %d °C, %s, passes: %s, %d MΩ at 40 °C', (reading, temperature, winding, passed, at40) => {
     const j = present(judgeInsulation({ reading, temperature, winding }));
     expect(j.passed).toBe(passed);
-    expect(j.measured).toContain(measured);
+    expect(j.facts).toMatchObject({ kind: 'insulation', reading, temperature, least: 5 });
+    expect(j.facts.kind === 'insulation' && j.facts.at40).toBeCloseTo(at40, 1);
     expect(j.sentence.includes('the law of the winding that gives less')).toBe(winding === null);
   });
 
@@ -75,7 +76,7 @@ describe('readings and what lies at hand', () => {
   });
 
   test('nothing read is not the same as nothing there', () => {
-    expect(judgeInsulation({ reading: 0, temperature: 20 })).toMatchObject({ passed: false, measured: '0.0 MΩ at 20 °C, 0.0 MΩ at 40 °C' });
+    expect(judgeInsulation({ reading: 0, temperature: 20 })).toMatchObject({ passed: false, facts: { reading: 0, at40: 0 } });
     expect(judgeVoltages([400, 0, 401], 400)).toMatchObject({ passed: false, derating: null, sentence: expect.stringContaining('a blown fuse') });
     expect(judgeVoltages([0, 0, 0], 400)).toMatchObject({ passed: false, sentence: expect.stringContaining('every fuse is out') });
   });

@@ -7,7 +7,7 @@ import { presetsObserver } from '../src/seen/presetsSeen';
 import { selectorObserver } from '../src/seen/selectorSeen';
 import { sleepObserver } from '../src/seen/sleepSeen';
 import { stationObserver } from '../src/seen/stationSeen';
-import { groundsOfWatch, watchAt, watches, watchProving, type WatchedMachine } from '../src/seen/watches';
+import { groundsOfWatch, provedBy, seenFacts, watchAt, watches, watchProving, type WatchedMachine } from '../src/seen/watches';
 import { watchIds, type LiveSample } from '@yare/contract';
 import { present, type CommandMode } from '@yare/core';
 import { demoDraft, demoMachine } from '@yare/demo-plant';
@@ -226,12 +226,16 @@ describe('what is watched for', () => {
   });
 
   test('a test is proved by what was seen of it alone, and takes only that along', () => {
-    const presets = watchAt('presets');
-    expect([presets.factsOf({ 1: 15 }, 'preset 1'), presets.factsOf({ 1: 15 }, 'preset 2')]).toEqual([15, null]);
-    expect(presets.without({ 1: 15, 2: 20 }, 'preset 1')).toEqual({ 2: 20 });
-    const selector = watchAt('selector');
+    expect([provedBy('presets', { 1: 15 }, 'preset 1', m), provedBy('presets', { 1: 15 }, 'preset 2', m)]).toEqual([
+      { kind: 'preset', frequency: 15 },
+      null,
+    ]);
+    expect(watchAt('presets').without({ 1: 15, 2: 20 }, 'preset 1')).toEqual({ 2: 20 });
     const [hand, off, auto] = [{ did: 'ran', frequency: 25 }, { did: 'stood' }, { did: 'slept' }];
-    expect([selector.factsOf({ hand, off }, 'selector'), selector.factsOf({ hand, off, auto }, 'selector')]).toEqual([null, { hand, off, auto }]);
+    expect(provedBy('selector', { hand, off }, 'selector', m)).toBeNull();
+    expect(provedBy('selector', { hand, off, auto }, 'selector', m)).toEqual({ kind: 'selector', hand, off, auto });
+    // what is seen of it so far is told even so
+    expect(seenFacts('selector', { hand }, m)).toEqual({ selector: { kind: 'selector', hand } });
     expect(watchAt('guards').without({ dryRun: { did: 'rested' }, noFlow: { did: 'warned' } }, 'dryRun')).toEqual({ noFlow: { did: 'warned' } });
   });
 

@@ -33,7 +33,11 @@ export type ActStep = Static<typeof ActStep>;
 /** What a revision of a document keeps of its change. */
 const revised = <D extends TSchema>(document: D) => ({ revision: Type.Integer(), before: orNull(document), after: document });
 const run = { frequency: Type.Number(), guide: Type.Optional(RunGuide), recording: orNull(id) };
-const proof = { stage: Type.String(), item: Type.String(), measured: ProofEdit.properties.measured };
+// events of before figures were kept have what was told
+const proof = {
+  ...{ stage: Type.String(), item: Type.String() },
+  ...{ facts: Type.Optional(ProofEdit.properties.facts), measured: Type.Optional(Type.String()) },
+};
 const place = Type.Object({ name: Type.String(), area: Type.String(), unit_id: Type.Integer() });
 const written = { revision: Type.Integer(), outcome: WriteReport.properties.outcome, codes: Type.Array(Type.String()) };
 const learned = { recording: LearnedEdit.properties.recordingId, also: Type.Optional(id), values: LearnedEdit.properties.values };

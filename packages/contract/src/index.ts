@@ -10,6 +10,7 @@ export * from './machine';
 export * from './learned';
 export * from './survey';
 export * from './leaving';
+export * from './proofFacts';
 export * from './proof';
 export * from './seen';
 export * from './drive';

@@ -2,22 +2,22 @@ import { Type, type Static } from '@sinclair/typebox';
 import { Leaving } from './leaving';
 import { literals, orNull } from './literals';
 import { Author, Name } from './people';
-import { Paragraph, Text } from './text';
+import { ProofFacts } from './proofFacts';
+import { Text } from './text';
 
 const Outcome = literals(['passed', 'failed', 'taken back']);
-const ProofText = Paragraph(400);
 
-/** One test: what was expected, what was seen, who saw it when, and what it relied on. */
+/** One test: what was found, who saw it when, and what it relied on. */
 export const Proof = Type.Object(
   {
     id: Type.Integer(),
     stage: Name,
     item: Name,
     outcome: Outcome,
-    expected: ProofText,
-    measured: ProofText,
-    /** what was seen, as figures and codes, of a test that the server saw itself; null of what a person saw */
-    facts: Type.Unknown(),
+    /** what was found, as figures and codes; null of one that was taken back, and where only a text was kept */
+    facts: orNull(ProofFacts),
+    /** what was written down before figures were kept */
+    told: orNull(Type.String()),
     relied: Type.Record(Type.String(), Type.Union([Type.Number(), Type.String(), Type.Null()])),
     author: Type.String(),
     at: Type.String(),
@@ -37,8 +37,8 @@ export const ProofEdit = Type.Object(
     stage: Name,
     item: Name,
     outcome: Outcome,
-    expected: ProofText,
-    measured: ProofText,
+    /** what was found; null of one that is taken back, and of what the server has seen itself */
+    facts: orNull(ProofFacts),
     /** codes of settings in the drive it relied on */
     settings: Type.Array(Text(12), { maxItems: 100 }),
     plate: Type.Boolean(),

@@ -9,7 +9,7 @@ import { useSurvey } from './survey';
 export const usePlan = (tag: string) =>
   useQuery({ queryKey: keys.plan(tag), queryFn: () => api<Plan>(`/machines/${tag}/plan`), refetchInterval: 8000 });
 
-export interface ProofGiven extends Pick<ProofEdit, 'item' | 'outcome' | 'expected' | 'measured'> {
+export interface ProofGiven extends Pick<ProofEdit, 'item' | 'outcome' | 'facts'> {
   stage: StagePath;
 }
 

@@ -3,8 +3,7 @@ import { useCallback } from 'react';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { proofRelies, type MachineModel, type StagePath } from '@yare/commissioning';
-import type { FoundOf } from '@yare/commissioning/seen/watches';
-import type { MachineSeen, WatchId } from '@yare/contract';
+import type { MachineSeen, SeenFacts, SeenKinds, WatchId } from '@yare/contract';
 import { keys, queryClient, send } from './client';
 import { laterSeen, useLiveValue } from './live';
 
@@ -48,11 +47,13 @@ function watchText(until: string | null | undefined, failed: boolean): string {
   return failed ? 'It is not watched now: the server did not take it on.' : '';
 }
 
+const nothing: SeenFacts = {};
+
 /** A machine whose page is open is watched on, this often asked for, ms. */
 const watchEvery = 60_000;
 
-/** What the server saw at a machine of one thing it watches for, on whatever page and with none open; `found` is null while there is nothing. */
-export function useSeen<W extends WatchId>(tag: string, id: W): { found: FoundOf<W> | null; stage: string | null; watched: string } {
+/** What the server saw at a machine of one thing it watches for, on whatever page and with none open, by the test it proves. */
+export function useSeen<W extends WatchId>(tag: string, id: W): { found: SeenFacts<SeenKinds[W]>; stage: string | null; watched: string } {
   // its samples are asked for, and with them comes what is seen
   useLiveValue(tag, (s) => s?.link);
   const { data, isError } = useQuery({
@@ -62,5 +63,5 @@ export function useSeen<W extends WatchId>(tag: string, id: W): { found: FoundOf
   });
   const thing = data?.seen.find((x) => x.watch === id);
   const watched = watchText(data?.until, isError);
-  return { found: (thing?.found as FoundOf<W> | undefined) ?? null, stage: thing?.stage ?? null, watched };
+  return { found: (thing?.found ?? nothing) as SeenFacts<SeenKinds[W]>, stage: thing?.stage ?? null, watched };
 }

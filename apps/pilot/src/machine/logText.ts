@@ -1,6 +1,7 @@
 import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
 import { leftOpen, proofAt, stages } from '@yare/commissioning';
 import { typedFigure } from '@yare/core';
+import { factsText } from '@yare/words';
 import { figureRows } from './plateFigures';
 
 type Event = AuditPage['events'][number];
@@ -68,6 +69,8 @@ const testName = ({ stage, item }: { stage: string; item: string }): string => {
   return name === stageName ? name : `${stageName}, ${name.toLowerCase()},`;
 };
 
+const loggedProof = ({ facts, measured }: ActDetail<'proof passed'>, passed: boolean): string => measured ?? (facts ? factsText(facts, passed) : '');
+
 const outcomes: Readonly<Partial<Record<ActDetail<'write to drive'>['outcome'], string>>> = {
   kept: 'kept through power-off',
   'link lost': 'broken off, link lost',
@@ -109,8 +112,8 @@ const lines: { readonly [A in ActCode]: Line<A> } = {
   drive: (d, tag) => `${tag}: drive on record changed to size ${String(d.to[1])}`,
   'photo of the plate': told('photo of the plate taken'),
   'remove photo': told('photo of the plate removed'),
-  'proof passed': (d, tag) => `${tag}: ${testName(d)} proved: ${d.measured}`,
-  'proof failed': (d, tag) => `${tag}: ${testName(d)} failed: ${d.measured}`,
+  'proof passed': (d, tag) => `${tag}: ${testName(d)} proved: ${loggedProof(d, true)}`,
+  'proof failed': (d, tag) => `${tag}: ${testName(d)} failed: ${loggedProof(d, false)}`,
   'proof taken back': (d, tag) => `${tag}: ${testName(d)} undone`,
   'left the work': (d, tag) => `${tag}: work left open: ${d.stages ? leftOpen({ stages: d.stages, told: null }) : (d.measured ?? '')}`,
   'work goes on': told('the work goes on'),

@@ -21,7 +21,7 @@ export interface DemoHistory {
         trace_id: number | null;
       }
   >;
-  proofs: Array<Pick<Proof, 'stage' | 'item' | 'outcome' | 'expected' | 'measured' | 'relied'> & Ago & { machine_id: number }>;
+  proofs: Array<Pick<Proof, 'stage' | 'item' | 'outcome' | 'facts' | 'relied'> & Ago & { machine_id: number }>;
 }
 
 const day = 86_400_000;
@@ -77,10 +77,10 @@ export async function seedHistory(db: Db, history: DemoHistory): Promise<void> {
         ...{ afterwards: afterwards && json(afterwards), in_drive: in_drive && json(in_drive) },
       });
     }
-    for (const { machine_id, ago, relied, ...p } of history.proofs) {
+    for (const { machine_id, ago, relied, facts, ...p } of history.proofs) {
       const machine = own.get(machine_id);
       if (machine?.id !== undefined)
-        await trx('proofs').insert({ ...p, machine_id: machine.id, at: at(machine_id, ago), relied: json(relied), facts: null });
+        await trx('proofs').insert({ ...p, machine_id: machine.id, at: at(machine_id, ago), relied: json(relied), facts: json(facts) });
     }
     for (const m of history.machines) if (m.note) await trx('machines').where({ tag: m.tag }).update({ note: m.note });
     await audit(trx, 'Demo plant', 'history of the demo plant', null, { trips: history.trips.length, recordings: history.recordings.length });

@@ -265,7 +265,7 @@ declare module 'knex/types/tables' {
     sheet_revisions: Table<SheetRevisionRow, Made | 'drive_revision' | 'figures', 'values' | 'changed'>;
     keeping: Table<KeepingRow, 'only' | 'at'>;
     learned_revisions: Table<LearnedRow, Made, 'values'>;
-    proofs: Table<ProofRow, Made, 'relied' | 'facts'>;
+    proofs: Table<ProofRow, Made | 'told', 'relied' | 'facts'>;
     leavings: Table<LeavingRow, 'at', 'stages'>;
     watched: Table<WatchedRow>;
     seen: Table<SeenRow, never, 'found'>;

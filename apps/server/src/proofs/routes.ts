@@ -15,7 +15,7 @@ import { notFound, ProblemError } from '../problem';
 import { latestSheet } from '../sheets/sheets';
 import { surveyOf } from '../survey/survey';
 
-const told = ['id', 'stage', 'item', 'outcome', 'expected', 'measured', 'facts', 'relied', 'author', 'at'] as const;
+const told = ['id', 'stage', 'item', 'outcome', 'facts', 'told', 'relied', 'author', 'at'] as const;
 
 /** The newest proof of each test of a machine. */
 async function proofsOf(db: Db, machineId: number): Promise<Proof[]> {
@@ -64,6 +64,20 @@ async function refuseContradicted({ db, fleet }: Pick<Context, 'db' | 'fleet'>, 
   if (why) throw new ProblemError(409, 'Contradicted by the drive', why);
 }
 
+/** @throws ProblemError 422 for a test no stage has, and for figures of another test */
+function refuseOther({ stage, item, outcome, facts }: ProofEdit, watched: boolean): void {
+  const definition = proofAt(stage, item);
+  if (!definition) throw new ProblemError(422, 'Unknown test', `Stage ${stage} has no test “${item}”.`);
+  if (watched || outcome === 'taken back') return;
+  const wanted = definition.facts ?? 'look';
+  if (facts?.kind !== wanted)
+    throw new ProblemError(
+      422,
+      'Other figures',
+      `“${definition.name}” is told by what was found in it: “${wanted}”, and not “${facts?.kind ?? 'nothing'}”.`,
+    );
+}
+
 /** What was proved at a machine by whom, and on what ground. */
 export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db, fleet, watched }) => {
   app.get('/machines/:tag/plan', { schema: { tags: ['plan'], params: TagParams, response: { 200: Plan, 404: Problem } } }, async ({ params }) => {
@@ -78,18 +92,20 @@ export const proofRoutes: FastifyPluginAsyncTypebox<Context> = async (app, { db,
     async ({ params, body }) => {
       const m = await machineByTag(db, params.tag);
       const author = authorOf(body);
-      const { stage, item, outcome, expected, measured } = body;
+      const { stage, item, outcome } = body;
       await refuseContradicted({ db, fleet }, m, body);
       const proving = outcome === 'passed' ? await watched.proving(m.tag, stage, item) : null;
+      refuseOther(body, proving !== null);
       if (proving && proving.facts === null)
         throw new ProblemError(409, 'Not seen', `The server has not seen this at ${m.tag} with what is in the drive now. Nothing was noted.`);
+      const facts = proving ? proving.facts : body.facts;
       const relied = json(await reliedOn(db, m, body));
       const noted = await db.transaction(async (trx) => {
         const [row] = await trx('proofs')
-          .insert({ machine_id: m.id, stage, item, outcome, expected, measured, facts: json(proving?.facts ?? null), relied, author })
+          .insert({ machine_id: m.id, stage, item, outcome, facts: json(facts), relied, author })
           .returning([...told]);
         if (!row) throw notFound('such proof');
-        await audit(trx, author, `proof ${outcome}`, m.tag, { stage, item, measured });
+        await audit(trx, author, `proof ${outcome}`, m.tag, { stage, item, facts });
         return at(row);
       });
       if (proving) watched.counted(m.tag, proving.watch, item);

@@ -1,6 +1,6 @@
-import { groundsOfWatch, watchAt, watchProving, type WatchedMachine } from '@yare/commissioning/seen/watches';
+import { groundsOfWatch, provedBy, seenFacts, watchAt, watchProving, type WatchedMachine } from '@yare/commissioning/seen/watches';
 import type { Observer } from '@yare/commissioning';
-import { watchIds, type LiveSample, type MachineSeen, type WatchId } from '@yare/contract';
+import { watchIds, type LiveSample, type MachineSeen, type ProofFacts, type WatchId } from '@yare/contract';
 import { steadyNow } from '../clock';
 import type { Db } from '../db/connect';
 import { json, type SeenRow } from '../db/tables';
@@ -77,22 +77,23 @@ export class WatchedMachines {
     const watching = this.machines.get(tag);
     const at = steadyNow();
     if (!watching) return { at, until: null, seen: [] };
-    const seen = [...watching.things].map(([watch, { found, stage }]) => ({ watch, found, stage }));
+    const seen = [...watching.things].map(([watch, { found, stage }]) => ({ watch, found: seenFacts(watch, found, watching.now), stage }));
     return { at, until: new Date(watching.until).toISOString(), seen };
   }
 
   /** Which watching proves a test, and what it saw; null for a test that is proved otherwise, `facts` null while nothing of it was seen. */
-  async proving(tag: string, stage: string, item: string): Promise<{ watch: WatchId; facts: unknown } | null> {
+  async proving(tag: string, stage: string, item: string): Promise<{ watch: WatchId; facts: ProofFacts | null } | null> {
     const watching = this.machines.get(tag);
     if (watching) {
       // one that was begun before may have missed what was written since
       await watching.reading;
       await this.read(tag, watching);
     }
-    const watch = watchProving(stage, item, watching?.now ?? (await this.machineNow(tag)));
+    const now = watching?.now ?? (await this.machineNow(tag));
+    const watch = watchProving(stage, item, now);
     if (!watch) return null;
     const found = watching?.things.get(watch)?.found ?? null;
-    return { watch, facts: found === null ? null : (watchAt(watch).factsOf(found, item) ?? null) };
+    return { watch, facts: provedBy(watch, found, item, now) };
   }
 
   /** A test was counted by it: it is not offered again. */

@@ -1,12 +1,12 @@
 import type { DriveSettings } from '@yare/books';
-import type { MachineDetail, WatchId } from '@yare/contract';
+import type { MachineDetail, ProofFacts, SeenFacts, WatchId } from '@yare/contract';
 import { decode } from '../command/decode';
 import { presetTable } from '../command/presets';
-import { sensorOf, sensorPercent, straightIn } from '../process/scale';
+import { sensorDecimals, sensorOf, sensorPercent, straightIn } from '../process/scale';
 import { guardProofs } from '../stages/guards';
 import { proofRelies, type StagePath } from '../stages';
 import { emergencyObserver, type EmergencyFound } from './emergencySeen';
-import { guardsObserver, type GuardAct, type GuardsFound, type SeenKind } from './guardsSeen';
+import { guardsObserver, type GuardsFound } from './guardsSeen';
 import { holdsObserver, type HoldsFound, type HoldsPending } from './holdsSeen';
 import type { Observer } from './observer';
 import { presetsObserver, type PresetsFound } from './presetsSeen';
@@ -32,8 +32,10 @@ export interface Watch<Pending, Found> {
   observer(m: WatchedMachine, now: () => WatchedMachine): Observer<Pending, Found> | null;
   /** how far it is, in a word, for whoever tells it */
   stageOf?(pending: Pending): string;
-  /** what proves one test; null where it was not seen yet */
-  factsOf(found: Found, item: string): unknown;
+  /** what was seen, by the test it proves */
+  facts(found: Found, m: WatchedMachine): SeenFacts;
+  /** whether it proves its test, or is a part of it so far; what names none always does */
+  proves?(facts: ProofFacts): boolean;
   /** what is left once a test was counted by it */
   without(found: Found, item: string): Found;
 }
@@ -41,7 +43,10 @@ export interface Watch<Pending, Found> {
 const watch = <Pending, Found>(definition: Watch<Pending, Found>): Watch<Pending, Found> => definition;
 
 /** One thing was seen, and proves one test. */
-const whole = <Found>() => ({ factsOf: (found: Found | null): unknown => found, without: (): Found | null => null });
+const whole = <Found>(item: string, facts: (found: Found, m: WatchedMachine) => ProofFacts) => ({
+  facts: (found: Found | null, m: WatchedMachine): SeenFacts => (found ? { [item]: facts(found, m) } : {}),
+  without: (): Found | null => null,
+});
 
 /** Number of the preset a test is of. */
 const presetOf = (item: string): number => Number(item.split(' ')[1]);
@@ -62,21 +67,29 @@ const loopWatch = watch<HoldsPending, HoldsFound | null>({
     });
   },
   stageOf: (pending) => pending.stage,
-  ...whole<HoldsFound>(),
+  ...whole<HoldsFound>('holds', (found, { driven }) => {
+    const sensor = sensorOf(driven);
+    const range = sensor && { low: sensor.low, high: sensor.high, unit: sensor.unit, decimals: sensorDecimals(sensor) + 1 };
+    return { kind: 'holds', ...found, range };
+  }),
 });
 
 const emergencyWatch = watch<{ began: number; fastest: number; ignored: number } | null, EmergencyFound | null>({
   stage: 'emergency',
   items: () => ['emergency'],
   observer: ({ held }, now) => held && emergencyObserver(held.roleValue('emergencyFrequency'), () => now().held?.role('emergencyIgnored') ?? 0),
-  ...whole<EmergencyFound>(),
+  ...whole<EmergencyFound>('emergency', ({ seconds, frequency, ignored }, { held }) => {
+    const counted = held?.role('emergencyIgnored') ?? null;
+    return { kind: 'emergency', seconds, frequency, through: counted === null ? null : Math.max(0, counted - ignored) };
+  }),
 });
 
 const selectorWatch = watch<{ position: string; did: string; since: number } | null, SelectorFound>({
   stage: 'hand-off-auto',
   items: () => ['selector'],
   observer: ({ held }) => held && selectorObserver(held),
-  factsOf: (found) => (found.hand && found.off && found.auto ? found : null),
+  facts: (found) => ({ selector: { kind: 'selector', ...found } }),
+  proves: (f) => f.kind === 'selector' && f.hand !== undefined && f.off !== undefined && f.auto !== undefined,
   without: () => ({}),
 });
 
@@ -84,7 +97,7 @@ const presetsWatch = watch<{ preset: number; since: number } | null, PresetsFoun
   stage: 'presets',
   items: ({ drafted }) => presetTable(drafted).rows.flatMap((r) => (r.number > 0 ? [`preset ${r.number}`] : [])),
   observer: ({ held }) => held && presetsObserver(held),
-  factsOf: (found, item) => found[presetOf(item)] ?? null,
+  facts: (found) => Object.fromEntries(Object.entries(found).map(([n, frequency]) => [`preset ${n}`, { kind: 'preset', frequency }])),
   without: (found, item) => Object.fromEntries(Object.entries(found).filter(([n]) => Number(n) !== presetOf(item))),
 });
 
@@ -92,17 +105,25 @@ const guardsWatch = watch({
   stage: 'guards',
   items: ({ drafted, driven }) => guardProofs({ settings: drafted, driven }).map((p) => p.id),
   observer: ({ drafted }) => guardsObserver(drafted.book),
-  factsOf: (found: GuardsFound, item): GuardAct | null => found[item as SeenKind] ?? null,
+  facts: (found: GuardsFound) => Object.fromEntries(Object.entries(found).map(([guard, act]) => [guard, { kind: 'guard', guard, act }])),
   without: (found, item): GuardsFound => Object.fromEntries(Object.entries(found).filter(([kind]) => kind !== item)),
 });
 
-const sleepWatch = watch({ stage: 'sleep', items: () => ['sleeps'], observer: () => sleepObserver, ...whole<SleepFound>() });
+const sleepWatch = watch({
+  stage: 'sleep',
+  items: () => ['sleeps'],
+  observer: () => sleepObserver,
+  ...whole<SleepFound>('sleeps', (found) => ({ kind: 'sleep', ...found })),
+});
 
 const stationWatch = watch({
   stage: 'station',
   items: () => ['staging', 'replaced'],
   observer: () => stationObserver,
-  factsOf: (found: StationFound, item): unknown => found[item as keyof StationFound] ?? null,
+  facts: ({ staging, replaced }: StationFound) => ({
+    ...(staging && { staging: { kind: 'staging', together: [...staging.together], left: [...staging.left] } }),
+    ...(replaced && { replaced: { kind: 'replaced', gone: [...replaced.gone], come: [...replaced.come] } }),
+  }),
   without: (found, item): StationFound => ({ ...found, [item]: undefined }),
 });
 
@@ -122,6 +143,15 @@ export type FoundOf<W extends WatchId> = (typeof watches)[W] extends Watch<infer
 
 /** One of them, for whoever knows nothing of what it finds. */
 export const watchAt = (id: WatchId): Watch<unknown, unknown> => watches[id] as unknown as Watch<unknown, unknown>;
+
+/** What was seen, by the test it proves. */
+export const seenFacts = (id: WatchId, found: unknown, m: WatchedMachine): SeenFacts => (found === null ? {} : watchAt(id).facts(found, m));
+
+/** What proves one test; null where it was not seen yet, or a part of it only. */
+export function provedBy(id: WatchId, found: unknown, item: string, m: WatchedMachine): ProofFacts | null {
+  const facts = seenFacts(id, found, m)[item];
+  return facts && (watchAt(id).proves?.(facts) ?? true) ? facts : null;
+}
 
 /** The one that proves a test, by its stage; null for a test that is not proved by watching. */
 export function watchProving(stage: string, item: string, m: WatchedMachine): WatchId | null {

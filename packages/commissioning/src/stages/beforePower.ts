@@ -1,4 +1,4 @@
-import type { LiveSample, Survey } from '@yare/contract';
+import type { LiveSample, ProofFacts, Survey } from '@yare/contract';
 import { busAtRest, formatFigure, insulationAt40, leastInsulation, unbalanceDerating, voltageUnbalance, type Supply } from '@yare/core';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
@@ -47,6 +47,7 @@ export const powerChecks: readonly PowerCheck[] = [
     how: 'Motor leads off the drive. 500 V for one minute between the leads and earth. Never against the drive itself.',
     relies: eye,
     figures: 'insulation',
+    facts: 'insulation',
   },
   {
     id: 'motorPhases',
@@ -78,13 +79,13 @@ export const powerChecks: readonly PowerCheck[] = [
     how: 'At the supply terminals, isolator on, drive not started: L1–L2, L2–L3, L3–L1.',
     relies: eye,
     figures: 'lineVoltages',
+    facts: 'lineVoltages',
   },
 ];
 
 export interface Judgement {
   passed: boolean;
-  expected: string;
-  measured: string;
+  facts: ProofFacts;
   sentence: string;
 }
 
@@ -96,12 +97,10 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
   const by = winding === null ? ', by the law of the winding that gives less' : '';
   const least = leastInsulation / 1e6;
   const text = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
-  const measured = `${text(reading.reading)} at ${formatFigure(reading.temperature, 0)} °C, ${text(corrected)} at 40 °C`;
   const passed = corrected >= least;
   return {
     passed,
-    expected: `at least ${least} MΩ at 40 °C`,
-    measured,
+    facts: { kind: 'insulation', reading: reading.reading, temperature: reading.temperature, at40: corrected, least },
     sentence: passed
       ? `${text(corrected)} corrected to 40 °C${by}; at least ${least} MΩ is wanted. Sound.`
       : `${text(corrected)} corrected to 40 °C${by && `${by},`} is below ${least} MΩ: do not connect it.${winding === null ? ' Say what the winding is insulated with, if it is known.' : ''} Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
@@ -115,11 +114,10 @@ export function judgeVoltages(
 ): (Judgement & { unbalance: number | null; derating: number | null }) | null {
   const [ab, bc, ca] = lines ?? [];
   if (typeof ab !== 'number' || typeof bc !== 'number' || typeof ca !== 'number') return null;
-  const expected = `${formatFigure(nominal, 0)} V ± 10 %, unbalance at most 2 %`;
+  const facts: ProofFacts = { kind: 'lineVoltages', lines: [ab, bc, ca], nominal };
   if (ab + bc + ca === 0)
     return {
-      expected,
-      measured: 'no volts at all',
+      facts,
       unbalance: null,
       derating: null,
       passed: false,
@@ -129,8 +127,7 @@ export function judgeVoltages(
   const derating = unbalanceDerating(unbalance);
   const mean = (ab + bc + ca) / 3;
   const off = 100 * (mean / nominal - 1);
-  const measured = `${[ab, bc, ca].map((v) => formatFigure(v, 0)).join(', ')} V: mean ${formatFigure(mean, 0)} V, unbalance ${formatFigure(unbalance, 1)} %`;
-  const common = { expected, measured, unbalance, derating };
+  const common = { facts, unbalance, derating };
   if (derating === null)
     return {
       ...common,

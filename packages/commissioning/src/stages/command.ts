@@ -16,7 +16,12 @@ export const commandSources: readonly SettingRole[] = [
 ];
 
 /** Command is where the settings want it, and nobody has borrowed it. */
-export const givenBackProof: ProofDefinition = { id: 'given back', name: 'Command given back', relies: { roles: commandSources, inputs: true } };
+export const givenBackProof: ProofDefinition = {
+  id: 'given back',
+  name: 'Command given back',
+  facts: 'givenBack',
+  relies: { roles: commandSources, inputs: true },
+};
 
 const signalFindings = (c: Checked): Finding[] => {
   const { command } = c.settings.controls();

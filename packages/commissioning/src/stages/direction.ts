@@ -21,6 +21,7 @@ function check(c: Checked): Finding[] {
 export const directionProof: ProofDefinition = {
   id: 'direction',
   name: 'Direction',
+  facts: 'direction',
   relies: { roles: ['phaseOrder'], plate: ['power', 'speed', 'connection'] },
 };
 

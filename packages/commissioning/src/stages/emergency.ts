@@ -16,6 +16,7 @@ import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '
 export const emergencyProof: ProofDefinition = {
   id: 'emergency',
   name: 'It runs in an emergency',
+  facts: 'emergency',
   relies: {
     roles: ['emergencyFrequency', 'emergencyDirection', 'emergencySense', 'emergencyOverrides', 'emergencyEnds', 'reversePermit'],
     inputs: true,

@@ -85,25 +85,29 @@ export const guardsFor = ({ settings, driven }: Pick<Checked, 'settings' | 'driv
 const proofOfGuard = (g: GuardPlan): ProofDefinition => ({
   id: g.kind,
   name: `${g.name}: seen to act`,
+  facts: 'guard',
   relies: { roles: [...g.roles, 'shutLoad', 'loadCurve1', 'loadCurve2', 'loadCurve3', 'guardRest', 'guardTries'] },
 });
 export const cleaningProof: ProofDefinition = {
   id: 'cleaning',
   name: 'It cleans itself',
+  facts: 'guard',
   relies: { roles: ['cleanStrokes', 'cleanFrequency', 'cleanTime', 'cleanAtLoad', 'cleanAtStart', 'reversePermit'] },
 };
 export const fillProof: ProofDefinition = {
   id: 'fill',
   name: 'It fills the pipe first',
+  facts: 'guard',
   relies: { roles: ['fillFrequency', 'fillLevel', 'fillTime'] },
 };
 export const feedbackProof: ProofDefinition = {
   id: 'feedback',
   name: 'A broken sensor wire acts',
+  facts: 'guard',
   relies: { roles: ['liveZeroLoss', 'analogueSignal'] },
 };
-export const frostProof: ProofDefinition = { id: 'frost', name: 'It turns against frost', relies: { roles: ['frostFrequency'] } };
-export const runOnProof: ProofDefinition = { id: 'runOn', name: 'It runs on', relies: { roles: ['runOnTime', 'runOnFrequency'] } };
+export const frostProof: ProofDefinition = { id: 'frost', name: 'It turns against frost', facts: 'guard', relies: { roles: ['frostFrequency'] } };
+export const runOnProof: ProofDefinition = { id: 'runOn', name: 'It runs on', facts: 'guard', relies: { roles: ['runOnTime', 'runOnFrequency'] } };
 
 const percent = (x: number): string => `${formatFigure(100 * x, Number.isInteger(Math.round(1000 * x) / 10) ? 0 : 1)} %`;
 

@@ -15,7 +15,12 @@ const roles: readonly SettingRole[] = [
 ];
 
 /** Every position of the selector was seen to do what it should. */
-export const selectorProof: ProofDefinition = { id: 'selector', name: 'Every position of the selector', relies: { roles, inputs: true } };
+export const selectorProof: ProofDefinition = {
+  id: 'selector',
+  name: 'Every position of the selector',
+  facts: 'selector',
+  relies: { roles, inputs: true },
+};
 
 /** Restarts by the drive itself, and a hand that stands still. */
 function check(c: Checked): Finding[] {

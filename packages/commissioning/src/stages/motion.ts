@@ -7,6 +7,7 @@ import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 export const runProof: ProofDefinition = {
   id: 'run',
   name: 'Run as set',
+  facts: 'run',
   relies: {
     roles: [
       'accelerationTime',

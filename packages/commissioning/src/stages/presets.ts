@@ -11,6 +11,7 @@ const most = 15;
 export const presetProof = (n: number): ProofDefinition => ({
   id: `preset ${n}`,
   name: `Preset ${n}`,
+  facts: 'preset',
   relies: {
     roles: [`preset${n}`, 'minimumFrequency', 'maximumFrequency', 'skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2', 'reversePermit'],
     presetInputs: true,

@@ -22,10 +22,15 @@ import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '
 const roles: readonly SettingRole[] = [...loopRoles, 'analogueSignal', 'liveZeroLoss', 'maximumFrequency'];
 
 /** The loop was seen to hold its set point through a change of demand. */
-export const holdsProof: ProofDefinition = { id: 'holds', name: 'It holds its set point', relies: { roles } };
+export const holdsProof: ProofDefinition = { id: 'holds', name: 'It holds its set point', facts: 'holds', relies: { roles } };
 
 /** The sensor was held against a gauge at two points of its range. */
-export const sensorProof: ProofDefinition = { id: 'sensor', name: 'The sensor agrees with a gauge', relies: { roles: ['analogueSignal'] } };
+export const sensorProof: ProofDefinition = {
+  id: 'sensor',
+  name: 'The sensor agrees with a gauge',
+  facts: 'gauges',
+  relies: { roles: ['analogueSignal'] },
+};
 
 /** Whether the process gives the speed on one of the places it may come from. */
 export const usesProcess = ({ settings }: Pick<Checked, 'settings'>): boolean =>

@@ -29,7 +29,12 @@ const roles: readonly SettingRole[] = [
 ];
 
 /** It was seen to fall asleep by itself and to wake by itself. */
-export const sleepsProof: ProofDefinition = { id: 'sleeps', name: 'It falls asleep and wakes', relies: { roles: [...roles, 'setpoint'] } };
+export const sleepsProof: ProofDefinition = {
+  id: 'sleeps',
+  name: 'It falls asleep and wakes',
+  facts: 'sleep',
+  relies: { roles: [...roles, 'setpoint'] },
+};
 
 /** Share of the rated flow below which a pump is proposed to sleep, and above which falling asleep is told as too early (common practice). */
 export const sleepsUnder = 0.15;

@@ -18,9 +18,9 @@ const roles: readonly SettingRole[] = [
 ];
 
 /** Another pump was seen to come, and to go again. */
-export const stagingProof: ProofDefinition = { id: 'staging', name: 'Another pump comes and goes', relies: { roles } };
+export const stagingProof: ProofDefinition = { id: 'staging', name: 'Another pump comes and goes', facts: 'staging', relies: { roles } };
 /** A pump was taken out, and another was seen to take its place. */
-export const replacedProof: ProofDefinition = { id: 'replaced', name: 'A lost pump is replaced', relies: { roles } };
+export const replacedProof: ProofDefinition = { id: 'replaced', name: 'A lost pump is replaced', facts: 'replaced', relies: { roles } };
 
 /** Whether several pumps work together. */
 export const inStation = ({ settings }: Pick<Checked, 'settings'>): boolean => {

@@ -9,6 +9,7 @@ import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 export const wiresProof: ProofDefinition = {
   id: 'wires',
   name: 'Wire by wire',
+  facts: 'wires',
   relies: { inputs: true, roles: ['externalTripSense', 'inputSense'] },
 };
 

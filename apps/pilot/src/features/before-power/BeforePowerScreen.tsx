@@ -18,6 +18,7 @@ import { Fragment, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import type { LiveSample, Survey } from '@yare/contract';
 import { formatFigure, type Supply } from '@yare/core';
+import { proofText } from '@yare/words';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import type { Entry } from '../../ui/entryStore';
@@ -94,16 +95,12 @@ function useRecordCheck(model: MachineModel, onRecorded: (id: string) => void) {
         stage: 'before-power',
         item: check.id,
         outcome: passed ? 'passed' : 'failed',
-        expected: judged?.expected ?? check.how,
-        measured: judged?.measured ?? (passed ? 'OK' : 'not OK'),
+        facts: judged?.facts ?? { kind: 'look' },
       },
       { onSuccess: () => onRecorded(check.id) },
     );
   const takeBack = (check: PowerCheck) =>
-    prove.mutate(
-      { stage: 'before-power', item: check.id, outcome: 'taken back', expected: check.how, measured: '' },
-      { onSuccess: () => onRecorded(check.id) },
-    );
+    prove.mutate({ stage: 'before-power', item: check.id, outcome: 'taken back', facts: null }, { onSuccess: () => onRecorded(check.id) });
   return { record, takeBack, error: prove.error, of: prove.variables?.item };
 }
 
@@ -173,7 +170,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
     standing.state === 'stale'
       ? `again: ${changedText(model, standing.changed)} changed since`
       : newest && standing.state !== 'not yet'
-        ? `${check.figures ? `${newest.measured} · ` : ''}${newest.author}, ${when(newest.at)}`
+        ? `${check.figures ? `${proofText(newest)} · ` : ''}${newest.author}, ${when(newest.at)}`
         : check.how;
   return (
     <>
@@ -186,7 +183,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
         testID={`check-${check.id}`}
       />
       {standing.state === 'failed' && newest && !open && (
-        <Finding severity="error" sentence={`${check.name}: ${newest.measured}. Put it right and check it again before power goes on.`} />
+        <Finding severity="error" sentence={`${check.name}: ${proofText(newest)}. Put it right and check it again before power goes on.`} />
       )}
     </>
   );

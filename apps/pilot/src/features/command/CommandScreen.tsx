@@ -59,8 +59,7 @@ function useGivenBack(model: MachineModel, now: CommandNow | null): { act: Act |
               stage: 'command',
               item: 'given back',
               outcome: 'passed',
-              expected: 'nobody has command over the link',
-              measured: `the drive says: ${commandSentence(held, now.command)}`,
+              facts: { kind: 'givenBack' },
             }),
         }
       : null,

@@ -4,6 +4,7 @@ import { useRecording } from '../../data/recordings';
 import { type MachineModel, changedText, momentsOf } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
+import { proofText } from '@yare/words';
 import { useMayRun } from '../../data/mayRun';
 import { useProofs, useProve } from '../../data/proofs';
 import type { Entry } from '../../ui/entryStore';
@@ -122,14 +123,7 @@ function DirectionProof({ model, asks }: { model: MachineModel; asks: boolean })
   if (asks) return null;
   if (standing.state === 'failed') return <Cures model={model} by={by} />;
   if (standing.state !== 'passed') return null;
-  return (
-    <Finding
-      severity="good"
-      sentence={`${newest.measured.replace(/^./, (c) => c.toUpperCase())}. ${by}.`}
-      act="Go on to Tune"
-      onAct={() => go(`/m/${model.machine.tag}/tune`)}
-    />
-  );
+  return <Finding severity="good" sentence={`${by}: ${proofText(newest)}.`} act="Go on to Tune" onAct={() => go(`/m/${model.machine.tag}/tune`)} />;
 }
 
 function Cures({ model, by }: { model: MachineModel; by: string }) {
@@ -171,7 +165,7 @@ const leastSeen = 1;
 
 /** What was seen of a run, asked once its recording tells how fast it got, and kept as the proof. */
 function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordingId: number; onSaid: () => void }) {
-  const { tag, driven } = model.machine;
+  const { tag } = model.machine;
   const { data, error } = useRecording(recordingId);
   const prove = useProve(model);
   if (error) return <Finding severity="error" sentence={`Recording ${recordingId} cannot be read: ${error.message}`} />;
@@ -185,8 +179,7 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
         stage: 'direction',
         item: 'direction',
         outcome: right ? 'passed' : 'failed',
-        expected: `forward is the way the ${driven.kind} wants`,
-        measured: `${right ? 'right way' : 'wrong way'} at up to ${hertz}, recording ${recordingId}`,
+        facts: { kind: 'direction', right, frequency: reached, recording: recordingId },
       },
       { onSuccess: onSaid },
     );

@@ -5,10 +5,10 @@ import {
   emergencyStage,
   emergencyTestMonths,
   emergencyTrips,
-  many,
   type MachineModel,
 } from '@yare/commissioning';
 import { EmergencyOverride, formatFigure } from '@yare/core';
+import { factsText, proofText } from '@yare/words';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -30,10 +30,7 @@ function useEmergencySeen(model: MachineModel): { seen: string | null; runs: boo
   const { tag } = model.machine;
   const runs = useLiveValue(tag, (s) => s?.link === 'up' && s.doing === 'emergency');
   const { found, watched } = useSeen(tag, 'emergency');
-  if (!found) return { runs, watched, seen: null };
-  const through = (model.held?.role('emergencyIgnored') ?? 0) - found.ignored;
-  const text = `ran in emergency for ${formatFigure(found.seconds, 0)} s at up to ${formatFigure(found.frequency, 1)} Hz and ended with its contact`;
-  return { runs, watched, seen: `${text}${through > 0 ? `; ran on through ${many(through, 'trip', 'trips')}` : ''}` };
+  return { runs, watched, seen: found.emergency ? factsText(found.emergency) : null };
 }
 
 /** The next test, as many months after the last. */
@@ -99,7 +96,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
           {standing.state === 'passed' && newest && (
             <Finding
               severity="good"
-              sentence={`Tested ${when(newest.at)}, ${newest.author}: it ${newest.measured}. Due again by ${dueAt(newest.at).toISOString().slice(0, 10)}.`}
+              sentence={`Tested ${when(newest.at)}, ${newest.author}: it ${proofText(newest)}. Due again by ${dueAt(newest.at).toISOString().slice(0, 10)}.`}
             />
           )}
           <StageFindings model={model} findings={otherFindings(model, 'emergency', shown)} />
@@ -127,11 +124,7 @@ function EmergencySheet({ model }: { model: MachineModel }) {
                   sentence={`Seen just now: it ${seen}.`}
                   {...(!differs && {
                     act: 'Count it: tested today',
-                    onAct: () =>
-                      prove.mutate({
-                        ...{ stage: 'emergency', item: 'emergency', outcome: 'passed' },
-                        ...{ expected: 'runs at its emergency speed through a trip, ends as set', measured: seen },
-                      }),
+                    onAct: () => prove.mutate({ stage: 'emergency', item: 'emergency', outcome: 'passed', facts: null }),
                   })}
                 />
               )}

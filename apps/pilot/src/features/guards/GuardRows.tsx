@@ -1,6 +1,8 @@
 import { guardInUse, guardProofs, guardSections, guardsFor, type GuardPlan, type MachineModel, type ProofDefinition } from '@yare/commissioning';
-import type { GuardAct, GuardsFound, SeenKind } from '@yare/commissioning/seen/guardsSeen';
+import type { SeenKind } from '@yare/commissioning/seen/guardsSeen';
+import type { FactsOf, SeenFacts } from '@yare/contract';
 import { formatFigure, type DriveParameters } from '@yare/core';
+import { factsText, proofText } from '@yare/words';
 import { Fragment } from 'react';
 import { useFound, type LoadPoint } from '../../data/days';
 import { useLive } from '../../data/live';
@@ -21,18 +23,14 @@ const provokes: Partial<Record<SeenKind, string>> = {
   runOn: 'Let it run, then take its start away, not by stop or off.',
 };
 
+/** How the family calls a trip. */
+const tripNameOf =
+  ({ drafted }: MachineModel) =>
+  (code: number): string | undefined =>
+    drafted.book.trips.find((t) => t.code === code)?.name;
+
 /** How it acted, in words that follow *it*. */
-function actText(model: MachineModel, kind: SeenKind, act: GuardAct | undefined): string | undefined {
-  if (!act) return undefined;
-  const { did } = act;
-  if (did === 'tripped') return `tripped: ${model.drafted.book.trips.find((t) => t.code === act.code)?.name ?? act.code}`;
-  if (did === 'rested') return 'stopped, and rests before it tries again';
-  if (did === 'warned') return 'warned';
-  if (did === 'turned') return 'turned because of the frost thermostat';
-  const seconds = `${act.seconds} s`;
-  if (kind === 'cleaning') return `cleaned itself for ${seconds} and went on`;
-  return kind === 'fill' ? `filled the pipe for ${seconds}, then held it` : `ran on for ${seconds}`;
-}
+const actText = (model: MachineModel, act: FactsOf<'guard'> | undefined): string | undefined => act && factsText(act, true, tripNameOf(model));
 
 /** A test of a guard: how it is provoked, what was seen, and the touch that counts it. */
 function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof: ProofDefinition; provoke: string; seen: string | undefined }) {
@@ -40,7 +38,7 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
   const prove = useProve(model);
   const differs = model.differing.length > 0;
   if (standing.state === 'passed' && newest)
-    return <Finding severity="good" sentence={`Seen: it ${newest.measured}. ${newest.author}, ${when(newest.at)}.`} />;
+    return <Finding severity="good" sentence={`Seen: it ${proofText(newest, tripNameOf(model))}. ${newest.author}, ${when(newest.at)}.`} />;
   return (
     <>
       <Refusal of={prove.error} />
@@ -52,7 +50,7 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
           sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures. What was seen stays as long as they do not concern it.' : ''}`}
           {...(!differs && {
             act: 'Count it: seen to act',
-            onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', expected: proof.name, measured: seen }),
+            onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', facts: null }),
           })}
         />
       )}
@@ -61,7 +59,7 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
 }
 
 /** One guard: its settings, whether it is in use, and its own test. */
-function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardPlan; seen: GuardsFound }) {
+function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardPlan; seen: SeenFacts<'guard'> }) {
   const { drafted } = model;
   const used = guardInUse(drafted.controls().guards, plan.kind);
   const proof = guardProofs({ settings: drafted, driven: model.machine.driven }).find((p) => p.id === plan.kind);
@@ -77,7 +75,7 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
       testID={`guard-${plan.kind}`}
     >
       <SettingRows model={model} stage="guards" section={{ id: plan.kind, title: plan.name, roles: plan.roles }} />
-      {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={actText(model, plan.kind, seen[plan.kind])} />}
+      {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={actText(model, seen[plan.kind])} />}
     </Fold>
   );
 }
@@ -194,7 +192,7 @@ function CleanAirRow({ model }: { model: MachineModel }) {
 const tested: Readonly<Record<string, SeenKind>> = { fill: 'fill', runOn: 'runOn', clean: 'cleaning', frost: 'frost' };
 
 /** All guards this drive has and this machine can use, then what it does by itself. */
-export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsFound }) {
+export function GuardRows({ model, seen }: { model: MachineModel; seen: SeenFacts<'guard'> }) {
   const { drafted, machine } = model;
   const of = { settings: drafted, driven: machine.driven };
   const proofs = guardProofs(of);
@@ -213,13 +211,13 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: GuardsFo
         <>
           <SectionHead>A broken sensor wire</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'feedback', title: '', roles: ['liveZeroLoss'] }} />
-          <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={actText(model, 'feedback', seen.feedback)} />
+          <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={actText(model, seen.feedback)} />
         </>
       )}
       {sections.map((s) => {
         const kind = tested[s.id];
         const proof = proofs.find((p) => p.id === kind);
-        const seenText = kind === undefined ? undefined : actText(model, kind, seen[kind]);
+        const seenText = kind === undefined ? undefined : actText(model, seen[kind]);
         return (
           <Fragment key={s.id}>
             <Fold

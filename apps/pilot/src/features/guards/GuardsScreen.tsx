@@ -1,5 +1,4 @@
 import { guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
-import type { GuardsFound } from '@yare/commissioning/seen/guardsSeen';
 import { formatFigure, InputJob } from '@yare/core';
 import { useLive } from '../../data/live';
 import { useSeen } from '../../data/seen';
@@ -15,7 +14,6 @@ import { GuardRows, LoadRows } from './GuardRows';
 import { loadRunFoot, useLoadRun } from '../../machine/LoadRun';
 
 const { sections = [] } = guardsStage;
-const nothingFound: GuardsFound = {};
 
 /** What a fan has beside guards: its night set-back and its freeze-stat hang at contacts, and smoke has a page of its own. */
 function FanRows({ model }: { model: MachineModel }) {
@@ -46,7 +44,7 @@ function GuardsSheet({ model }: { model: MachineModel }) {
   const { machine, drafted } = model;
   const { tag } = machine;
   const undo = useUndo(tag, 'draft');
-  const found = useSeen(tag, 'guards').found ?? nothingFound;
+  const { found } = useSeen(tag, 'guards');
   const run = useLoadRun(model);
   const live = useLive([tag])(tag);
   const shown = new Set(drafted.having([...sections.flatMap((s) => s.roles), 'liveZeroLoss']).map((s) => s.code));

@@ -1,7 +1,8 @@
+import { positionText, proofText } from '@yare/words';
 import { useState } from 'react';
 import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
-import type { AtPosition, SelectorFound } from '@yare/commissioning/seen/selectorSeen';
-import { formatFigure, InputJob, selectorWired } from '@yare/core';
+import type { FactsOf } from '@yare/contract';
+import { InputJob, selectorWired } from '@yare/core';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -25,11 +26,6 @@ const names: Record<Position, string> = { hand: 'Hand', off: 'Off', auto: 'Auto'
 const positions: readonly Position[] = ['hand', 'off', 'auto'];
 
 const positionNow = (now: CommandNow): Position => (now.told.mode === 'hand' ? 'hand' : now.told.mode === 'off' ? 'off' : 'auto');
-
-const didText = (at: AtPosition | undefined): string | undefined =>
-  at && (at.did === 'ran' ? `ran at ${formatFigure(at.frequency, 1)} Hz` : at.did === 'slept' ? 'asleep, in auto' : 'stood still');
-
-const nothingFound: SelectorFound = {};
 
 /** The selector tried on the screen: what each position would do, from standing and from running. Nothing is sent. */
 function TryIt({ model }: { model: MachineModel }) {
@@ -61,9 +57,9 @@ function TryIt({ model }: { model: MachineModel }) {
 }
 
 /** What counts what the server saw at each position of the real selector. */
-function useKeep(model: MachineModel, found: SelectorFound): { act: Act | null; error: Error | null } {
+function useKeep(model: MachineModel, found: FactsOf<'selector'> | undefined): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
-  if (!positions.every((p) => found[p] !== undefined)) return { act: null, error: prove.error };
+  if (!positions.every((p) => found?.[p] !== undefined)) return { act: null, error: prove.error };
   return {
     error: prove.error,
     act: {
@@ -76,8 +72,7 @@ function useKeep(model: MachineModel, found: SelectorFound): { act: Act | null; 
           stage: 'hand-off-auto',
           item: 'selector',
           outcome: 'passed',
-          expected: 'hand and auto run it, off stops it',
-          measured: positions.map((p) => `${names[p]}: ${didText(found[p]) ?? ''}`).join('; '),
+          facts: null,
         }),
     },
   };
@@ -88,7 +83,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
   const wide = useWide();
   const now = useCommandNow(model);
   const undo = useUndo(machine.tag, 'draft');
-  const seen = useSeen(machine.tag, 'selector').found ?? nothingFound;
+  const seen = useSeen(machine.tag, 'selector').found.selector;
   const keep = useKeep(model, seen);
   const { newest, standing } = useProofs(model)('hand-off-auto', 'selector');
   const wired = selectorWired(drafted.controls().command);
@@ -109,7 +104,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
     >
       <Refusal of={keep.error} />
       {standing.state === 'passed' && newest && (
-        <Finding severity="good" sentence={`Every position seen: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
+        <Finding severity="good" sentence={`Every position seen: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
       )}
       {!wired && !can && (
         <Note>{`${drafted.book.family} has no hand-off-auto: none of its inputs does hand or auto. A selector outside may choose between two run contacts or signals.`}</Note>
@@ -131,8 +126,10 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
               key={position}
               label={names[position]}
               second={sentence}
-              text={didText(seen[position]) ?? (now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : '')}
-              mark={<ProofShape proof={standing.state === 'passed' || seen[position] !== undefined ? 'proved' : 'not yet'} />}
+              text={
+                seen?.[position] ? positionText(seen[position]) : now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : ''
+              }
+              mark={<ProofShape proof={standing.state === 'passed' || seen?.[position] !== undefined ? 'proved' : 'not yet'} />}
               testID={`position-${position}`}
             />
           ))}

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { View } from '@tamagui/core';
 import { inputName, openSpeed, presetsStage, presetTable, speedUnits, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
-import type { PresetsFound } from '@yare/commissioning/seen/presetsSeen';
+import type { SeenFacts } from '@yare/contract';
 import { formatFigure, unbroken } from '@yare/core';
 import { useCommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';
@@ -49,14 +49,12 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
   };
 }
 
-const nothingFound: PresetsFound = {};
-
 /** What keeps the presets the server saw, Hz by preset, while the real switches were turned. */
-function useKeep(model: MachineModel, rows: readonly PresetRow[], found: PresetsFound): { act: Act | null; error: Error | null } {
+function useKeep(model: MachineModel, rows: readonly PresetRow[], found: SeenFacts<'preset'>): { act: Act | null; error: Error | null } {
   const prove = useProve(model);
   const proofOf = useProofs(model);
   const fresh = rows.filter(
-    (r) => r.number > 0 && found[r.number] !== undefined && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed',
+    (r) => r.number > 0 && found[`preset ${r.number}`] !== undefined && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed',
   );
   if (fresh.length === 0) return { act: null, error: prove.error };
   const keep = async () => {
@@ -65,8 +63,7 @@ function useKeep(model: MachineModel, rows: readonly PresetRow[], found: Presets
         stage: 'presets',
         item: `preset ${r.number}`,
         outcome: 'passed',
-        expected: `${formatFigure(r.given ?? 0, 1)} Hz with its switches`,
-        measured: `${formatFigure(found[r.number] ?? 0, 1)} Hz`,
+        facts: null,
       });
   };
   return {
@@ -93,7 +90,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
   const unit = units.find((u) => u.id === unitId) ?? units[0];
   const { contacts, rows } = useMemo(() => presetTable(drafted), [drafted]);
   const inDrive = useMemo(() => (model.held ? presetTable(model.held).rows : []), [model.held]);
-  const seen = useSeen(tag, 'presets').found ?? nothingFound;
+  const { found: seen } = useSeen(tag, 'presets');
   const keep = useKeep(model, inDrive, seen);
   const chosen = now?.told.speed === 'preset' ? now.command.preset : now ? 0 : null;
   const entries = rows.flatMap((r) => presetEntry(model, r, unit) ?? []);
@@ -132,7 +129,7 @@ function PresetsSheet({ model }: { model: MachineModel }) {
           row={row}
           unit={unit}
           chosen={chosen === row.number}
-          seen={seen[row.number]}
+          seen={seen[`preset ${row.number}`]?.frequency}
           proved={proofOf('presets', `preset ${row.number}`).standing.state}
         />
       ))}

@@ -2,6 +2,7 @@ import { Fragment } from 'react';
 import { readingOf, sensorDecimals, sensorProof, type MachineModel } from '@yare/commissioning';
 import { gaugeCheck, gaugeText, type AtGauge } from '@yare/commissioning/steady';
 import { formatFigure, type ProcessSensor } from '@yare/core';
+import { proofText } from '@yare/words';
 import { useLive } from '../../data/live';
 import { noteGauges, useGauges } from '../../data/liveTuning';
 import { useProofs, useProve } from '../../data/proofs';
@@ -57,7 +58,7 @@ export function GaugeRows({
       <SectionHead right={standing.state === 'passed' ? 'agrees' : 'two points'}>Sensor against a gauge</SectionHead>
       <Refusal of={prove.error} />
       {standing.state === 'passed' && newest && gauges.length === 0 && (
-        <Finding severity="good" sentence={`It agrees with a gauge: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
+        <Finding severity="good" sentence={`It agrees with a gauge: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
       )}
       {gauges.map((g, i) => (
         <Fragment key={`${g.gauge} ${g.seen}`}>
@@ -89,8 +90,10 @@ export function GaugeRows({
                   stage: 'process',
                   item: sensorProof.id,
                   outcome: 'passed',
-                  expected: `within ${check.allowed} % of the range at two points`,
-                  measured: gauges.map((g) => `gauge ${g.gauge} ${sensor.unit}, drive ${text(g.seen)}`).join('; '),
+                  facts: {
+                    ...{ kind: 'gauges', unit: sensor.unit, decimals: sensorDecimals(sensor) + 1, allowed: check.allowed },
+                    points: gauges.map((g) => ({ gauge: g.gauge, seen: readingOf(sensor, signal, g.seen).figure })),
+                  },
                 },
                 { onSuccess: () => noteGauges(tag, []) },
               ),

@@ -14,6 +14,7 @@ import {
 } from '@yare/commissioning';
 import { outputFor } from '@yare/commissioning/steady';
 import { formatFigure, InputJob, SetpointSource, type ProcessSensor } from '@yare/core';
+import { proofText } from '@yare/words';
 import { useLive } from '../../data/live';
 import { usePoints } from '../../data/loop';
 import { useGauges } from '../../data/liveTuning';
@@ -243,7 +244,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
     >
       <Refusal of={holds.error} />
       {standing.state === 'passed' && newest && (
-        <Finding severity="good" sentence={`It held its set point: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
+        <Finding severity="good" sentence={`It held its set point: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
       )}
       {uses && sensor && standing.state !== 'passed' && holds.sentence && <Finding severity={holds.act ? 'good' : 'act'} sentence={holds.sentence} />}
       {uses && sensor && !tune.open && <SwingFinding model={model} sensor={sensor} running={tune.running} />}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { maySleep, sensorOf, sleepStage, usesProcess, type MachineModel } from '@yare/commissioning';
+import { proofText } from '@yare/words';
 import { editDraft } from '../../data/edits';
 import { useFound } from '../../data/days';
 import { useProofs } from '../../data/proofs';
@@ -68,7 +69,7 @@ function SleepSheet({ model }: { model: MachineModel }) {
       {used && (
         <>
           {standing.state === 'passed' && newest ? (
-            <Finding severity="good" sentence={`Seen to sleep and wake: ${newest.author}, ${when(newest.at)}. It ${newest.measured}.`} />
+            <Finding severity="good" sentence={`Seen to sleep and wake: ${newest.author}, ${when(newest.at)}. It ${proofText(newest)}.`} />
           ) : (
             may && <Finding severity="act" sentence={sleeps.sentence} />
           )}

@@ -1,5 +1,6 @@
 import type { MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
+import { factsText } from '@yare/words';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -12,24 +13,16 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
   const prove = useProve(model);
   const { found, watched } = useSeen(tag, 'sleep');
   const state = live?.link === 'up' && live.doing !== 'resting' && live.doing !== 'standby' ? live.state : null;
-  if (found) {
-    const measured = `fell asleep, woke by itself ${formatFigure(found.seconds, 0)} s later`;
+  if (found.sleeps) {
     return {
       error: prove.error,
-      sentence: `Seen: it ${measured}.`,
+      sentence: `Seen: it ${factsText(found.sleeps)}.`,
       act: {
         text: 'Count it: it sleeps and wakes',
         main: true,
         hotkey: 'k',
         testID: 'keep-sleeps',
-        onPress: () =>
-          prove.mutate({
-            stage: 'sleep',
-            item: 'sleeps',
-            outcome: 'passed',
-            expected: 'falls asleep with little drawn, wakes when the feedback falls',
-            measured,
-          }),
+        onPress: () => prove.mutate({ stage: 'sleep', item: 'sleeps', outcome: 'passed', facts: null }),
       },
     };
   }

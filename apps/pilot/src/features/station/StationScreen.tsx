@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { inStation, sensorOf, stationStage, type MachineModel } from '@yare/commissioning';
 import { yearAnswer } from '@yare/commissioning/days';
 import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, startsAllowedAcross, type ProcessSensor } from '@yare/core';
+import { factsText, proofText } from '@yare/words';
 import type { StationPlan, StationSeries } from '@yare/core/days';
 import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
@@ -109,10 +110,10 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
 /** What the server saw of the pumps, and those that run now. */
 function useStationSeen(tag: string): { staging: string | null; replaced: string | null; pumps: readonly number[] } {
   const live = useLive([tag])(tag);
-  const { staging, replaced } = useSeen(tag, 'station').found ?? {};
+  const { staging, replaced } = useSeen(tag, 'station').found;
   return {
-    staging: staging ? `pump ${staging.together.join(', ')} ran together, then pump ${staging.left.join(', ')}` : null,
-    replaced: replaced ? `pump ${replaced.gone.join(' and ')} was replaced by pump ${replaced.come.join(' and ')}` : null,
+    staging: staging ? factsText(staging) : null,
+    replaced: replaced ? factsText(replaced) : null,
     pumps: live?.link === 'up' ? live.pumps : [],
   };
 }
@@ -142,7 +143,7 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
       {items.map(({ id, label, text, how }) => {
         const { newest, standing } = proofs('station', id);
         if (standing.state === 'passed' && newest)
-          return <Finding key={id} severity="good" sentence={`${label}: ${newest.measured}. ${newest.author}, ${when(newest.at)}.`} />;
+          return <Finding key={id} severity="good" sentence={`${label}: ${proofText(newest)}. ${newest.author}, ${when(newest.at)}.`} />;
         if (text === null) return <Note key={id}>{`${label}: ${how}`}</Note>;
         return (
           <Finding
@@ -151,7 +152,7 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
             sentence={`Seen just now: ${text}.${model.differing.length > 0 ? ' Write the draft before it counts.' : ''}`}
             {...(model.differing.length === 0 && {
               act: `Count it: ${label.toLowerCase()}`,
-              onAct: () => prove.mutate({ stage: 'station', item: id, outcome: 'passed', expected: label, measured: text }),
+              onAct: () => prove.mutate({ stage: 'station', item: id, outcome: 'passed', facts: null }),
             })}
           />
         );

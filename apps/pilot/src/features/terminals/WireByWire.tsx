@@ -10,6 +10,7 @@ import { ProofShape } from '../../ui/shapes';
 import { useWireCheck, type WireCheck } from './useWireCheck';
 
 const nothingFound: WireVerdicts = {};
+const wire = ({ terminal, device }: WireStep) => ({ terminal, device: device.label });
 const named = (steps: readonly WireStep[]): string => steps.map((s) => `${s.device.label} (${s.terminal})`).join(', ');
 
 /** What was found of each input, kept until what it rests on changes. */
@@ -91,8 +92,7 @@ export function WireByWire({ model, wiring, onDone }: { model: MachineModel; wir
         stage: 'terminals',
         item: 'wires',
         outcome: 'passed',
-        expected: `${steps.length} inputs answer what hangs there`,
-        measured: `${right.map((s) => `${s.terminal} ${s.device.label}`).join(', ')}${skipped.length > 0 ? `; not tried: ${named(skipped)}` : ''}`,
+        facts: { kind: 'wires', right: right.map(wire), untried: skipped.map(wire) },
       },
       {
         onSuccess: () => {

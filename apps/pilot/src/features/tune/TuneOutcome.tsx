@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { changedText, type MachineModel, type TuneRow } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
+import { proofText } from '@yare/words';
 import type { TuneKind } from '../../data/live';
 import { useProofs } from '../../data/proofs';
 import { measure } from '../../ui/palette';
@@ -49,7 +50,7 @@ export function TuneProof({ model, t }: { model: MachineModel; t: Tuning }) {
   return (
     <>
       {!t.open && standing.state === 'passed' && !t.busy && (
-        <Finding severity="good" sentence={`Measured, kept and in the draft: ${newest.author}, ${when(newest.at)}. ${newest.measured}.`} />
+        <Finding severity="good" sentence={`Measured, kept and in the draft: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
       )}
       {standing.state === 'stale' && (
         <Finding

@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react';
 import { tuneRows, type MachineModel } from '@yare/commissioning';
-import { formatFigure } from '@yare/core';
 import { useKeep, useReadDrive } from '../../data/drive';
 import { live, useLiveValue, type TuneKind } from '../../data/live';
 import { useAfterRun } from '../../machine/MayTurn';
@@ -85,9 +84,8 @@ function useResult(model: MachineModel, measuredRun: number | null, busy: boolea
           model,
           copy.map((r) => ({ code: r.code, value: r.measured, source: 'measured' })),
         );
-        const text = measured.map((r) => `${r.name} ${formatFigure(r.measured, r.decimals)} ${r.unit}`);
-        const expected = 'measured by the drive, kept, in the draft';
-        prove.mutate({ stage: 'tune', item: 'tune', outcome: 'passed', expected, measured: text.join(', ') });
+        const constants = measured.map(({ role, measured: value, unit, decimals }) => ({ role, value, unit, decimals }));
+        prove.mutate({ stage: 'tune', item: 'tune', outcome: 'passed', facts: { kind: 'tune', constants } });
         setTaken(measuredRun);
       },
     });

@@ -1,7 +1,18 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { useRecording } from '../../data/recordings';
-import { againstRun, comparedText, lookAheadBand, momentsOf, provingSpeed, runProof, type MachineModel, type RecordedRun } from '@yare/commissioning';
-import type { RecordingData } from '@yare/contract';
+import {
+  againstRun,
+  insideBand,
+  lookAheadBand,
+  momentsOf,
+  provingSpeed,
+  runProof,
+  type Compared,
+  type MachineModel,
+  type RecordedRun,
+} from '@yare/commissioning';
+import type { FactsOf, RecordingData } from '@yare/contract';
+import { capital, factsText, quantities } from '@yare/words';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
 import { useLive } from '../../data/live';
@@ -119,6 +130,23 @@ function DriveFigures({ tag }: { tag: string }) {
   );
 }
 
+/** A figure of the run beside what was looked ahead. */
+function ComparedRow({ compared }: { compared: Compared }) {
+  const { name, unit, decimals } = quantities[compared.quantity];
+  const { predicted, band, measured } = compared;
+  const inside = insideBand(compared);
+  return (
+    <SheetRow
+      label={capital(name)}
+      second={`looked ahead ${formatFigure(predicted, decimals)} ${band === null ? unit : `± ${formatFigure(band, decimals)} ${unit}, ${inside ? 'inside' : 'outside'}`}`}
+      figure={formatFigure(measured, decimals)}
+      unit={unit}
+      mark={<ProofShape proof={inside === false ? 'stale' : inside ? 'proved' : 'not yet'} />}
+      testID={`against-${compared.quantity.replace(' ', '-')}`}
+    />
+  );
+}
+
 /** A run up to full speed and down again proves that ramps and limits are as they were meant; held against its look-ahead, offered, not taken. */
 function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; top: number }) {
   const { data } = useRecording(id);
@@ -134,21 +162,13 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
     );
   const learned = model.learned !== null;
   const rows = ahead ? againstRun(ahead, run, (q) => lookAheadBand(model.machine.driven.kind, learned, q)) : [];
-  const compared = comparedText(rows);
-  const measured = [`${formatFigure(reached, 1)} Hz`, compared.measured, `recording ${id}`].filter(Boolean).join('; ');
-  const outside = rows.filter((r) => r.inside === false);
+  const facts: FactsOf<'run'> = { kind: 'run', frequency: reached, recording: id, compared: rows };
+  const measured = factsText(facts);
+  const outside = rows.filter((r) => insideBand(r) === false);
   return (
     <>
       {rows.map((r) => (
-        <SheetRow
-          key={r.quantity}
-          label={r.label}
-          second={`looked ahead ${formatFigure(r.predicted, r.decimals)} ${r.band === null ? r.unit : `± ${formatFigure(r.band, r.decimals)} ${r.unit}, ${r.inside ? 'inside' : 'outside'}`}`}
-          figure={formatFigure(r.measured, r.decimals)}
-          unit={r.unit}
-          mark={<ProofShape proof={r.inside === false ? 'stale' : r.inside ? 'proved' : 'not yet'} />}
-          testID={`against-${r.quantity.replace(' ', '-')}`}
-        />
+        <ComparedRow key={r.quantity} compared={r} />
       ))}
       <Refusal of={prove.error} />
       {prove.isSuccess ? (
@@ -163,8 +183,7 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
               stage: 'motion',
               item: runProof.id,
               outcome: 'passed',
-              expected: compared.expected || `up to ${formatFigure(top, 1)} Hz and down without a trip`,
-              measured,
+              facts,
             })
           }
         />

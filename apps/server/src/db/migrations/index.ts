@@ -13,6 +13,7 @@ import * as fittedTogether from './011_fitted_together';
 import * as aYear from './012_a_year';
 import * as seen from './013_seen';
 import * as leaving from './014_leaving';
+import * as facts from './015_facts';
 
 /** Forward-only, in order of their names. A landed migration is never edited, and keeps the name the databases know it by. */
 export const migrations: Readonly<Record<string, Knex.Migration>> = {
@@ -30,4 +31,5 @@ export const migrations: Readonly<Record<string, Knex.Migration>> = {
   '012_a_year': aYear,
   '013_seen': seen,
   '014_leaving': leaving,
+  '015_facts': facts,
 };
