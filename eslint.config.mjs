@@ -64,7 +64,7 @@ export default ts.config(
             { from: 'books', allow: ['books', 'core', 'contract'] },
             // words are made of codes and figures, and last
             { from: 'words', allow: ['words', 'core', 'contract'] },
-            { from: 'commissioning', allow: ['commissioning', 'words', ...rules] },
+            { from: 'commissioning', allow: ['commissioning', ...rules] },
             { from: 'demoPlant', allow: ['demoPlant', 'books', 'core', 'contract'] },
             { from: 'server', allow: ['server', 'commissioning', 'demoPlant', ...rules] },
             { from: 'serverTest', allow: ['serverTest', 'server', 'packageTest', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
@@ -76,9 +76,9 @@ export default ts.config(
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             { from: 'machine', allow: ['machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             // the kit knows figures and units, and nothing of machines
-            { from: 'ui', allow: ['ui', 'words', 'core'] },
-            { from: 'data', allow: ['data', 'workers', 'words', 'commissioning', ...rules] },
-            { from: 'workers', allow: ['words', 'commissioning', 'core', 'workers'] },
+            { from: 'ui', allow: ['ui', 'core'] },
+            { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
+            { from: 'workers', allow: ['commissioning', 'core', 'workers'] },
             {
               from: 'appTest',
               allow: ['appTest', 'packageTest', 'feature', 'machine', 'ui', 'data', 'workers', 'words', 'commissioning', 'demoPlant', ...rules],

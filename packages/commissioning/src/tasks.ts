@@ -1,7 +1,6 @@
 import { settingsOf, type Setting } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
-import { say } from '@yare/words/commissioning';
 import { loopRoles } from './process/roles';
 import type { Section } from './stage';
 import { commandSources } from './stages/command';
@@ -15,11 +14,11 @@ const rolesOf = ({ sections }: { sections?: readonly Section[] }): SettingRole[]
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
 const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
-  { id: 'plate', name: say.motorData, plate: true, roles: [] },
-  { id: 'measured', name: say.whatATuneMeasured, roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
+  { id: 'plate', name: 'Motor data', plate: true, roles: [] },
+  { id: 'measured', name: 'What a tune measured', roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
   {
     id: 'protect',
-    name: say.protectMotorAndDrive,
+    name: 'Protect motor and drive',
     roles: [
       'overloadCurrent',
       'overloadClass',
@@ -35,7 +34,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'start',
-    name: say.startAndRun,
+    name: 'Start and run',
     roles: [
       'accelerationTime',
       'secondAccelerationTime',
@@ -50,7 +49,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'stop',
-    name: say.stopAndBrake,
+    name: 'Stop and brake',
     roles: [
       'decelerationTime',
       'secondDecelerationTime',
@@ -71,7 +70,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'speeds',
-    name: say.limitAndChooseSpeeds,
+    name: 'Limit and choose speeds',
     roles: [
       'minimumFrequency',
       'maximumFrequency',
@@ -89,15 +88,15 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
       ...Array.from({ length: 15 - 6 }, (_, i) => `preset${i + 7}` as const),
     ],
   },
-  { id: 'direction', name: say.turnTheRightWay, roles: ['phaseOrder', 'reversePermit'] },
+  { id: 'direction', name: 'Turn the right way', roles: ['phaseOrder', 'reversePermit'] },
   {
     id: 'command',
-    name: say.whoStartsItWhoSets,
+    name: 'Who starts it, who sets the speed',
     roles: [...commandSources, 'handSpeed', 'jogSpeed', 'upDownKeeps', 'externalTripSense'],
   },
   {
     id: 'terminals',
-    name: say.wireThePanel,
+    name: 'Wire the panel',
     roles: [
       'analogueSignal',
       'analogueFilter',
@@ -115,15 +114,15 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'process',
-    name: say.holdAPressureOrLevel,
+    name: 'Hold a pressure or level',
     roles: [...loopRoles],
   },
-  { id: 'sleep', name: say.sleepAndWake, roles: rolesOf(sleepStage) },
-  { id: 'guards', name: say.guardTheMachine, roles: rolesOf(guardsStage) },
-  { id: 'station', name: say.workWithOtherPumps, roles: rolesOf(stationStage) },
-  { id: 'emergency', name: say.goOnWhileSomethingBurns, roles: rolesOf(emergencyStage) },
-  { id: 'trips', name: say.afterATrip, roles: ['autoRestarts', 'restartInterval'] },
-  { id: 'link', name: say.talkOverTheLink, roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
+  { id: 'sleep', name: 'Sleep and wake', roles: rolesOf(sleepStage) },
+  { id: 'guards', name: 'Guard the machine', roles: rolesOf(guardsStage) },
+  { id: 'station', name: 'Work with other pumps', roles: rolesOf(stationStage) },
+  { id: 'emergency', name: 'Go on while something burns', roles: rolesOf(emergencyStage) },
+  { id: 'trips', name: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
+  { id: 'link', name: 'Talk over the link', roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
 ];
 
 /** Settings of a size by what they are for; every setting stands once, what has no task stands last. */
@@ -138,7 +137,7 @@ export function settingsByTask(book: DriveBook, size: string): Array<{ id: strin
     for (const s of own) taken.add(s.code);
     return { id, name, settings: own };
   });
-  return [...groups, { id: 'rest', name: say.everythingElse, settings: settings.filter((s) => !taken.has(s.code)) }].filter(
+  return [...groups, { id: 'rest', name: 'Everything else', settings: settings.filter((s) => !taken.has(s.code)) }].filter(
     (g) => g.settings.length > 0,
   );
 }

@@ -1,6 +1,5 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { say } from '@yare/words/pages/data';
 
 interface Device {
   /** who works on this device; empty until chosen */
@@ -19,8 +18,8 @@ export const useDevice = create<Device>()(
       setAuthor: (author) => set({ author: author.trim().replace(/\s+/g, ' ').slice(0, 60) }),
       setTheme: (theme) => set({ theme }),
     }),
-    { name: say.yareDevice },
+    { name: 'yare.device' },
   ),
 );
 
-export const authorNow = (): string => useDevice.getState().author || say.unnamed;
+export const authorNow = (): string => useDevice.getState().author || 'Unnamed';

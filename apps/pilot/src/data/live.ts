@@ -3,7 +3,6 @@ import { noLink, oldAfter } from '@yare/commissioning';
 import { present } from '@yare/core';
 import type { ClientMessage, LiveSample, MachineSeen, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
-import { say } from '@yare/words/pages/data';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
 import { keys, queryClient } from './client';
@@ -124,7 +123,7 @@ class Live {
     const old = [...this.samples.values()].filter(
       (s) => s.link === 'up' && this.watching.has(s.tag) && now - (this.heardAt.get(s.tag) ?? now) > oldAfter,
     );
-    for (const s of old) this.samples.set(s.tag, noLink(s.tag, s.at, say.theServerHasSaidNothing));
+    for (const s of old) this.samples.set(s.tag, noLink(s.tag, s.at, 'The server has said nothing of this drive for two seconds'));
     if (old.length > 0) this.changed();
   }
 
@@ -133,7 +132,7 @@ class Live {
     this.socket = null;
     this.ticket = null;
     this.before = 0;
-    this.letGo(say.theLinkToTheServer);
+    this.letGo('the link to the server was lost');
     for (const [tag, run] of this.runs) if (run.mine && run.phase !== 'ended' && run.phase !== 'refused') this.orphans.add(tag);
     this.samples.clear();
     this.changed();
@@ -239,7 +238,7 @@ class Live {
     const { ticket } = this;
     if (this.holding) return false;
     if (!this.connected || ticket === null) {
-      this.pressed(tag, 'refused', say.theLinkToTheServer2);
+      this.pressed(tag, 'refused', 'The link to the server was not there yet. Nothing was started; press again.');
       this.changed();
       return false;
     }
@@ -295,10 +294,10 @@ export const live = new Live();
 if (typeof document !== 'undefined') {
   // whatever takes the page from the person's eyes is a release
   document.addEventListener('visibilitychange', () => {
-    if (document.hidden) live.letGo(say.theScreenWasHidden);
+    if (document.hidden) live.letGo('the screen was hidden');
   });
-  window.addEventListener('pagehide', () => live.letGo(say.thePageWasClosed));
-  window.addEventListener('blur', () => live.letGo(say.theWindowLostTheFocus));
+  window.addEventListener('pagehide', () => live.letGo('the page was closed'));
+  window.addEventListener('blur', () => live.letGo('the window lost the focus'));
 }
 
 const useVersion = () => useSyncExternalStore(live.subscribe, live.getVersion, live.getVersion);

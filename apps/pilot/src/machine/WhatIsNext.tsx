@@ -1,5 +1,4 @@
 import { counted, type MachineModel, type StagePath } from '@yare/commissioning';
-import { say } from '@yare/words/pages/frame';
 import { useStandings } from '../data/standings';
 import { go } from '../ui/go';
 import { ProofShape } from '../ui/shapes';
@@ -14,7 +13,7 @@ export function WhatIsNext({ model, stage }: { model: MachineModel; stage: Stage
   const next = (here < 0 ? undefined : needed.find((s) => job.indexOf(s) > here)) ?? open[0];
   return (
     <>
-      <SectionHead>{say.whatIsNext}</SectionHead>
+      <SectionHead>What is next</SectionHead>
       {next && (
         <SheetRow
           label={next.stage.name}
@@ -25,8 +24,8 @@ export function WhatIsNext({ model, stage }: { model: MachineModel; stage: Stage
         />
       )}
       <SheetRow
-        label={say.workPlan}
-        second={say.ofStagesProved({ needed: needed.length - open.length, needed2: needed.length })}
+        label="Work plan"
+        second={`${needed.length - open.length} of ${needed.length} stages proved`}
         onPress={() => go(`/m/${tag}`)}
         testID="next-plan"
       />

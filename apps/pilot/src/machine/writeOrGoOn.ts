@@ -1,5 +1,4 @@
 import type { MachineModel, StagePath } from '@yare/commissioning';
-import { say } from '@yare/words/pages/frame';
 import type { Act } from '../ui/bar';
 import { go } from '../ui/go';
 import { goOn } from './goOn';
@@ -9,7 +8,7 @@ export function writeOrGoOn({ machine: { tag }, differing }: Pick<MachineModel, 
   const count = differing.length;
   if (count === 0) return goOn(tag, stage);
   return {
-    text: say.goToWriteChange({ count }),
+    text: `Go to Write: ${count} ${count === 1 ? 'change' : 'changes'}`,
     main: true,
     hotkey: 'w',
     onPress: () => go(`/m/${tag}/write`),

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { say } from '@yare/words/pages/ui';
 import { ActRow, Finding } from './sheet';
 import { TextLine } from './TextLine';
 
@@ -35,7 +34,7 @@ export function PastedFigures({ text, second, label, lines, placeholder, onTake,
         value={typed}
         onChange={setTyped}
         placeholder={placeholder}
-        act={say.take}
+        act="Take"
         onAct={() => {
           const wrong = onTake(typed);
           if (wrong === null) shut();
@@ -45,7 +44,7 @@ export function PastedFigures({ text, second, label, lines, placeholder, onTake,
         actTestID={take}
       />
       {trouble && <Finding severity="error" sentence={trouble} />}
-      <ActRow text={say.leaveIt} onPress={shut} />
+      <ActRow text="Leave it" onPress={shut} />
     </>
   );
 }

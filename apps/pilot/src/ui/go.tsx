@@ -1,7 +1,6 @@
 import { View } from '@tamagui/core';
 import { router, usePathname } from 'expo-router';
 import { useEffect } from 'react';
-import { say } from '@yare/words/pages/ui';
 import { afterPaint } from './afterPaint';
 import { arrived, useGoing } from './going';
 
@@ -32,7 +31,7 @@ export function GoingLine() {
       backgroundColor="$plum"
       zIndex={10}
       role="progressbar"
-      aria-label={say.openingThePage}
+      aria-label="Opening the page"
     />
   );
 }

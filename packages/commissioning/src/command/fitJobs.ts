@@ -1,6 +1,5 @@
 import type { DriveSettings, Setting, SettingChange } from '@yare/books';
 import { InputJob, SpeedSource, StartSource, StationKind } from '@yare/core';
-import { say } from '@yare/words/command';
 
 /** What somebody wants the terminals to do: jobs by their importance, what guards before what is handy, and the sources that go with them. */
 export interface Scheme {
@@ -14,28 +13,28 @@ export interface Scheme {
 export const schemes: readonly Scheme[] = [
   {
     id: 'two-wire',
-    name: say.runContactAndAKnob,
+    name: 'Run contact and a knob',
     jobs: [InputJob.runForward, InputJob.externalTrip, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.analogue,
   },
   {
     id: 'two-wire both ways',
-    name: say.forwardAndReverseContactsAnd,
+    name: 'Forward and reverse contacts and a knob',
     jobs: [InputJob.runForward, InputJob.runReverse, InputJob.externalTrip, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.analogue,
   },
   {
     id: 'buttons',
-    name: say.startAndStopButtonsThree,
+    name: 'Start and stop buttons, three preset speeds',
     jobs: [InputJob.startPulse, InputJob.stopOpens, InputJob.externalTrip, InputJob.presetBit0, InputJob.presetBit1, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.presets,
   },
   {
     id: 'buttons both ways',
-    name: say.buttonsForwardReverseAndStop,
+    name: 'Buttons forward, reverse and stop, three preset speeds',
     jobs: [
       InputJob.startPulse,
       InputJob.stopOpens,
@@ -50,7 +49,7 @@ export const schemes: readonly Scheme[] = [
   },
   {
     id: 'hand-off-auto',
-    name: say.handOffAutoTheProcess,
+    name: 'Hand-off-auto, the process has the speed',
     jobs: [InputJob.hand, InputJob.auto, InputJob.externalTrip, InputJob.resetTrip, InputJob.flowSwitch],
     start: StartSource.terminals,
     speed: SpeedSource.process,
@@ -78,30 +77,30 @@ export interface Fit {
 function insteadOf(job: InputJob): string {
   switch (job) {
     case InputJob.resetTrip:
-      return say.resetAtTheKeypadOf;
+      return 'reset at the keypad of the drive, or over the link';
     case InputJob.reversePulse:
     case InputJob.runReverse:
     case InputJob.direction:
-      return say.aMinusSignOnA;
+      return 'a minus sign on a preset turns it backwards and takes no input';
     case InputJob.externalTrip:
-      return say.putItsContactInSeries;
+      return 'put its contact in series with the stop, or with both channels of safe torque off: it then stops without a trip in the memory';
     case InputJob.presetBit0:
     case InputJob.presetBit1:
     case InputJob.presetBit2:
     case InputJob.presetBit3:
-      return say.halfAsManyPresetsOr;
+      return 'half as many presets, or a knob';
     case InputJob.secondSetpoint:
-      return say.theSetPointWrittenOver;
+      return 'the set point written over the link, or given by the second analogue input';
     case InputJob.flowSwitch:
-      return say.theLowLoadTripWhich;
+      return 'the low-load trip, which notices a pump that moves no water';
     case InputJob.startPulse:
     case InputJob.stopOpens:
-      return say.aRunContactStartsAnd;
+      return 'a run contact starts and stops with one wire; a contactor relay outside holds it for buttons';
     case InputJob.hand:
     case InputJob.auto:
-      return say.aRunContactAndA;
+      return 'a run contact, and a switch outside that chooses between two signals';
     default:
-      return say.aLargerFamilyHasMore;
+      return 'a larger family has more inputs';
   }
 }
 

@@ -1,6 +1,5 @@
 import type { DriveSettings } from '@yare/books';
-import { InputJob, type HoldBack, type Lost, type Resolution, type SpeedGiver, type StartGiver } from '@yare/core';
-import { say } from '@yare/words/command';
+import { formatFigure, InputJob, type HoldBack, type Lost, type Resolution, type SpeedGiver, type StartGiver } from '@yare/core';
 
 /** What a sentence about command needs to know: who would start, who has the speed. */
 export type Command = Pick<Resolution, 'start' | 'startInput' | 'speed' | 'preset'>;
@@ -11,26 +10,26 @@ export const analogueIds = ({ book }: Pick<DriveSettings, 'book'>): string[] =>
 
 /** Terminal of an input, counted from 0. */
 export const inputName = (d: DriveSettings, n: number | null): string => (n === null ? '' : (inputIds(d)[n] ?? ''));
-const at = (d: DriveSettings, n: number | null): string => (n === null ? '' : say.at2({ inputName: inputName(d, n) }));
-export const hz = (x: number): string => say.hz2({ x, isInteger: Number.isInteger(x) ? 0 : 1 });
+const at = (d: DriveSettings, n: number | null): string => (n === null ? '' : ` at ${inputName(d, n)}`);
+export const hz = (x: number): string => `${formatFigure(x, Number.isInteger(x) ? 0 : 1)} Hz`;
 
 /** Who gives a start, as the subject of a sentence. */
 export function starterText(d: DriveSettings, start: StartGiver, input: number | null): string {
   switch (start) {
     case 'hand contact':
-      return say.theSelectorAtHand({ inputName: inputName(d, input) });
+      return `the selector at hand (${inputName(d, input)})`;
     case 'auto contact':
-      return say.theSelectorAtAuto({ inputName: inputName(d, input) });
+      return `the selector at auto (${inputName(d, input)})`;
     case 'run contact':
-      return say.theRunContact({ at: at(d, input) });
+      return `the run contact${at(d, input)}`;
     case 'start button':
-      return say.theStartButton({ at: at(d, input) });
+      return `the start button${at(d, input)}`;
     case 'jog contact':
-      return say.theJogContact({ at: at(d, input) });
+      return `the jog contact${at(d, input)}`;
     case 'keypad':
-      return say.theStartKeyOfThe;
+      return 'the start key of the drive’s keypad';
     case 'link':
-      return say.aControllerOnTheLink2;
+      return 'a controller on the link';
     case 'nothing':
       return 'nothing';
   }
@@ -42,21 +41,21 @@ export function speedText(d: DriveSettings, speed: SpeedGiver, preset: number): 
   const [first, second] = analogueIds(d);
   switch (speed) {
     case 'keypad':
-      return say.theKeypadSpeedOf({ hz: hz(command.keypadSpeed) });
+      return `the keypad speed of ${hz(command.keypadSpeed)}`;
     case 'analogue':
-      return say.theSignalAt({ first: first ?? 'the analogue input' });
+      return `the signal at ${first ?? 'the analogue input'}`;
     case 'second analogue':
-      return say.theSignalAt2({ second: second ?? 'the second analogue input' });
+      return `the signal at ${second ?? 'the second analogue input'}`;
     case 'preset':
-      return preset > 0 ? say.presetOf({ preset, hz: hz(command.presets[preset - 1] ?? 0) }) : say.aPreset;
+      return preset > 0 ? `preset ${preset} of ${hz(command.presets[preset - 1] ?? 0)}` : 'a preset';
     case 'process':
-      return say.theProcessLoop;
+      return 'the process loop';
     case 'up and down':
-      return say.theFasterAndSlowerContacts;
+      return 'the faster and slower contacts';
     case 'link':
-      return say.theLink;
+      return 'the link';
     case 'jog':
-      return say.theJogSpeedOf({ hz: hz(command.jogSpeed) });
+      return `the jog speed of ${hz(command.jogSpeed)}`;
   }
 }
 
@@ -68,90 +67,90 @@ const capital = (text: string): string => text.replace(/^./, (c) => c.toUpperCas
  */
 export function commandSentence(d: DriveSettings, r: Command, bySwitches = false): string {
   const speed = bySwitches
-    ? say.theSpeedSwitchesSetIts({ speedText: speedText(d, r.speed, 0) })
-    : say.setsItsSpeed({ speedText: speedText(d, r.speed, r.preset) });
-  return r.start === 'nothing' ? say.nothingStartsIt({ speed }) : say.startsIt({ capital: capital(starterText(d, r.start, r.startInput)), speed });
+    ? `the speed switches set its speed, ${speedText(d, r.speed, 0)} with all open`
+    : `${speedText(d, r.speed, r.preset)} sets its speed`;
+  return r.start === 'nothing' ? `Nothing starts it; ${speed}.` : `${capital(starterText(d, r.start, r.startInput))} starts it; ${speed}.`;
 }
 
 /** What holds a start back, and what to do. */
 export function holdText(d: DriveSettings, hold: HoldBack, r: Command): string {
-  const input = (job: InputJob) => inputName(d, d.jobs.indexOf(job)) || say.itsInput;
+  const input = (job: InputJob) => inputName(d, d.jobs.indexOf(job)) || 'its input';
   switch (hold) {
     case 'safe torque off':
-      return say.safeTorqueOffIsOpen;
+      return 'Safe torque off is open: close both channels.';
     case 'tripped':
-      return say.itHasTrippedFindThe;
+      return 'It has tripped: find the cause, then reset it.';
     case 'borrowed':
-      return say.commandIsTakenOverThe;
+      return 'Command is taken over the link: give it back.';
     case 'selector both':
-      return say.handAndAutoAreClosed;
+      return 'Hand and auto are closed together: one of the selector’s wires is wrong.';
     case 'selector off':
-      return say.theSelectorStandsAtOff;
+      return 'The selector stands at off.';
     case 'stop contact':
-      return say.theStopContactIsOpen({ input: input(InputJob.stopOpens) });
+      return `The stop contact is open (${input(InputJob.stopOpens)}): nothing starts while it is.`;
     case 'stop key':
-      return say.theStopKeyOfThe;
+      return 'The stop key of the keypad is pressed.';
     case 'enable contact':
-      return say.theEnableContactIsOpen({ input: input(InputJob.enable) });
+      return `The enable contact is open (${input(InputJob.enable)}): close it.`;
     case 'both directions':
-      return say.forwardAndReverseAreClosed;
+      return 'Forward and reverse are closed together: open both, then close one.';
     case 'live zero lost':
-      return say.theSignalIsBelowMa;
+      return 'The signal is below 3.6 mA: its wire is broken or its sensor has no supply.';
     case 'link lost':
-      return say.theControllerOnTheLink;
+      return 'The controller on the link is silent.';
     case 'not asked':
-      return r.start === 'nothing' ? say.noInputKeyOrController : say.itWaitsFor({ starterText: starterText(d, r.start, r.startInput) });
+      return r.start === 'nothing' ? 'No input, key or controller may start it.' : `It waits for ${starterText(d, r.start, r.startInput)}.`;
     case 'start to be renewed':
-      return say.theStartIsStillGiven;
+      return 'The start is still given: take it away, then give it again.';
     case 'reverse forbidden':
-      return say.itIsToldToTurn;
+      return 'It is told to turn backwards, and reverse is forbidden: it stands still.';
     case 'no speed':
-      return say.theSpeedItIsGiven;
+      return 'The speed it is given is 0 Hz.';
     case 'asleep':
-      return say.itStandsByItselfAsleep;
+      return 'It stands by itself, asleep, resting after a guard or while other pumps run, and starts again by itself.';
   }
 }
 
 /** Names of what may hold a start back, for a row of permissives. */
 export const holdNames: Readonly<Record<HoldBack, string>> = {
-  'safe torque off': say.safeTorqueOff,
-  tripped: say.trip,
-  borrowed: say.commandOnTheLink,
-  'selector both': say.selectorContacts,
-  'selector off': say.selector,
-  'stop contact': say.stopContact,
-  'stop key': say.stopKey,
-  'enable contact': say.enable,
-  'both directions': say.directionContacts,
-  'live zero lost': say.signal,
-  'link lost': say.controller,
-  'not asked': say.start,
-  'start to be renewed': say.startGivenAnew,
-  'reverse forbidden': say.reverse,
-  'no speed': say.speed,
-  asleep: say.sleep,
+  'safe torque off': 'Safe torque off',
+  tripped: 'Trip',
+  borrowed: 'Command on the link',
+  'selector both': 'Selector contacts',
+  'selector off': 'Selector',
+  'stop contact': 'Stop contact',
+  'stop key': 'Stop key',
+  'enable contact': 'Enable',
+  'both directions': 'Direction contacts',
+  'live zero lost': 'Signal',
+  'link lost': 'Controller',
+  'not asked': 'Start',
+  'start to be renewed': 'Start given anew',
+  'reverse forbidden': 'Reverse',
+  'no speed': 'Speed',
+  asleep: 'Sleep',
 };
 
 /** A start or speed that is given and not taken: what was done, and what it lost to. */
 export function lostText(d: DriveSettings, l: Lost, r: Command): string {
   const who = l.what === 'start' ? starterText(d, l.from as StartGiver, l.input) : speedText(d, l.from as SpeedGiver, 0);
   const winner = l.what === 'start' ? starterText(d, r.start, r.startInput) : speedText(d, r.speed, r.preset);
-  const given = say.startsNothing({ capital: capital(who), what: l.what });
+  const given = `${capital(who)} ${l.what === 'start' ? 'starts nothing' : 'sets nothing'}`;
   switch (l.to) {
     case 'borrowed':
-      return say.commandIsTakenOverThe2({ given });
+      return `${given}: command is taken over the link.`;
     case 'hand':
-      return say.theSelectorStandsAtHand({ given });
+      return `${given}: the selector stands at hand.`;
     case 'selector':
-      return say.whereASelectorIsWired({ given });
+      return `${given}: where a selector is wired, its position starts it.`;
     case 'jog':
-      return say.theJogContactIsClosed({ given });
+      return `${given}: the jog contact is closed.`;
     case 'stop':
-      return say.theStopContactIsOpen2({ given });
+      return `${given}: the stop contact is open, and a stop comes before a start.`;
     case 'process':
-      return say.theProcessLoopHasThe({ given });
+      return `${given}: the process loop has the speed.`;
     case 'preset':
     case 'source':
-      return say.text({ given, what: l.what, winner, speed: r.speed });
+      return `${given}: ${l.what === 'start' ? `${winner} starts it` : `the speed is ${r.speed === 'link' ? 'what the link says' : winner}`}.`;
   }
 }

@@ -1,5 +1,4 @@
 import { StartSource } from '@yare/core';
-import { say } from '@yare/words/stages/direction';
 import type { Checked, Finding } from '../checked';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
@@ -12,8 +11,8 @@ function check(c: Checked): Finding[] {
       id: 'start source away',
       code: s.code,
       severity: 'warning',
-      sentence: say.saysTheSelectorAndThe({ name: s.name, code: s.code, text: c.settings.text(s) }),
-      remedy: { label: say.giveStartBackToThe, changes: c.settings.change('startSource', StartSource.terminals, 'chosen') },
+      sentence: `${s.name} ${s.code} says ${c.settings.text(s)}: the selector and the buttons on the panel start nothing. Hold to run does not need it; command over the link goes back by itself when you let go.`,
+      remedy: { label: 'Give start back to the terminals', changes: c.settings.change('startSource', StartSource.terminals, 'chosen') },
     },
   ];
 }
@@ -21,7 +20,7 @@ function check(c: Checked): Finding[] {
 /** The shaft turned the way the machine wants it; which phases lie where is what it stands on. */
 export const directionProof: ProofDefinition = {
   id: 'direction',
-  name: say.direction,
+  name: 'Direction',
   facts: 'direction',
   relies: { roles: ['phaseOrder'], plate: ['power', 'speed', 'connection'] },
 };
@@ -29,8 +28,8 @@ export const directionProof: ProofDefinition = {
 /** Turned slowly and looked at. */
 export const directionStage = defineStage({
   path: 'direction',
-  name: say.direction,
+  name: 'Direction',
   proofs: [directionProof],
   check,
-  standing: (m, { proofOf }) => ofItems(m, [proofOf('direction', directionProof.id)], { passed: say.turnsTheRightWay, open: say.notLookedAtYet }),
+  standing: (m, { proofOf }) => ofItems(m, [proofOf('direction', directionProof.id)], { passed: 'turns the right way', open: 'not looked at yet' }),
 });

@@ -1,7 +1,6 @@
-import { HandSpeed, type SettingRole } from '@yare/core';
+import { formatFigure, HandSpeed, type SettingRole } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { selectorWired } from '@yare/core';
-import { say } from '@yare/words/stages/handOffAuto';
 import { hz } from '../command/words';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
@@ -18,7 +17,7 @@ const roles: readonly SettingRole[] = [
 /** Every position of the selector was seen to do what it should. */
 export const selectorProof: ProofDefinition = {
   id: 'selector',
-  name: say.everyPositionOfTheSelector,
+  name: 'Every position of the selector',
   facts: 'selector',
   relies: { roles, inputs: true },
 };
@@ -33,8 +32,8 @@ function check(c: Checked): Finding[] {
       id: 'restarts by itself',
       code: restarts.code,
       severity: 'warning',
-      sentence: say.afterATripItStarts({ times, restartInterval: c.settings.roleValue('restartInterval') }),
-      remedy: { label: say.letAPersonResetIt, changes: c.settings.change('autoRestarts', 0, 'chosen') },
+      sentence: `After a trip it starts again by itself, up to ${times} ${times === 1 ? 'time' : 'times'}, ${formatFigure(c.settings.roleValue('restartInterval'), 0)} s after each. Whoever opens the machine to look for the cause is in danger: warn at the machine, or let a person reset it.`,
+      remedy: { label: 'Let a person reset it', changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const { command } = c.settings.controls();
   const keypad = c.settings.find('keypadSpeed');
@@ -43,7 +42,7 @@ function check(c: Checked): Finding[] {
       id: 'hand too slow',
       code: keypad.code,
       severity: 'warning',
-      sentence: say.handRunsAtTheKeypad({ hz: hz(command.keypadSpeed), hz2: hz(command.limits.minimumFrequency) }),
+      sentence: `Hand runs at the keypad speed of ${hz(command.keypadSpeed)}, below the minimum of ${hz(command.limits.minimumFrequency)}: it runs at the minimum.`,
     });
   return out;
 }
@@ -51,18 +50,18 @@ function check(c: Checked): Finding[] {
 /** What each position of the selector does. */
 export const handOffAutoStage = defineStage({
   path: 'hand-off-auto',
-  name: say.handOffAuto,
+  name: 'Hand-off-auto',
   key: 'h',
   sections: [
-    { id: 'hand', title: say.hand, roles: ['handSpeed', 'keypadSpeed'] },
-    { id: 'power', title: say.whenPowerComesBack, roles: ['startAfterPowerUp'] },
-    { id: 'trip', title: say.afterATrip, roles: ['autoRestarts', 'restartInterval'] },
+    { id: 'hand', title: 'Hand', roles: ['handSpeed', 'keypadSpeed'] },
+    { id: 'power', title: 'When power comes back', roles: ['startAfterPowerUp'] },
+    { id: 'trip', title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
   ],
   proofs: [selectorProof],
   check,
   standing: (m, { proofOf }) => {
     const found = against(m, 'hand-off-auto');
-    if (!selectorWired(m.drafted.controls().command)) return found ?? notNeeded(say.noSelectorIsWired);
-    return found ?? ofItems(m, [proofOf('hand-off-auto', selectorProof.id)], { passed: say.everyPositionSeen, open: say.noPositionTriedYet });
+    if (!selectorWired(m.drafted.controls().command)) return found ?? notNeeded('no selector is wired');
+    return found ?? ofItems(m, [proofOf('hand-off-auto', selectorProof.id)], { passed: 'every position seen', open: 'no position tried yet' });
   },
 });

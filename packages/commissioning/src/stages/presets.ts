@@ -1,5 +1,4 @@
 import { ReversePermit, type Limited, type SettingRole } from '@yare/core';
-import { say } from '@yare/words/stages/presets';
 import { hasOneWay, type Checked, type Finding, type Remedy } from '../checked';
 import { presetTable } from '../command/presets';
 import { hz } from '../command/words';
@@ -11,7 +10,7 @@ const most = 15;
 /** A preset was chosen by its switch, and the speed was measured. */
 export const presetProof = (n: number): ProofDefinition => ({
   id: `preset ${n}`,
-  name: say.preset({ n }),
+  name: `Preset ${n}`,
   facts: 'preset',
   relies: {
     roles: [`preset${n}`, 'minimumFrequency', 'maximumFrequency', 'skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2', 'reversePermit'],
@@ -20,13 +19,13 @@ export const presetProof = (n: number): ProofDefinition => ({
 });
 
 const limitText = {
-  'reverse forbidden': say.reverseIsForbiddenChosenIt,
-  minimum: say.itIsBelowTheMinimum,
-  maximum: say.itIsAboveTheMaximum,
-  'skip band': say.itLiesInASpeed,
+  'reverse forbidden': 'reverse is forbidden: chosen, it stands still',
+  minimum: 'it is below the minimum',
+  maximum: 'it is above the maximum',
+  'skip band': 'it lies in a speed to avoid',
 } as const;
 
-const sameAs = (preset: number): string => (preset === 0 ? say.theDriveDoesWithEvery : say.presetDoes({ preset }));
+const sameAs = (preset: number): string => (preset === 0 ? 'the drive does with every switch open' : `preset ${preset} does`);
 
 /** What to do about a preset that is held back. One that would then be another's is left to whoever knows what it is for. */
 function waysFor(
@@ -37,7 +36,7 @@ function waysFor(
   const set = (label: string, x: number): Remedy => ({ label: `${label} ${hz(x)}`, changes: c.settings.change(role, x, 'chosen') });
   if (limited !== 'reverse forbidden') return alike === null ? { remedy: set('Set it to', given) } : {};
   const forward = set('Turn it forward at', Math.min(-asked, c.settings.parameters().maximumFrequency));
-  const permit = { label: say.permitReverse, changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') };
+  const permit = { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') };
   return hasOneWay(c.driven) || -asked > c.settings.parameters().maximumFrequency ? { remedy: forward } : { remedy: permit, more: [forward] };
 }
 
@@ -52,13 +51,7 @@ function check(c: Checked): Finding[] {
         id: `preset ${number} limited`,
         code: setting.code,
         severity: 'warning',
-        sentence: say.presetAsksForAndGives({
-          number,
-          asked: hz(asked),
-          given: hz(given),
-          alike: alike === null ? null : sameAs(alike),
-          limit: limitText[limited],
-        }),
+        sentence: `Preset ${number} asks for ${hz(asked)} and gives ${hz(given)}${alike === null ? '' : `, as ${sameAs(alike)}`}: ${limitText[limited]}.`,
         ...waysFor(c, setting.role, { asked, given, limited, alike }),
       });
     else if (alike !== null)
@@ -66,7 +59,7 @@ function check(c: Checked): Finding[] {
         id: `preset ${number} alike`,
         code: setting.code,
         severity: 'warning',
-        sentence: say.presetGivesAsOneOf({ number, hz: hz(given), sameAs: sameAs(alike) }),
+        sentence: `Preset ${number} gives ${hz(given)}, as ${sameAs(alike)}: one of the switch positions changes nothing.`,
       });
   }
   if (contacts.length > 0 && unreached.length > 0 && contacts.some((x, i) => x.bit !== i))
@@ -74,8 +67,8 @@ function check(c: Checked): Finding[] {
       id: 'gap in the contacts',
       code: contacts[0]?.setting.code,
       severity: 'warning',
-      sentence: say.theSpeedContactsAreNot({ unreached: unreached.join(', ') }),
-      remedy: { label: say.goToTerminals, go: 'terminals' },
+      sentence: `The speed contacts are not the first ones in a row, so presets ${unreached.join(', ')} are never chosen.`,
+      remedy: { label: 'Go to Terminals', go: 'terminals' },
     });
   return out;
 }
@@ -83,12 +76,12 @@ function check(c: Checked): Finding[] {
 /** Speeds by switches. */
 export const presetsStage = defineStage({
   path: 'presets',
-  name: say.presets,
+  name: 'Presets',
   key: 'u',
   sections: [
     {
       id: 'ramp',
-      title: say.rampsBetweenPresets,
+      title: 'Ramps between presets',
       roles: ['accelerationTime', 'decelerationTime', 'secondAccelerationTime', 'secondDecelerationTime'],
     },
   ],
@@ -97,11 +90,8 @@ export const presetsStage = defineStage({
   standing: (m, { proofOf }) => {
     const { rows } = presetTable(m.drafted);
     const chosen = rows.filter((r) => r.number > 0);
-    if (chosen.length === 0) return notNeeded(say.noSwitchChoosesAPreset);
-    const items = chosen.map((r) => proofOf('presets', say.preset2({ number: r.number })));
-    return (
-      against(m, 'presets') ??
-      ofItems(m, items, { passed: say.measured({ chosen: chosen.length }), open: say.toBeMeasured({ chosen: chosen.length }) })
-    );
+    if (chosen.length === 0) return notNeeded('no switch chooses a preset');
+    const items = chosen.map((r) => proofOf('presets', `preset ${r.number}`));
+    return against(m, 'presets') ?? ofItems(m, items, { passed: `${chosen.length} measured`, open: `${chosen.length} to be measured` });
   },
 });

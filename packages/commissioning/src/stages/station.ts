@@ -1,5 +1,4 @@
-import { OutputJob, StationKind, type SettingRole } from '@yare/core';
-import { say } from '@yare/words/stages/station';
+import { formatFigure, OutputJob, StationKind, type SettingRole } from '@yare/core';
 import { hertz, type Checked, type Finding, type Remedy } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
@@ -19,9 +18,9 @@ const roles: readonly SettingRole[] = [
 ];
 
 /** Another pump was seen to come, and to go again. */
-export const stagingProof: ProofDefinition = { id: 'staging', name: say.anotherPumpComesAndGoes, facts: 'staging', relies: { roles } };
+export const stagingProof: ProofDefinition = { id: 'staging', name: 'Another pump comes and goes', facts: 'staging', relies: { roles } };
 /** A pump was taken out, and another was seen to take its place. */
-export const replacedProof: ProofDefinition = { id: 'replaced', name: say.aLostPumpIsReplaced, facts: 'replaced', relies: { roles } };
+export const replacedProof: ProofDefinition = { id: 'replaced', name: 'A lost pump is replaced', facts: 'replaced', relies: { roles } };
 
 /** Whether several pumps work together. */
 export const inStation = ({ settings }: Pick<Checked, 'settings'>): boolean => {
@@ -41,9 +40,9 @@ function staging(settings: Checked['settings'], low: number, most: number, up: n
   const added = Math.floor(10 * (most - addedUnder * room)) / 10;
   const off = settings.change('stageDownFrequency', down, 'worked out');
   return stays
-    ? { label: say.takeOneOffAt({ hertz: hertz(down) }), changes: off }
+    ? { label: `Take one off at ${hertz(down)}`, changes: off }
     : {
-        label: say.addOneAtTakeOne({ hertz: hertz(added), hertz2: hertz(down) }),
+        label: `Add one at ${hertz(added)}, take one off at ${hertz(down)}`,
         changes: [...settings.change('stageUpFrequency', added, 'worked out'), ...off],
       };
 }
@@ -63,23 +62,24 @@ function check(c: Checked): Finding[] {
   if (!usesProcess(c))
     out.push({
       ...{ id: 'no process', code: kind.code, severity: 'error' },
-      sentence: say.pumpsAreAddedByThe,
+      sentence: 'Pumps are added by the output of the loop, and the speed does not come from a process: none is ever added.',
     });
   const pumps = settings.find('stationPumps');
-  if (pumps && station.pumps < 2) out.push({ ...{ id: 'one pump', code: pumps.code, severity: 'error' }, sentence: say.itIsToWorkWith });
+  if (pumps && station.pumps < 2)
+    out.push({ ...{ id: 'one pump', code: pumps.code, severity: 'error' }, sentence: 'It is to work with others, and there is one pump in all.' });
   const number = settings.find('stationNumber');
   if (number && station.kind === StationKind.sideBySide && station.number > station.pumps)
     out.push({
       ...{ id: 'number beyond', code: number.code, severity: 'error' },
-      sentence: say.itIsNumberOfIt({ number: station.number, pumps: station.pumps }),
+      sentence: `It is number ${station.number} of ${station.pumps}: it is never asked to run.`,
     });
   if (station.kind === StationKind.contactors) {
     const wired = [OutputJob.pump2, OutputJob.pump3, OutputJob.pump4].slice(0, station.pumps - 1).filter((job) => !outputs.includes(job));
     if (wired.length > 0)
       out.push({
         ...{ id: 'no relay', code: kind.code, severity: 'error' },
-        sentence: say.hasNoRelayGiveAn({ wired: wired.map((job) => `Pump ${job - OutputJob.pump2 + 2}`).join(' and '), wired2: wired.length }),
-        remedy: { label: say.goToTerminals, go: 'terminals' },
+        sentence: `${wired.map((job) => `Pump ${job - OutputJob.pump2 + 2}`).join(' and ')} ${wired.length === 1 ? 'has' : 'have'} no relay: give an output that job under Terminals.`,
+        remedy: { label: 'Go to Terminals', go: 'terminals' },
       });
   }
   const up = settings.find('stageUpFrequency');
@@ -91,27 +91,27 @@ function check(c: Checked): Finding[] {
   if (up && station.upFrequency > most)
     out.push({
       ...{ id: 'never added', code: up.code, severity: 'error' },
-      sentence: say.theOutputNeverGoesAbove({ hertz: hertz(most), hertz2: hertz(station.upFrequency) }),
+      sentence: `The output never goes above ${hertz(most)}: no pump is ever added at ${hertz(station.upFrequency)}.`,
       ...(way && { remedy: way }),
     });
   const down = settings.find('stageDownFrequency');
   if (down && station.downFrequency < low)
     out.push({
       ...{ id: 'never taken off', code: down.code, severity: 'error' },
-      sentence: say.theOutputNeverGoesBelow({ hertz: hertz(low), hertz2: hertz(station.downFrequency) }),
+      sentence: `The output never goes below about ${hertz(low)}: no pump is ever taken off at ${hertz(station.downFrequency)}.`,
       ...(way && { remedy: way }),
     });
   else if (down && station.upFrequency - station.downFrequency < leastApart * (most - low))
     out.push({
       ...{ id: 'too near', code: down.code, severity: 'warning' },
-      sentence: say.aPumpIsAddedAt({ hertz: hertz(station.upFrequency), hertz2: hertz(station.downFrequency) }),
+      sentence: `A pump is added at ${hertz(station.upFrequency)} and taken off at ${hertz(station.downFrequency)}: so near that they come and go by turns.`,
       ...(way && { remedy: way }),
     });
   const jockey = settings.find('jockey');
   if (jockey && station.jockey > station.pumps)
     out.push({
       ...{ id: 'no such jockey', code: jockey.code, severity: 'error' },
-      sentence: say.thereIsNoPumpThe({ jockey: station.jockey, pumps: station.pumps }),
+      sentence: `There is no pump ${formatFigure(station.jockey, 0)}: the jockey is one of ${station.pumps}.`,
     });
   return out;
 }
@@ -119,24 +119,24 @@ function check(c: Checked): Finding[] {
 /** Several pumps that work as one. */
 export const stationStage = defineStage({
   path: 'station',
-  name: say.severalPumps,
+  name: 'Several pumps',
   key: 'o',
   sections: [
-    { id: 'who', title: say.whoWorksTogether, roles: ['stationKind', 'stationNumber', 'stationPumps', 'stationMost', 'jockey'] },
-    { id: 'staging', title: say.addingAndTakingOff, roles: ['stageUpFrequency', 'stageUpDelay', 'stageDownFrequency', 'stageDownDelay'] },
-    { id: 'alternate', title: say.sharingTheHours, roles: ['alternateHours'] },
+    { id: 'who', title: 'Who works together', roles: ['stationKind', 'stationNumber', 'stationPumps', 'stationMost', 'jockey'] },
+    { id: 'staging', title: 'Adding and taking off', roles: ['stageUpFrequency', 'stageUpDelay', 'stageDownFrequency', 'stageDownDelay'] },
+    { id: 'alternate', title: 'Sharing the hours', roles: ['alternateHours'] },
   ],
   proofs: [stagingProof, replacedProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.drafted.find('stationKind')) return notNeeded(say.thisDriveWorksAlone);
+    if (!m.drafted.find('stationKind')) return notNeeded('this drive works alone');
     const found = against(m, 'station');
-    if (!inStation({ settings: m.drafted })) return found ?? notNeeded(say.itWorksAlone);
+    if (!inStation({ settings: m.drafted })) return found ?? notNeeded('it works alone');
     return (
       found ??
       ofItems(m, [proofOf('station', stagingProof.id), proofOf('station', replacedProof.id)], {
-        passed: say.seenToComeAndGo,
-        open: say.notSeenToComeAnd,
+        passed: 'seen to come and go',
+        open: 'not seen to come and go yet',
       })
     );
   },

@@ -1,46 +1,42 @@
-import { say } from '@yare/words/stages/tools';
 import { notAsFactory } from '../sheets';
 import { defineStage } from '../stage';
 
 export const settingsTool = defineStage({
   path: 'settings',
-  name: say.settingsSheet,
+  name: 'Settings sheet',
   key: 's',
   tool: true,
-  standing: (m) => ({
-    proof: 'not yet',
-    text: say.settingsNotAsFromThe({ all: m.drafted.all.length, notAsFactory: notAsFactory(m.drafted).length }),
-  }),
+  standing: (m) => ({ proof: 'not yet', text: `${m.drafted.all.length} settings, ${notAsFactory(m.drafted).length} not as from the factory` }),
 });
 
 export const turnTool = defineStage({
   path: 'turn',
-  name: say.testRun,
+  name: 'Test run',
   key: 't',
   tool: true,
-  standing: (_m, { runs }) => (runs > 0 ? { proof: 'proved', text: say.turnedAndRecorded } : { proof: 'not yet', text: say.holdToRunAtAny }),
+  standing: (_m, { runs }) => (runs > 0 ? { proof: 'proved', text: 'turned and recorded' } : { proof: 'not yet', text: 'hold to run at any speed' }),
 });
 
 export const recordingsTool = defineStage({
   path: 'recordings',
-  name: say.recordings,
+  name: 'Recordings',
   key: 'l',
   tool: true,
-  standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', text: say.kept({ recordings }) } : { proof: 'not yet', text: say.noneYet }),
+  standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', text: `${recordings} kept` } : { proof: 'not yet', text: 'none yet' }),
 });
 
 export const tripTool = defineStage({
   path: 'trip',
-  name: say.trip,
+  name: 'Trip',
   key: 'e',
   tool: true,
-  standing: () => ({ proof: 'not yet', text: say.whatATrippedDriveSays }),
+  standing: () => ({ proof: 'not yet', text: 'what a tripped drive says, and its reset' }),
 });
 
 export const benchTool = defineStage({
   path: 'bench',
-  name: say.bench,
+  name: 'Bench',
   key: 'b',
   tool: true,
-  standing: () => ({ proof: 'not yet', text: say.theSimulatedMachinePanelHandles }),
+  standing: () => ({ proof: 'not yet', text: 'the simulated machine: panel, handles, faults' }),
 });

@@ -1,5 +1,4 @@
 import type { Survey } from '@yare/contract';
-import { say } from '@yare/words/pages/before-power';
 import { Segments } from '../../ui/Segments';
 import { Note } from '../../ui/sheet';
 
@@ -11,11 +10,11 @@ export function WindingKind({ survey, set }: { survey: Survey; set: (change: Par
   return (
     <>
       <Segments
-        label={say.insulationOfTheWinding}
+        label="Insulation of the winding"
         options={[
-          { value: 'thermosetting', text: say.resin, testID: 'winding-thermosetting' },
-          { value: 'thermoplastic', text: say.oldVarnish, testID: 'winding-thermoplastic' },
-          { value: 'unknown', text: say.notKnown, testID: 'winding-unknown' },
+          { value: 'thermosetting', text: 'Resin', testID: 'winding-thermosetting' },
+          { value: 'thermoplastic', text: 'Old varnish', testID: 'winding-thermoplastic' },
+          { value: 'unknown', text: 'Not known', testID: 'winding-unknown' },
         ]}
         value={now?.winding ?? 'unknown'}
         onChoose={(w) =>
@@ -24,7 +23,9 @@ export function WindingKind({ survey, set }: { survey: Survey; set: (change: Par
           })
         }
       />
-      <Note>{say.mostMotorsSinceAboutAre}</Note>
+      <Note>
+        Most motors since about 1970 are wound in resin (thermosetting). Old varnish (thermoplastic) loses far more of its reading with heat.
+      </Note>
     </>
   );
 }

@@ -4,7 +4,6 @@ import type { FactsOf, SeenFacts } from '@yare/contract';
 import { formatFigure, type DriveParameters } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
 import { Fragment } from 'react';
-import { say } from '@yare/words/pages/guards';
 import { useFound, type LoadPoint } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
@@ -17,11 +16,11 @@ import { LoadRunRows, type LoadRunState } from '../../machine/LoadRun';
 
 /** How each of the others is provoked. */
 const provokes: Partial<Record<SeenKind, string>> = {
-  feedback: say.letItRunInAuto,
+  feedback: 'Let it run in auto and take one wire of the sensor off.',
   fill: 'Let the pressure out of the pipe, then start it in auto.',
-  cleaning: say.letItRunInAuto2,
-  frost: say.letItStandInAuto,
-  runOn: say.letItRunThenTake,
+  cleaning: 'Let it run in auto and close the contact that asks for it, or let something wind itself round the wheel.',
+  frost: 'Let it stand in auto, asleep or resting, and close the frost thermostat’s contact.',
+  runOn: 'Let it run, then take its start away, not by stop or off.',
 };
 
 /** How the family calls a trip. */
@@ -39,23 +38,18 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
   const prove = useProve(model);
   const differs = model.differing.length > 0;
   if (standing.state === 'passed' && newest)
-    return (
-      <Finding
-        severity="good"
-        sentence={say.seenIt({ proofText: proofText(newest, tripNameOf(model)), author: newest.author, when: when(newest.at) })}
-      />
-    );
+    return <Finding severity="good" sentence={`Seen: it ${proofText(newest, tripNameOf(model))}. ${newest.author}, ${when(newest.at)}.`} />;
   return (
     <>
       <Refusal of={prove.error} />
       {seen === undefined ? (
-        <Note>{say.proveItFirstWriteThe({ provoke, differs })}</Note>
+        <Note>{`Prove it: ${provoke}${differs ? ' First write the draft to the drive.' : ''}`}</Note>
       ) : (
         <Finding
           severity="act"
-          sentence={say.seenJustNowItWrite({ seen, differs })}
+          sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures. What was seen stays as long as they do not concern it.' : ''}`}
           {...(!differs && {
-            act: say.countItSeenToAct,
+            act: 'Count it: seen to act',
             onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', facts: null }),
           })}
         />
@@ -76,7 +70,7 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
   return (
     <Fold
       title={plan.name}
-      right={!used ? 'off' : standing.state === 'passed' ? say.seenToAct : standing.state === 'stale' ? say.changedSince : say.notSeenYet}
+      right={!used ? 'off' : standing.state === 'passed' ? 'seen to act' : standing.state === 'stale' ? 'changed since' : 'not seen yet'}
       open={found || (used && standing.state !== 'passed')}
       testID={`guard-${plan.kind}`}
     >
@@ -111,8 +105,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
   const row = (p: LoadPoint) => (
     <SheetRow
       key={p.frequency}
-      label={say.hz({ frequency: p.frequency })}
-      second={say.feedback({ feedback: p.feedback })}
+      label={`${formatFigure(p.frequency, 1)} Hz`}
+      second={`feedback ${formatFigure(p.feedback, 1)} %`}
       figure={formatFigure(p.torque, 0)}
       unit="%"
     />
@@ -121,12 +115,12 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
     <>
       {pump && (
         <>
-          <SectionHead right={say.torqueOfRated}>{say.againstAShutValve}</SectionHead>
-          <Note>{say.aPumpAgainstAShut}</Note>
+          <SectionHead right="torque, of rated">Against a shut valve</SectionHead>
+          <Note>A pump against a shut valve takes the least it takes with water in it. Less tells of a dry pump, as little of no flow.</Note>
           <SettingRows model={model} stage="guards" section={{ id: 'shut', title: '', roles: ['shutLoad'] }} />
           <ActRow
-            text={s.open === 'shut' ? say.shutTheRun : say.runItAgainstTheShut}
-            second={say.holdToRunItNotes}
+            text={s.open === 'shut' ? 'Shut the run' : 'Run it against the shut valve'}
+            second="hold to run; it notes each speed by itself"
             disabled={s.turning}
             onPress={() => s.setOpen(s.open === 'shut' ? null : 'shut')}
             testID="shut-run"
@@ -136,8 +130,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
           {differs(shutChange) && (
             <Finding
               severity="act"
-              sentence={say.theRunShowsAtRated({ shutLoadOf: 100 * shutLoadOf(shut ?? [], drafted.parameters()) })}
-              act={say.takeItIntoTheDraft}
+              sentence={`The run shows ${formatFigure(100 * shutLoadOf(shut ?? [], drafted.parameters()), 1)} % at rated frequency.`}
+              act="Take it into the draft"
               onAct={() => takeChanges(model, shutChange)}
             />
           )}
@@ -145,11 +139,11 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
       )}
       {curve.length === 3 && (
         <>
-          <SectionHead right={say.torqueOfRated}>{say.usualLoad}</SectionHead>
+          <SectionHead right="torque, of rated">Usual load</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'curve', title: '', roles: ['loadCurve1', 'loadCurve2', 'loadCurve3'] }} />
           <ActRow
-            text={s.open === 'usual' ? say.shutTheRun : say.runItAsItUsually}
-            second={say.holdToRunThreeSpeeds}
+            text={s.open === 'usual' ? 'Shut the run' : 'Run it as it usually runs'}
+            second="hold to run; three speeds"
             disabled={s.turning}
             onPress={() => s.setOpen(s.open === 'usual' ? null : 'usual')}
             testID="usual-run"
@@ -159,8 +153,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
           {differs(usualChange) && (
             <Finding
               severity="act"
-              sentence={say.theRunShowsOtherLoads}
-              act={say.takeThemIntoTheDraft}
+              sentence="The run shows other loads than the draft has."
+              act="Take them into the draft"
               onAct={() => takeChanges(model, usualChange)}
             />
           )}
@@ -181,8 +175,12 @@ function CleanAirRow({ model }: { model: MachineModel }) {
   const air = enough && live ? live.feedback / 100 / (share * share) : 0;
   return (
     <ActRow
-      text={say.theFilterIsCleanNow}
-      second={enough ? say.atFullSpeedFromHz({ air: 100 * air, outputFrequency: live?.outputFrequency }) : say.letItRunFasterThan}
+      text="The filter is clean now: take it"
+      second={
+        enough
+          ? `${formatFigure(100 * air, 1)} % at full speed, from ${formatFigure(live?.outputFrequency, 1)} Hz`
+          : 'let it run faster than 40 % first'
+      }
       disabled={!enough || air <= 0 || air > 1}
       onPress={() => takeChanges(model, model.drafted.change('cleanAir', air, 'measured'))}
       testID="clean-air"
@@ -211,7 +209,7 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: SeenFact
       ))}
       {feedback && (
         <>
-          <SectionHead>{say.aBrokenSensorWire}</SectionHead>
+          <SectionHead>A broken sensor wire</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'feedback', title: '', roles: ['liveZeroLoss'] }} />
           <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={actText(model, seen.feedback)} />
         </>
@@ -224,7 +222,7 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: SeenFact
           <Fragment key={s.id}>
             <Fold
               title={s.title}
-              right={proof ? say.inUse : s.id === 'after' || s.id === 'filter' ? '' : 'off'}
+              right={proof ? 'in use' : s.id === 'after' || s.id === 'filter' ? '' : 'off'}
               open={proof !== undefined}
               testID={`by-itself-${s.id}`}
             >

@@ -1,5 +1,4 @@
 import { leftOpen, type MachineModel, type Stage, type Standing } from '@yare/commissioning';
-import { say } from '@yare/words/pages/machine';
 import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
@@ -24,12 +23,12 @@ export function LeavingWork({
   return (
     <>
       <Refusal of={leave.error} />
-      {asked && open.length === 0 && <Finding severity="good" sentence={say.everyStageIsProvedNothing} />}
+      {asked && open.length === 0 && <Finding severity="good" sentence="Every stage is proved. Nothing is left open." />}
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
-          sentence={say.leavingTheWorkNowLeaves({ open: open.map((o) => `${o.stage.name} (${o.text})`).join('; ') })}
-          act={say.leaveItSo}
+          sentence={`Leaving the work now leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
+          act="Leave it so"
           onAct={() =>
             leave.mutate(
               open.map((o) => o.stage.path),
@@ -41,8 +40,8 @@ export function LeavingWork({
       {left && !asked && (
         <Finding
           severity="warning"
-          sentence={say.leftWithUnproved({ author: left.author, when: when(left.at), leftOpen: leftOpen(left) })}
-          act={say.theWorkGoesOn}
+          sentence={`${left.author} left ${when(left.at)} with unproved: ${leftOpen(left)}.`}
+          act="The work goes on"
           onAct={() => leave.mutate('goes on')}
         />
       )}

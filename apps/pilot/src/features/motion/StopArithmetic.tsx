@@ -1,6 +1,5 @@
 import { View } from '@tamagui/core';
 import { busAtRest, formatFigure, totalInertia, type LookAhead, type MachineSpec } from '@yare/core';
-import { say } from '@yare/words/pages/motion';
 import { Mono, Second, Strong } from '../../ui/text';
 import { searchedStop } from './searchedStop';
 
@@ -26,21 +25,24 @@ export function StopArithmetic({
   const kj = (x: number) => formatFigure(x / 1000, 2);
   return (
     <View padding={16} gap={4} borderTopWidth={1} borderColor="$rule2">
-      <Strong>{say.shortestStopWithoutAResistor}</Strong>
+      <Strong>Shortest stop without a resistor</Strong>
       <Mono fontSize={15} lineHeight={22}>
-        {say.jKj({ inertia, omega, kj: kj(energy) })}
+        ½ J ω² = ½ · {formatFigure(inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        {say.busTakesCKj({ overvoltageTrip: spec.rating.overvoltageTrip, rest, kj: kj(room) })}
+        bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        {say.lossesAndLoadMustTake}
+        losses and load must take the rest
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        {say.byTheModelVBelow} <Strong>{shortest === null ? '…' : searchedStop(shortest)}</Strong>
+        by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : searchedStop(shortest)}</Strong>
       </Mono>
-      <Second>{say.busPeakOfTheDraft({ peakBus: ahead.summary.peakBus, learned })}</Second>
-      {took !== null && <Second>{say.runComputedInMs({ took: took * 1000 })}</Second>}
+      <Second>
+        Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V.{' '}
+        {learned ? 'Inertia as learned from a recording.' : 'Inertia is an estimate: rotor by size, plus the load as known.'}
+      </Second>
+      {took !== null && <Second>Run computed in {formatFigure(took * 1000, 0)} ms.</Second>}
     </View>
   );
 }

@@ -1,15 +1,14 @@
 import { View } from '@tamagui/core';
 import { Link } from 'expo-router';
-import { say } from '@yare/words/pages/not-found';
 import { LinkText, Strong } from '../../ui/text';
 
 /** An address that leads nowhere. */
 export function NotFoundScreen() {
   return (
     <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
-      <Strong>{say.thereIsNoSuchPage}</Strong>
+      <Strong>There is no such page.</Strong>
       <Link href="/">
-        <LinkText>{say.goToThePlant}</LinkText>
+        <LinkText>Go to the plant</LinkText>
       </Link>
     </View>
   );

@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
-import { say } from '@yare/words/pages/plate';
 import { goOn } from '../../machine/goOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
@@ -17,7 +16,7 @@ import { FormulaBlock, WorkedOutRows } from './WorkedOutRows';
 const mainAct = (tag: string, { copies, sound, copyToDraft }: PlateState): Act =>
   copies.length > 0
     ? {
-        text: say.copyFigureToTheDraft({ copies: copies.length }),
+        text: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`,
         main: true,
         hotkey: 'c',
         disabled: !sound,
@@ -40,10 +39,10 @@ function PlateSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="plate"
-      title={say.plate}
+      title="Plate"
       acts={[undo, mainAct(tag, state)]}
       entries={plateEntries(model).map(({ entry }) => entry)}
-      evidenceTitle={shown ? say.formula({ label: shown.label.toLowerCase() }) : say.formula2}
+      evidenceTitle={shown ? `Formula: ${shown.label.toLowerCase()}` : 'Formula'}
       evidenceNote={shown?.estimate ? 'estimate' : ''}
       evidence={
         <>
@@ -53,8 +52,8 @@ function PlateSheet({ model }: { model: MachineModel }) {
       }
     >
       <StampedRows model={model} state={state} />
-      <SectionHead>{say.workedOut}</SectionHead>
-      {!solved && <Note>{say.thePlateContradictsItselfNothing}</Note>}
+      <SectionHead>Worked out</SectionHead>
+      {!solved && <Note>The plate contradicts itself. Nothing is worked out until the figure marked above is right.</Note>}
       {solved && (
         <WorkedOutRows
           rows={solved.rows}
@@ -67,7 +66,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
           }}
         />
       )}
-      <SectionHead right={say.estimateFromThePlate}>{say.equivalentCircuit}</SectionHead>
+      <SectionHead right="estimate from the plate">Equivalent circuit</SectionHead>
       {solved && !solved.estimate.ok && <Finding severity="error" sentence={solved.estimate.sentence} />}
       {solved?.estimate.ok && <CircuitSection solved={solved.estimate} plate={plate} />}
       <KeptWithPlate model={model} />

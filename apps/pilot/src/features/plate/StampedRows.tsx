@@ -1,7 +1,6 @@
 import { Fragment, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
-import { mayBeRaised, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
-import { say } from '@yare/words/pages/plate';
+import { formatFigure, mayBeRaised, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
 import { figureRows, plateEntry } from '../../machine/plateFigures';
 import { StageFindings } from '../../machine/StageFindings';
 import { Choices } from '../../ui/entry';
@@ -91,27 +90,27 @@ function ConnectionRows({ model, state }: StampedProps) {
   return (
     <>
       <ChoiceRow
-        {...{ model, state, field: 'connection', label: say.connection, second: say.ofTheWindings }}
+        {...{ model, state, field: 'connection', label: 'Connection', second: 'of the windings' }}
         options={[
-          { value: 'star', label: say.starY },
-          { value: 'delta', label: say.delta },
+          { value: 'star', label: 'Star Y' },
+          { value: 'delta', label: 'Delta Δ' },
         ]}
       />
       <ChoiceRow
-        {...{ model, state, field: 'leads', label: say.leadsInTheBox, second: plate.leads ? say.thatCanBeLinked : say.notEnteredYet }}
+        {...{ model, state, field: 'leads', label: 'Leads in the box', second: plate.leads ? 'that can be linked' : 'not entered yet' }}
         options={[
           { value: 3, label: '3' },
-          { value: 6, label: say.starOrDelta },
-          { value: 9, label: say.dualVoltage },
+          { value: 6, label: '6, star or delta' },
+          { value: 9, label: '9, dual voltage' },
         ]}
         more={(leads) => (leads === 9 ? { joined: plate.joined ?? 'series' } : {})}
       />
       {plate.leads === 9 && (
         <ChoiceRow
-          {...{ model, state, field: 'joined', label: say.halvesJoined, second: say.ofEachPhase }}
+          {...{ model, state, field: 'joined', label: 'Halves joined', second: 'of each phase' }}
           options={[
-            { value: 'series', label: say.seriesHighVolts },
-            { value: 'parallel', label: say.parallelLowVolts },
+            { value: 'series', label: 'Series, high volts' },
+            { value: 'parallel', label: 'Parallel, low volts' },
           ]}
         />
       )}
@@ -122,22 +121,22 @@ function ConnectionRows({ model, state }: StampedProps) {
             model,
             state,
             field: 'base',
-            label: say.fullTorqueUpTo,
-            second: plate.base === 'raised' ? say.inDelta : say.hzAsStamped({ frequency: plate.frequency }),
+            label: 'Full torque up to',
+            second: plate.base === 'raised' ? 'in delta' : `${formatFigure(plate.frequency, 0)} Hz, as stamped`,
           }}
           options={[
-            { value: 'rated', label: say.hzAsStamped({ frequency: plate.frequency }) },
+            { value: 'rated', label: `${formatFigure(plate.frequency, 0)} Hz, as stamped` },
             {
               value: 'raised',
-              label: say.hzAtV({ frequency: plate.frequency * Math.sqrt(3), voltage: plate.voltage * Math.sqrt(3) }),
+              label: `${formatFigure(plate.frequency * Math.sqrt(3), 0)} Hz, at ${formatFigure(plate.voltage * Math.sqrt(3), 0)} V`,
             },
           ]}
         />
       )}
       {other && (
         <ActRow
-          text={say.useItsOtherConnectionV({ voltage: other.voltage, current: other.current })}
-          second={other.connection ? say.linkedIn({ connection: other.connection }) : say.halvesIn({ joined: other.joined })}
+          text={`Use its other connection: ${other.voltage} V, ${other.current} A`}
+          second={other.connection ? `linked in ${other.connection}` : `halves in ${other.joined}`}
           onPress={() => changePlate(model, other)}
           testID="other-connection"
         />
@@ -157,12 +156,12 @@ export function StampedRows({ model, state }: StampedProps) {
   const { plate, machine } = model;
   return (
     <>
-      <SectionHead right={say.revision({ author: machine.plate.author, revision: machine.plate.revision })}>{say.asStamped}</SectionHead>
+      <SectionHead right={`${machine.plate.author}, revision ${machine.plate.revision}`}>As stamped</SectionHead>
       <ChoiceRow
-        {...{ model, state, field: 'standard', label: say.standard, second: say.whatKindOfPlateIt }}
+        {...{ model, state, field: 'standard', label: 'Standard', second: 'what kind of plate it is' }}
         options={[
-          { value: 'IEC', label: say.iec },
-          { value: 'NEMA', label: say.nema },
+          { value: 'IEC', label: 'IEC' },
+          { value: 'NEMA', label: 'NEMA' },
         ]}
       />
       {plateEntries(model).map(({ row: { field, second }, entry }) => {
@@ -172,7 +171,7 @@ export function StampedRows({ model, state }: StampedProps) {
             <EntryRow
               least={0}
               entry={entry}
-              second={[value === null ? say.notStamped : second, state.rounding(field)].filter(Boolean).join(' · ')}
+              second={[value === null ? 'not stamped' : second, state.rounding(field)].filter(Boolean).join(' · ')}
               mark={value === null ? '' : 'P'}
               testID={`plate-${field}`}
             />
@@ -184,8 +183,8 @@ export function StampedRows({ model, state }: StampedProps) {
       })}
       {plate.standard === 'NEMA' && (
         <ChoiceRow
-          {...{ model, state, field: 'design', label: say.designLetter, second: say.shapeOfTheTorqueCurve }}
-          options={[{ value: '', label: say.notStamped2 }, ...(['A', 'B', 'C', 'D'] as const).map((d) => ({ value: d, label: d }))]}
+          {...{ model, state, field: 'design', label: 'Design letter', second: 'shape of the torque curve' }}
+          options={[{ value: '', label: 'Not stamped' }, ...(['A', 'B', 'C', 'D'] as const).map((d) => ({ value: d, label: d }))]}
         />
       )}
     </>

@@ -8,7 +8,6 @@ import {
   type Plate,
   type StampedPlate,
 } from '@yare/core';
-import { say } from '@yare/words/pages/plate';
 
 /** A figure worked out from the plate with its formula and the numbers in it. */
 export interface WorkedOut {
@@ -33,26 +32,23 @@ function ofSpeed(plate: Plate): WorkedOut[] {
   return [
     {
       key: 'poles',
-      label: say.poles,
+      label: 'Poles',
       figure: String(plate.poles),
       unit: '',
-      formula: [
-        say.smallestSynchronousSpeedAboveRpm({ f: f(plate.speed, 0) }),
-        say.rpm({ frequency: plate.frequency, poles: plate.poles, f: f(ns, 0) }),
-      ],
+      formula: [`smallest synchronous speed above ${f(plate.speed, 0)} rpm`, `120 × ${plate.frequency} ÷ ${plate.poles} = ${f(ns, 0)} rpm`],
       source: 'IEC 60034-1',
     },
     {
       key: 'synchronous',
-      label: say.synchronousSpeed,
+      label: 'Synchronous speed',
       figure: f(ns, 0),
       unit: 'rpm',
-      formula: ['n_s = 120 f ÷ p', say.rpm({ frequency: plate.frequency, poles: plate.poles, f: f(ns, 0) })],
+      formula: ['n_s = 120 f ÷ p', `120 × ${plate.frequency} ÷ ${plate.poles} = ${f(ns, 0)} rpm`],
       source: 'any textbook on electrical machines',
     },
     {
       key: 'slip',
-      label: say.slipAtFullLoad,
+      label: 'Slip at full load',
       figure: f(plate.slip * 100, 2),
       unit: '%',
       formula: ['s = (n_s − n) ÷ n_s', `(${f(ns, 0)} − ${f(plate.speed, 0)}) ÷ ${f(ns, 0)} = ${f(plate.slip * 100, 2)} %`],
@@ -60,10 +56,10 @@ function ofSpeed(plate: Plate): WorkedOut[] {
     },
     {
       key: 'torque',
-      label: say.ratedTorque,
+      label: 'Rated torque',
       figure: f(torque, torque < 10 ? 2 : 1),
       unit: 'N·m',
-      formula: [say.tPNPIn, `9550 × ${f(plate.power / 1000, 3)} ÷ ${f(plate.speed, 0)} = ${f(torque, 2)} N·m`],
+      formula: ['T = 9550 P ÷ n, P in kW', `9550 × ${f(plate.power / 1000, 3)} ÷ ${f(plate.speed, 0)} = ${f(torque, 2)} N·m`],
       source: 'T = P ÷ ω',
     },
   ];
@@ -76,32 +72,26 @@ function ofPower(stamped: StampedPlate, plate: Plate): WorkedOut[] {
   return [
     {
       key: 'input',
-      label: say.electricalInput,
+      label: 'Electrical input',
       figure: f(input / 1000, 2),
       unit: 'kW',
       estimate: plate.origin.powerFactor === 'estimated',
       formula: [
-        say.pInUICos,
-        say.kw({
-          voltage: plate.voltage,
-          current: plate.current,
-          f: f(plate.powerFactor, 3),
-          word: word(plate.origin.powerFactor),
-          f2: f(input / 1000, 3),
-        }),
+        'P_in = √3 U I cos φ',
+        `√3 × ${plate.voltage} × ${plate.current} × ${f(plate.powerFactor, 3)}${word(plate.origin.powerFactor)} = ${f(input / 1000, 3)} kW`,
       ],
       source: 'three-phase power',
     },
     {
       key: 'losses',
-      label: say.losses,
+      label: 'Losses',
       figure: f(losses, 0),
       unit: 'W',
       estimate: plate.origin.efficiency !== 'stamped',
       formula: [
-        say.pInPOut,
+        'P_in − P_out',
         `${f(input, 0)} − ${f(plate.power, 0)} = ${f(losses, 0)} W`,
-        say.thePlateGivesNone({ f: f((plate.power / input) * 100, 1), efficiency: stamped.efficiency }),
+        `η = ${f((plate.power / input) * 100, 1)} %; the plate ${stamped.efficiency === null ? 'gives none' : `says ${stamped.efficiency} %`}`,
       ],
       source: 'energy balance',
     },
@@ -114,25 +104,28 @@ function leftOut(plate: Plate): WorkedOut[] {
   if (plate.origin.powerFactor !== 'stamped')
     rows.push({
       key: 'pf',
-      label: say.cos,
+      label: 'cos φ',
       figure: f(plate.powerFactor, 3),
       unit: '',
       estimate: true,
       formula: [
-        say.cosPUI,
+        'cos φ = P ÷ (√3 U I η)',
         `${f(plate.power, 0)} ÷ (√3 × ${plate.voltage} × ${plate.current} × ${f(plate.efficiency, 3)}) = ${f(plate.powerFactor, 3)}`,
-        plate.origin.efficiency === 'estimated' ? say.takenAsIeOfThis : '',
+        plate.origin.efficiency === 'estimated' ? 'η taken as IE3 of this size: an estimate' : '',
       ].filter(Boolean),
       source: 'power balance',
     });
   if (plate.origin.efficiency !== 'stamped')
     rows.push({
       key: 'eta',
-      label: say.efficiency,
+      label: 'Efficiency',
       figure: f(plate.efficiency * 100, 1),
       unit: '%',
       estimate: true,
-      formula: [plate.origin.efficiency === 'estimated' ? say.ieOfThisSizeAnd : say.pUICos, `${f(plate.efficiency * 100, 1)} %`],
+      formula: [
+        plate.origin.efficiency === 'estimated' ? 'IE3 of this size and pole number' : 'η = P ÷ (√3 U I cos φ)',
+        `${f(plate.efficiency * 100, 1)} %`,
+      ],
       source: plate.origin.efficiency === 'estimated' ? 'IEC 60034-30-1, from memory' : 'power balance',
     });
   return rows;
@@ -145,10 +138,10 @@ function ofTable(stamped: StampedPlate): WorkedOut[] {
   return [
     {
       key: 'table',
-      label: say.tableCurrent,
+      label: 'Table current',
       figure: f(table, 1),
       unit: 'A',
-      formula: [say.forConductorsUsuallyAboveThe, say.neverTheOverloadSetting],
+      formula: ['for conductors, usually above the plate', 'never the overload setting'],
       source: 'NFPA 70 table 430.250, from memory',
     },
   ];

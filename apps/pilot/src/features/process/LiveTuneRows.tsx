@@ -3,7 +3,6 @@ import { sensorPercent, straightIn, type MachineModel } from '@yare/commissionin
 import { swingText } from '@yare/commissioning/processWords';
 import { type ProcessSensor } from '@yare/core';
 import { swingingOf, type Swinging } from '@yare/core/loop';
-import { say } from '@yare/words/pages/process';
 import { live } from '../../data/live';
 import { useMarks } from '../../data/liveTuning';
 import { SettingRow } from '../../machine/SettingRow';
@@ -48,7 +47,7 @@ export function LoopTrend({ model, sensor }: { model: MachineModel; sensor: Proc
   useTick(drawEvery);
   const marks = useMarks(tag);
   const trend = lastOf(tag, loopSeconds);
-  if (!trend) return <Note>{say.noLiveValuesYet}</Note>;
+  if (!trend) return <Note>No live values yet.</Note>;
   const straight = model.held && straightIn(model.held);
   const time = trend.time.map((t) => t - trend.now);
   const tells = model.held?.book.words.live.setpoint !== undefined;
@@ -113,12 +112,12 @@ export function SwingFinding({ model, sensor, running }: { model: MachineModel; 
     : [];
   const values = Object.fromEntries(changes.map((c) => [c.code, c.value]));
   const told = valuesText(model.drafted.having(['proportionalGain', 'integralTime', 'derivativeTime']), values);
-  const calms = changes.length > 0 ? say.shouldCalmIt({ charAt: told.charAt(0).toUpperCase(), told: told.slice(1) }) : '';
+  const calms = changes.length > 0 ? ` ${told.charAt(0).toUpperCase()}${told.slice(1)} should calm it.` : '';
   return (
     <Finding
       severity={swinging.cause === 'too tight' || swinging.cause === 'ramp' ? 'error' : 'warning'}
       sentence={`${swingText(swinging, sensor)}${calms}`}
-      {...(changes.length > 0 && { act: say.putThatIntoTheDraft, onAct: () => takeChanges(model, changes) })}
+      {...(changes.length > 0 && { act: 'Put that into the draft', onAct: () => takeChanges(model, changes) })}
     />
   );
 }
@@ -130,10 +129,10 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
   const wide = useWide();
   return (
     <>
-      <SectionHead right={l.running ? say.theLoopRuns : say.theLoopDoesNotRun}>{say.tuneItWhileItRuns}</SectionHead>
+      <SectionHead right={l.running ? 'the loop runs' : 'the loop does not run'}>Tune it while it runs</SectionHead>
       <ActRow
-        text={l.open ? say.doneChangingValues : say.changeTheValuesWhileIt}
-        second={say.eachChangeIsWrittenAnd}
+        text={l.open ? 'Done changing values' : 'Change the values while it runs'}
+        second="each change is written, and taken back by one touch"
         disabled={l.busy}
         onPress={() => l.setOpen(!l.open)}
         testID="tune-live"
@@ -142,32 +141,32 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
         <>
           <Refusal of={l.error} />
           {l.trouble && <Finding severity="error" sentence={l.trouble} />}
-          {!l.running && <Note>{say.startItInAutoFirst}</Note>}
+          {!l.running && <Note>Start it in auto first. What is written now acts from its next start on.</Note>}
           {!wide && <LoopTrend model={model} sensor={sensor} />}
           {l.settings.map((s) => (
             <SettingRow key={s.code} model={model} setting={s} stage="live" />
           ))}
           <ActRow
-            text={say.softer}
-            second={say.gain({ proportionalGain: moves.proportionalGain })}
+            text="Softer"
+            second={`gain ÷ ${moves.proportionalGain}`}
             onPress={() => l.move('proportionalGain', 1 / moves.proportionalGain)}
             testID="softer"
           />
           <ActRow
-            text={say.firmer}
-            second={say.gain2({ proportionalGain: moves.proportionalGain })}
+            text="Firmer"
+            second={`gain × ${moves.proportionalGain}`}
             onPress={() => l.move('proportionalGain', moves.proportionalGain)}
             testID="firmer"
           />
           <ActRow
-            text={say.integralSlower}
-            second={say.integralTime({ integralTime: moves.integralTime })}
+            text="Integral slower"
+            second={`integral time × ${moves.integralTime}`}
             onPress={() => l.move('integralTime', moves.integralTime)}
             testID="slower-integral"
           />
           <ActRow
-            text={say.integralFaster}
-            second={say.integralTime2({ integralTime: moves.integralTime })}
+            text="Integral faster"
+            second={`integral time ÷ ${moves.integralTime}`}
             onPress={() => l.move('integralTime', 1 / moves.integralTime)}
             testID="faster-integral"
           />
@@ -175,14 +174,14 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
           <SwingFinding model={model} sensor={sensor} running={l.running} />
           {good && (
             <SheetRow
-              label={say.lastGood}
+              label="Last good"
               second={`${valuesText(l.settings, good.values)} · ${when(new Date(good.at).toISOString())}`}
               testID="last-good"
             />
           )}
           <ActRow
-            text={say.itRunsWellRememberThis}
-            {...(l.remember ? {} : { second: say.onceEverythingIsWritten })}
+            text="It runs well: remember this as good"
+            {...(l.remember ? {} : { second: 'once everything is written' })}
             disabled={!l.remember}
             onPress={() => l.remember?.()}
             testID="remember-good"

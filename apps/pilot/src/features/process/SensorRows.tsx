@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { sensorDecimals, signalEnds, type MachineModel } from '@yare/commissioning';
 import type { Driven } from '@yare/contract';
 import { sensorUnits, type Measured, type ProcessSensor } from '@yare/core';
-import { say } from '@yare/words/pages/process';
 import { editSurvey } from '../../data/edits';
 import { useSurvey } from '../../data/survey';
 import { Choices } from '../../ui/entry';
@@ -10,7 +9,7 @@ import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { ActRow, SectionHead, SheetRow } from '../../ui/sheet';
 
-const measuredNames: Record<Measured, string> = { pressure: say.pressure, level: say.level, flow: say.flow, temperature: say.temperature };
+const measuredNames: Record<Measured, string> = { pressure: 'Pressure', level: 'Level', flow: 'Flow', temperature: 'Temperature' };
 const measuredKinds: readonly Measured[] = ['pressure', 'level', 'flow', 'temperature'];
 const usual: Record<Measured, ProcessSensor> = {
   pressure: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
@@ -44,7 +43,7 @@ export function sensorEntries(tag: string, sensor: ProcessSensor, set: (s: Proce
     max: key === 'low' ? sensor.high - 1e-3 : widest.most,
     onSet: (value) => value !== null && set({ ...sensor, [key]: value }),
   });
-  return { low: entry('low', say.rangeFrom), high: entry('high', say.rangeTo) };
+  return { low: entry('low', 'Range from'), high: entry('high', 'Range to') };
 }
 
 /** What the sensor measures, in which unit, and what its two ends stand for. */
@@ -55,14 +54,9 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
   if (!sensor)
     return (
       <>
-        <SectionHead right={say.notRecorded}>{say.sensor}</SectionHead>
+        <SectionHead right="not recorded">Sensor</SectionHead>
         {measuredKinds.map((m) => (
-          <ActRow
-            key={m}
-            text={say.itMeasures({ measuredNames: measuredNames[m].toLowerCase() })}
-            onPress={() => set(usual[m])}
-            testID={`sensor-${m}`}
-          />
+          <ActRow key={m} text={`It measures ${measuredNames[m].toLowerCase()}`} onPress={() => set(usual[m])} testID={`sensor-${m}`} />
         ))}
       </>
     );
@@ -71,9 +65,9 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
   const toggle = (which: 'measures' | 'unit') => setOpen(open === which ? null : which);
   return (
     <>
-      <SectionHead right={say.asOnItsPlate}>{say.sensor}</SectionHead>
+      <SectionHead right="as on its plate">Sensor</SectionHead>
       <SheetRow
-        label={say.measures}
+        label="Measures"
         text={measuredNames[sensor.measures]}
         mark="C"
         inHand={open === 'measures'}
@@ -92,8 +86,8 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
         />
       )}
       <SheetRow
-        label={say.unit}
-        second={say.aChangeKeepsTheFigures}
+        label="Unit"
+        second="a change keeps the figures as they are stamped"
         text={sensor.unit}
         mark="C"
         inHand={open === 'unit'}
@@ -111,8 +105,8 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
           }}
         />
       )}
-      <EntryRow least={0} entry={low} second={say.at({ low: ends.low, unit: ends.unit })} mark="C" testID="sensor-low" />
-      <EntryRow least={0} entry={high} second={say.at2({ high: ends.high, unit: ends.unit })} mark="C" testID="sensor-high" />
+      <EntryRow least={0} entry={low} second={`at ${ends.low} ${ends.unit}`} mark="C" testID="sensor-low" />
+      <EntryRow least={0} entry={high} second={`at ${ends.high} ${ends.unit}`} mark="C" testID="sensor-high" />
     </>
   );
 }

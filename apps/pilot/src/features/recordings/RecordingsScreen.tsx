@@ -1,9 +1,8 @@
 import { machineScreen } from '../../machine/machineScreen';
-import { type MachineModel } from '@yare/commissioning';
+import { many, type MachineModel } from '@yare/commissioning';
 import { useRecordings } from '../../data/recordings';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
-import { say } from '@yare/words/pages/recordings';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -22,23 +21,25 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="recordings"
-      title={say.recordings}
-      evidenceTitle={say.live}
-      evidenceNote={say.lastS({ shownSeconds })}
+      title="Recordings"
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
       entries={form.entries}
-      acts={[{ text: say.testRun, main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: 'Test run', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <RecorderRows model={model} form={form} />
       <TakeInRows model={model} />
-      <SectionHead right={rows.length > 0 ? say.newestFirst : undefined}>{say.recordings}</SectionHead>
+      <SectionHead right={rows.length > 0 ? 'newest first' : undefined}>Recordings</SectionHead>
       {error && <Finding severity="warning" sentence={error.message} />}
-      {data && rows.length === 0 && <Note>{say.noRecordingYetEveryHold}</Note>}
+      {data && rows.length === 0 && (
+        <Note>No recording yet. Every hold-to-run is recorded by itself, from the moment command is taken until it is given back.</Note>
+      )}
       {rows.map((r) => (
         <SheetRow
           key={r.id}
           label={r.title}
-          second={`${when(r.startedAt)} · ${r.author} · ${say.markMarks({ marks: r.marks.length })}`}
+          second={`${when(r.startedAt)} · ${r.author} · ${many(r.marks.length, 'mark', 'marks')}`}
           figure={formatFigure(r.duration, 1)}
           unit="s"
           mark={String(r.id)}
@@ -49,7 +50,7 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       {hasNextPage && (
         <Note>
           <Pressable role="button" onPress={() => void fetchNextPage()} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
-            <LinkText>{say.olderOnes}</LinkText>
+            <LinkText>Older ones</LinkText>
           </Pressable>
         </Note>
       )}

@@ -3,7 +3,6 @@ import { useShortLists } from '../../data/shortLists';
 import { settingsByTask, type MachineModel, notAsFactory } from '@yare/commissioning';
 import { useMemo, useState } from 'react';
 import { groupOf, type Setting } from '@yare/books';
-import { say } from '@yare/words/pages/settings';
 import { findSettings, type SettingsFilter } from '../../data/settingsList';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
@@ -29,23 +28,21 @@ function rowsOf(model: MachineModel, found: readonly Setting[], order: Order): R
   const seen = new Set(found.map((s) => s.code));
   return groups.flatMap((g): Row[] => {
     const here = g.settings.filter((s) => seen.has(s.code));
-    return here.length === 0
-      ? []
-      : [{ head: g.name, right: say.ofText({ here: here.length, settings: g.settings.length }) }, ...here.map((setting) => ({ setting }))];
+    return here.length === 0 ? [] : [{ head: g.name, right: `${here.length} of ${g.settings.length}` }, ...here.map((setting) => ({ setting }))];
   });
 }
 
-const keyOf = (row: Row): string => ('head' in row ? say.head({ head: row.head }) : row.setting.code);
+const keyOf = (row: Row): string => ('head' in row ? `head ${row.head}` : row.setting.code);
 
 /** The filters with how many settings each leaves. */
 function filterOptions(model: MachineModel) {
   const { all } = model.drafted;
   const counts: Array<[SettingsFilter, string, number]> = [
-    ['all', say.all, all.length],
-    ['changed', say.notFactory, notAsFactory(model.drafted).length],
-    ['differing', say.notAsDrive, model.differing.length],
-    ['locked', say.standstill, all.filter((s) => s.access === 'stopped').length],
-    ['read', say.readOnly2, all.filter((s) => s.access === 'read').length],
+    ['all', 'All', all.length],
+    ['changed', 'Not factory', notAsFactory(model.drafted).length],
+    ['differing', 'Not as drive', model.differing.length],
+    ['locked', 'Standstill', all.filter((s) => s.access === 'stopped').length],
+    ['read', 'Read only', all.filter((s) => s.access === 'read').length],
   ];
   return counts.map(([value, text, n]) => ({ value, text, second: String(n), testID: `filter-${value}` }));
 }
@@ -54,7 +51,7 @@ function FilesAndLock({ model }: { model: MachineModel }) {
   return (
     <>
       <SheetFiles model={model} />
-      <SectionHead>{say.lock}</SectionHead>
+      <SectionHead>Lock</SectionHead>
       <SettingsLock tag={model.machine.tag} />
     </>
   );
@@ -63,10 +60,10 @@ function FilesAndLock({ model }: { model: MachineModel }) {
 function OrderChoice({ order, onChoose }: { order: Order; onChoose: (order: Order) => void }) {
   return (
     <Segments
-      label={say.order}
+      label="Order"
       options={[
-        { value: 'code', text: say.byCode, second: say.asTheDriveHasThem, testID: 'by-code' },
-        { value: 'task', text: say.byTask, second: say.whatTheyAreFor, testID: 'by-task' },
+        { value: 'code', text: 'By code', second: 'as the drive has them', testID: 'by-code' },
+        { value: 'task', text: 'By task', second: 'what they are for', testID: 'by-task' },
       ]}
       value={order}
       onChoose={onChoose}
@@ -97,43 +94,43 @@ function SettingsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="settings"
-      title={say.settingsSheet}
+      title="Settings sheet"
       entries={entries}
       acts={[
         undo,
-        { text: files ? say.closeFiles : say.filesLock, hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
+        { text: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
         {
-          text: count > 0 ? say.goToWrite({ count }) : say.goToWrite2,
+          text: count > 0 ? `Go to Write: ${count}` : 'Go to Write',
           main: true,
           hotkey: 'w',
           disabled: count === 0,
           onPress: () => go(`/m/${tag}/write`),
         },
       ]}
-      evidenceTitle={say.filesKeypadListLock}
+      evidenceTitle="Files, keypad list, lock"
       evidence={sheetFiles}
     >
       {files && sheetFiles}
       <TextLine
-        label={say.searchSettings}
-        placeholder={say.codeNameOrMeaning}
+        label="Search settings"
+        placeholder="Code, name or meaning"
         value={search}
         onChange={setSearch}
-        act={search === '' ? undefined : say.clear}
+        act={search === '' ? undefined : 'Clear'}
         onAct={search === '' ? undefined : () => setSearch('')}
         testID="search"
       />
-      <Segments label={say.whichSettings} options={filterOptions(model)} value={filter} onChoose={setFilter} />
+      <Segments label="Which settings" options={filterOptions(model)} value={filter} onChoose={setFilter} />
       <Fold
-        title={say.orderAndShortLists}
-        right={[order === 'code' ? say.byCode2 : say.byTask2, codes ? say.oneListShown : ''].filter(Boolean).join(', ')}
+        title="Order and short lists"
+        right={[order === 'code' ? 'by code' : 'by task', codes ? 'one list shown' : ''].filter(Boolean).join(', ')}
         open={false}
         testID="fold-order"
       >
         <OrderChoice order={order} onChoose={setOrder} />
         <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
-        <ActRow text={say.compare} second={say.anyTwoSheetsMachines} onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
-        <ActRow text={say.revisions} second={say.whoWhenAndBackAgain} onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
+        <ActRow text="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
+        <ActRow text="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
       </Fold>
       <VirtualRows items={rows} keyOf={keyOf}>
         {(row) =>
@@ -149,7 +146,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
           )
         }
       </VirtualRows>
-      {found.length === 0 && <Note>{search ? say.nothingFoundForTryA({ search }) : say.nothingHere}</Note>}
+      {found.length === 0 && <Note>{search ? `Nothing found for “${search}”. Try a code, part of a name, or what it does.` : 'Nothing here.'}</Note>}
     </MachineFrame>
   );
 }

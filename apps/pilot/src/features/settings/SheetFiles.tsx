@@ -2,7 +2,6 @@ import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } fro
 import { takeChanges } from '../../machine/takeChanges';
 import { type MachineModel, keypadList } from '@yare/commissioning';
 import { useState } from 'react';
-import { say } from '@yare/words/pages/settings';
 import { fileValues } from '../../data/settingsList';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
@@ -35,7 +34,7 @@ export function SheetFiles({ model }: { model: MachineModel }) {
     setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
   };
   const file = useFilePick({
-    ...{ label: say.fileWithSettings, testID: 'settings-file', accept: '.csv,.json,text/csv,application/json' },
+    ...{ label: 'File with settings', testID: 'settings-file', accept: '.csv,.json,text/csv,application/json' },
     onFile: (chosen) => void read(chosen),
   });
   const take = () => {
@@ -48,20 +47,22 @@ export function SheetFiles({ model }: { model: MachineModel }) {
   };
   return (
     <>
-      <SectionHead right={say.ofTheDraft}>{say.files}</SectionHead>
+      <SectionHead right="of the draft">Files</SectionHead>
       <ActRow
-        text={say.saveAsCsv}
+        text="Save as CSV"
         testID="save-settings-csv"
-        onPress={() => save(say.settingsCsv({ tag }), 'text/csv', settingsToCsv(head, fileValues(model)))}
+        onPress={() => save(`${tag} settings.csv`, 'text/csv', settingsToCsv(head, fileValues(model)))}
       />
       <ActRow
-        text={say.saveAsJson}
+        text="Save as JSON"
         testID="save-settings-json"
-        onPress={() => save(say.settingsJson({ tag }), 'application/json', settingsToJson(head, fileValues(model)))}
+        onPress={() => save(`${tag} settings.json`, 'application/json', settingsToJson(head, fileValues(model)))}
       />
-      <ActRow text={say.takeInAFile} testID="take-in" onPress={file.pick} />
+      <ActRow text="Take in a file" testID="take-in" onPress={file.pick} />
       {file.input}
-      {done !== null && <Finding severity="good" sentence={say.valueTakenIntoTheDraft({ done })} />}
+      {done !== null && (
+        <Finding severity="good" sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft. Nothing was written to the drive.`} />
+      )}
       {taken && <FileRead name={taken.name} reading={taken.reading} changes={changes.map((c) => c.code)} onTake={take} />}
       <KeypadRows model={model} />
     </>
@@ -75,19 +76,22 @@ function FileRead({ name, reading, changes, onTake }: TakenIn & { changes: strin
   if (!reading.ok)
     return (
       <>
-        <Finding severity="error" sentence={say.wasNotTakenInWrong({ name, count: count(reading.faults.length, 'line is', 'lines are') })} />
+        <Finding
+          severity="error"
+          sentence={`${name} was not taken in: ${count(reading.faults.length, 'line is', 'lines are')} wrong. The draft is as it was.`}
+        />
         {reading.faults.slice(0, 20).map((f) => (
-          <SheetRow key={`${f.line} ${f.sentence}`} label={say.line({ line: f.line })} second={f.sentence} />
+          <SheetRow key={`${f.line} ${f.sentence}`} label={`Line ${f.line}`} second={f.sentence} />
         ))}
       </>
     );
-  if (changes.length === 0) return <Finding severity="good" sentence={say.readsWellTheDraftSays({ name })} />;
-  const codes = say.text({ changes: changes.slice(0, 6).join(', '), changes2: changes.length });
+  if (changes.length === 0) return <Finding severity="good" sentence={`${name} reads well; the draft says all of it already.`} />;
+  const codes = `${changes.slice(0, 6).join(', ')}${changes.length > 6 ? ' …' : ''}`;
   return (
     <Finding
       severity="act"
-      sentence={say.readsWellItWouldChange({ name, count: count(changes.length, 'setting', 'settings'), codes })}
-      act={say.takeIn({ count: count(changes.length, 'change', 'changes') })}
+      sentence={`${name} reads well. It would change ${count(changes.length, 'setting', 'settings')} of the draft: ${codes}. Nothing is written to the drive by it.`}
+      act={`Take in ${count(changes.length, 'change', 'changes')}`}
       onAct={onTake}
     />
   );
@@ -99,18 +103,18 @@ function KeypadRows({ model }: { model: MachineModel }) {
   const lines = keypadList(model);
   return (
     <>
-      <SectionHead right={say.toKeyIn({ lines: lines.length })}>{say.keypadList}</SectionHead>
+      <SectionHead right={`${lines.length} to key in`}>Keypad list</SectionHead>
       {lines.length === 0 ? (
-        <Note>{say.nothingToKeyInThe}</Note>
+        <Note>Nothing to key in: the drive holds what the draft says.</Note>
       ) : (
         <>
           <ActRow
-            text={say.saveAsText}
+            text="Save as text"
             onPress={() =>
               save(
-                say.keypadListTxt({ tag }),
+                `${tag} keypad list.txt`,
                 'text/plain',
-                lines.map((l, i) => say.text2({ i: i + 1, code: l.code, name: l.name, enter: l.enter, means: l.means })).join('\r\n'),
+                lines.map((l, i) => `${i + 1}. ${l.code}  ${l.name}: ${l.enter}${l.means ? ` (${l.means})` : ''}`).join('\r\n'),
               )
             }
           />

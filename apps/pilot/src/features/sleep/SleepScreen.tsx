@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import { maySleep, sensorOf, sleepStage, usesProcess, type MachineModel } from '@yare/commissioning';
 import { proofText } from '@yare/words';
-import { say } from '@yare/words/pages/sleep';
 import { editDraft } from '../../data/edits';
 import { useFound } from '../../data/days';
 import { useProofs } from '../../data/proofs';
@@ -25,11 +24,11 @@ const { sections = [] } = sleepStage;
 /** Why there is nothing to set: another source of speed, or a family that never sleeps. */
 function NotUsed({ model }: { model: MachineModel }) {
   const { drafted, machine } = model;
-  if (!drafted.find('sleepFrequency')) return <Note>{say.doesNotSleepItRuns({ family: drafted.book.family })}</Note>;
+  if (!drafted.find('sleepFrequency')) return <Note>{`${drafted.book.family} does not sleep: it runs for as long as its start is given.`}</Note>;
   return (
     <>
-      <Note>{say.onlyAProcessLetsA}</Note>
-      <ActRow text={say.goToCommand} second={say.letTheProcessSetThe} onPress={() => go(`/m/${machine.tag}/command`)} />
+      <Note>Only a process lets a machine sleep, and this one takes its speed from elsewhere.</Note>
+      <ActRow text="Go to Command" second="let the process set the speed" onPress={() => go(`/m/${machine.tag}/command`)} />
     </>
   );
 }
@@ -57,11 +56,11 @@ function SleepSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="sleep"
-      title={say.sleepAndWake}
+      title="Sleep and wake"
       entries={used ? [...sectionEntries(model, 'sleep', sections), entry] : []}
       acts={[undo, sleeps.act && standing.state !== 'passed' ? sleeps.act : writeOrGoOn(model, 'sleep')]}
       foot={loadRunFoot(tag, run)}
-      evidenceTitle={say.theDayAhead}
+      evidenceTitle="The day ahead"
       evidenceNote="estimated"
       evidence={used ? day : null}
     >
@@ -70,18 +69,15 @@ function SleepSheet({ model }: { model: MachineModel }) {
       {used && (
         <>
           {standing.state === 'passed' && newest ? (
-            <Finding
-              severity="good"
-              sentence={say.seenToSleepAndWake({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })}
-            />
+            <Finding severity="good" sentence={`Seen to sleep and wake: ${newest.author}, ${when(newest.at)}. It ${proofText(newest)}.`} />
           ) : (
             may && <Finding severity="act" sentence={sleeps.sentence} />
           )}
           {!may && at && (
             <Finding
               severity="act"
-              sentence={say.withASleepSpeedOf}
-              act={say.letItSleep}
+              sentence="With a sleep speed of 0 Hz it never sleeps: it runs against its check valve all night."
+              act="Let it sleep"
               onAct={() => {
                 const [change] = drafted.change('sleepFrequency', drafted.parameters().motorFrequency * 0.8, 'chosen');
                 if (change)

@@ -9,14 +9,13 @@ import { templateChanges, templateKinds, type TemplateKind, type TemplateChange 
 import { transfer, type LeftOut } from '@yare/commissioning/copy';
 import { useState } from 'react';
 import { bookById, textOf, DriveSettings } from '@yare/books';
-import { say } from '@yare/words/pages/start';
 import type { Act } from '../../ui/bar';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { go } from '../../ui/go';
 
-const kindNames: Record<TemplateKind, string> = { pump: say.pump, fan: say.fan, conveyor: say.conveyor, hoist: say.hoist, general: say.general };
+const kindNames: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', hoist: 'Hoist', general: 'General' };
 
 function StartSheet({ model }: { model: MachineModel }) {
   const { plate, drafted } = model;
@@ -46,7 +45,7 @@ function StartSheet({ model }: { model: MachineModel }) {
   const acts: Act[] = [
     undo,
     {
-      text: changes.length > 0 ? say.takeValue({ changes: changes.length }) : say.goToProtection,
+      text: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
       main: true,
       hotkey: 'g',
       onPress: changes.length > 0 ? take : () => go(`/m/${tag}/protection`),
@@ -56,24 +55,31 @@ function StartSheet({ model }: { model: MachineModel }) {
   return (
     <MachineFrame
       model={model}
-      title={say.startFrom}
+      title="Start from"
       acts={acts}
-      evidenceTitle={say.notToBeCopied}
-      evidence={from === 'machine' && other ? <LeftOutRows rows={copied.left} /> : <Note>{say.nothingIsWrittenToThe}</Note>}
+      evidenceTitle="Not to be copied"
+      evidence={
+        from === 'machine' && other ? <LeftOutRows rows={copied.left} /> : <Note>Nothing is written to the drive here: only the draft changes.</Note>
+      }
     >
       <Segments
-        label={say.startFrom}
+        label="Start from"
         options={[
-          { value: 'template', text: say.aTemplate, second: say.forItsKind, testID: 'from-template' },
-          { value: 'machine', text: say.anotherMachine, second: say.whatIsAlike, testID: 'from-machine' },
+          { value: 'template', text: 'A template', second: 'for its kind', testID: 'from-template' },
+          { value: 'machine', text: 'Another machine', second: 'what is alike', testID: 'from-machine' },
         ]}
         value={from}
         onChoose={choose(setFrom)}
       />
-      {done !== null && changes.length === 0 && <Finding severity="good" sentence={say.valueTakenIntoTheDraft({ done, tag })} />}
+      {done !== null && changes.length === 0 && (
+        <Finding
+          severity="good"
+          sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft of ${tag}. Nothing was written to the drive.`}
+        />
+      )}
       {from === 'template' ? (
         <Segments
-          label={say.kindOfMachine}
+          label="Kind of machine"
           options={templateKinds.map((k) => ({ value: k, text: kindNames[k], testID: `template-${k}` }))}
           value={kind}
           onChoose={choose(setKind)}
@@ -81,14 +87,17 @@ function StartSheet({ model }: { model: MachineModel }) {
       ) : (
         <OtherMachines tag={tag} chosen={other} onChoose={choose(setOther)} />
       )}
-      {(from === 'template' || other) && <SectionHead right={say.wouldChange({ changes: changes.length })}>{say.whatItWouldPutInto}</SectionHead>}
-      {(from === 'template' || (other && copied.ready)) && offered.length === 0 && done === null && <Note>{say.theDraftSaysAllOf}</Note>}
+      {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
+      {(from === 'template' || (other && copied.ready)) && offered.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
       {from === 'machine' && copied.otherKind && (
-        <Finding severity="warning" sentence={say.isAAndIsA({ other, otherKind: copied.otherKind, tag, kind: driven.kind })} />
+        <Finding
+          severity="warning"
+          sentence={`${other} is a ${copied.otherKind}, and ${tag} is a ${driven.kind}: what is set for its kind stays there. Look at every value before it is taken.`}
+        />
       )}
       <ChangeRows model={model} changes={offered} without={without} onLeaveOut={leaveOut} />
       {from === 'machine' && other && copied.left.length > 0 && (
-        <Fold title={say.notToBeCopied} right={say.settings({ left: copied.left.length })} open testID="fold-left">
+        <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
           <LeftOutRows rows={copied.left} />
         </Fold>
       )}
@@ -116,7 +125,7 @@ function ChangeRows({
           <SheetRow
             key={c.code}
             label={c.name}
-            second={say.nowLeftOutTapTo({ code: c.code, why: c.why, textOf: textOf(s, model.draftOf(c.code).value), has: without.has(c.code) })}
+            second={`${c.code} · ${c.why} · now ${textOf(s, model.draftOf(c.code).value)} · ${without.has(c.code) ? 'left out; tap to take it' : 'tap to leave it out'}`}
             mark={without.has(c.code) ? '–' : sourceMark[c.source]}
             changed={!without.has(c.code)}
             onPress={() => onLeaveOut(c.code)}
@@ -133,7 +142,7 @@ function OtherMachines({ tag, chosen, onChoose }: { tag: string; chosen: string 
   const { data } = useMachines();
   return (
     <>
-      <SectionHead>{say.whichMachine}</SectionHead>
+      <SectionHead>Which machine</SectionHead>
       {data
         ?.filter((m) => m.tag !== tag)
         .map((m) => (

@@ -4,7 +4,6 @@ import { yearAnswer } from '@yare/commissioning/days';
 import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, startsAllowedAcross, type ProcessSensor } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
 import type { StationPlan, StationSeries } from '@yare/core/days';
-import { say } from '@yare/words/pages/station';
 import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
@@ -51,7 +50,7 @@ function RampChart({ ramp, sensor }: { ramp: StationSeries; sensor: ProcessSenso
     <Chart
       panes={[
         flowPane(sensor, [{ time, values: ramp.demand.map((x) => 3600 * x) }]),
-        { key: 'pumps', name: say.running, unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
+        { key: 'pumps', name: 'Running', unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
         outputPane([{ time, values: ramp.output }]),
         keptPane(sensor, [{ time, values: ramp.feedback.map((x) => fromSi(x, sensor.unit)) }]),
       ]}
@@ -76,32 +75,34 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
     ahead && yearAnswer(ahead.year, (plan.station.kind !== StationKind.sideBySide ? startsAllowedAcross : startsAllowed)(stampedPower(model.plate)));
   return (
     <>
-      <SectionHead right={busy ? say.computing : 'estimated'}>{say.onARampOfDemand}</SectionHead>
+      <SectionHead right={busy ? 'computing…' : 'estimated'}>On a ramp of demand</SectionHead>
       <Segments
-        label={say.ramp}
+        label="Ramp"
         value={shown}
         options={[
-          { value: 'ramp', text: say.allAble },
-          { value: 'lost', text: say.pumpTripsHalfWay, testID: 'ramp-lost' },
+          { value: 'ramp', text: 'All able' },
+          { value: 'lost', text: 'Pump 1 trips half-way', testID: 'ramp-lost' },
         ]}
         onChoose={setShown}
       />
-      {!ahead && <Note>{say.workingItOut}</Note>}
+      {!ahead && <Note>Working it out…</Note>}
       {ahead && <RampChart ramp={shown === 'ramp' ? ahead.ramp : ahead.lost} sensor={sensor} />}
-      <SectionHead right={say.aYearLikeThatDay}>{say.overAYear}</SectionHead>
+      <SectionHead right="a year like that day, every ninth wet">Over a year</SectionHead>
       {answer && <Finding severity={busy ? 'past' : answer.severity} sentence={answer.sentence} />}
       {ahead?.year.hours.map((h, i) => (
         <SheetRow
           key={`pump ${i + 1}`}
-          label={say.pump({ i: i + 1 })}
-          second={say.startsInTheWorstHour({ starts: ahead.year.starts[i], startsPerHour: ahead.year.startsPerHour[i] ?? 0 })}
+          label={`Pump ${i + 1}`}
+          second={`${formatFigure(ahead.year.starts[i], 0)} starts, ${ahead.year.startsPerHour[i] ?? 0} in the worst hour`}
           figure={formatFigure(h, 0)}
           unit="h"
           estimate
           testID={`year-${i + 1}`}
         />
       ))}
-      <Note>{say.estimatedPumpsOfOneMake}</Note>
+      <Note>
+        Estimated: pumps of one make, each settled within seconds. The day is the one chosen under Sleep and wake, times the pumps that may run.
+      </Note>
     </>
   );
 }
@@ -124,20 +125,20 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
   const items = [
     {
       id: 'staging',
-      label: say.anotherComesAndGoes,
+      label: 'Another comes and goes',
       text: seen.staging,
-      how: say.letMoreFlowThanOne,
+      how: 'Let more flow than one pump takes, until another comes; then less, until it goes.',
     },
     {
       id: 'replaced',
-      label: say.aLostOneIsReplaced,
+      label: 'A lost one is replaced',
       text: seen.replaced,
-      how: say.whileOneRunsTurnIts,
+      how: 'While one runs, turn its selector to off: another has to take its place at once.',
     },
   ] as const;
   return (
     <>
-      <SectionHead right={seen.pumps.length > 0 ? say.runsPump({ pumps: seen.pumps.join(', ') }) : say.noneRuns}>{say.proveIt}</SectionHead>
+      <SectionHead right={seen.pumps.length > 0 ? `runs: pump ${seen.pumps.join(', ')}` : 'none runs'}>Prove it</SectionHead>
       <Refusal of={prove.error} />
       {items.map(({ id, label, text, how }) => {
         const { newest, standing } = proofs('station', id);
@@ -148,9 +149,9 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
           <Finding
             key={id}
             severity="act"
-            sentence={say.seenJustNowWriteThe({ text, differing: model.differing.length })}
+            sentence={`Seen just now: ${text}.${model.differing.length > 0 ? ' Write the draft before it counts.' : ''}`}
             {...(model.differing.length === 0 && {
-              act: say.countIt({ label: label.toLowerCase() }),
+              act: `Count it: ${label.toLowerCase()}`,
               onAct: () => prove.mutate({ stage: 'station', item: id, outcome: 'passed', facts: null }),
             })}
           />
@@ -171,7 +172,7 @@ function StationSheet({ model }: { model: MachineModel }) {
   const { station } = drafted.controls();
   const peak = typed ?? Math.round(rated * Math.min(station.pumps, station.most) * 0.9);
   const entry: Entry = {
-    ...{ id: `${tag} station peak`, label: say.mostThatIsWanted, value: peak, unit: 'm³/h', decimals: 0, min: 1, max: 5 * Math.max(1, rated) },
+    ...{ id: `${tag} station peak`, label: 'Most that is wanted', value: peak, unit: 'm³/h', decimals: 0, min: 1, max: 5 * Math.max(1, rated) },
     onSet: setTyped,
   };
   const can = drafted.find('stationKind') !== undefined && driven.kind === 'pump';
@@ -182,24 +183,30 @@ function StationSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="station"
-      title={say.severalPumps}
+      title="Several pumps"
       entries={can ? [...sectionEntries(model, 'station', sections), entry] : []}
       acts={[undo, writeOrGoOn(model, 'station')]}
-      evidenceTitle={say.ahead}
+      evidenceTitle="Ahead"
       evidenceNote="estimated"
       evidence={ahead}
     >
-      {!can && <Note>{driven.kind === 'pump' ? say.worksAloneItStartsNo({ family: drafted.book.family }) : say.onlyPumpsWorkTogetherAs}</Note>}
+      {!can && (
+        <Note>
+          {driven.kind === 'pump' ? `${drafted.book.family} works alone: it starts no other pump.` : 'Only pumps work together as a station.'}
+        </Note>
+      )}
       {can && (
         <>
-          {used && station.kind === StationKind.sideBySide && <Note>{say.thisDriveIsNumberThe({ number: station.number })}</Note>}
+          {used && station.kind === StationKind.sideBySide && (
+            <Note>{`This drive is number ${station.number}. The lowest number in auto keeps the process for all; each has its own settings, so set them alike but for the number.`}</Note>
+          )}
           <StageFindings model={model} findings={otherFindings(model, 'station', shown)} />
           <SettingSections model={model} stage="station" sections={used ? sections : sections.slice(0, 1)} />
           {used && <ProofRows model={model} seen={seen} />}
           {used && (
             <>
-              <SectionHead>{say.lookAhead}</SectionHead>
-              <EntryRow entry={entry} second={say.theRampGoesUpTo} mark="C" testID="station-peak" />
+              <SectionHead>Look ahead</SectionHead>
+              <EntryRow entry={entry} second="the ramp goes up to it within half an hour, and back" mark="C" testID="station-peak" />
             </>
           )}
           {!wide && ahead}

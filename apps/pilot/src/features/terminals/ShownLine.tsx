@@ -1,13 +1,12 @@
 import { shownSignals, type MachineModel, type ShownSignal } from '@yare/commissioning';
 import { AnalogueOutJob, AnalogueSignal, formatFigure, outputSignal, signalEnds } from '@yare/core';
-import { say } from '@yare/words/pages/terminals';
 import { useLiveValue } from '../../data/live';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { SignalDrawing } from './SignalDrawing';
 
 const names = {
-  [AnalogueOutJob.outputFrequency]: say.theOutputFrequency,
-  [AnalogueOutJob.motorCurrent]: say.theMotorCurrent,
+  [AnalogueOutJob.outputFrequency]: 'the output frequency',
+  [AnalogueOutJob.motorCurrent]: 'the motor current',
   [AnalogueOutJob.nothing]: '',
 };
 
@@ -23,9 +22,9 @@ function ShownLine({ tag, shown }: { tag: string; shown: ShownSignal }) {
   const top = formatFigure(full, 1);
   return (
     <>
-      <SectionHead right={say.shows({ names: names[job] })}>{say.signalFrom({ terminal })}</SectionHead>
+      <SectionHead right={`shows ${names[job]}`}>{`Signal from ${terminal}`}</SectionHead>
       <SignalDrawing
-        label={say.toIsToMa({ terminal, top, unit, low, high })}
+        label={`${terminal}: 0 to ${top} ${unit} is ${low} to ${high} mA`}
         across={[0, full]}
         up={[0, high]}
         line={[
@@ -39,15 +38,15 @@ function ShownLine({ tag, shown }: { tag: string; shown: ShownSignal }) {
             [full, `${top} ${unit}`],
           ],
           up: [
-            [high, say.ma({ high })],
-            [low, say.ma2({ low })],
+            [high, `${high} mA`],
+            [low, `${low} mA`],
           ],
         }}
       />
       {value !== null && (
         <SheetRow
-          label={say.aMeterShouldShow}
-          second={say.workedOutFromNowNot({ value, unit })}
+          label="A meter should show"
+          second={`worked out from ${formatFigure(value, 1)} ${unit} now; not read from the terminal`}
           figure={formatFigure(outputSignal(value, full), 1)}
           unit="mA"
           mark="W"

@@ -1,5 +1,4 @@
 import type { MachineModel } from '@yare/commissioning';
-import { say } from '@yare/words/pages/tune';
 import { live } from '../../data/live';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -19,16 +18,16 @@ function NoTune({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="tune"
-      title={say.tune}
-      acts={[{ text: say.goToTestRun, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
+      title="Tune"
+      acts={[{ text: 'Go to Test run', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <Finding
         severity="warning"
-        sentence={say.cannotMeasureItsMotorThe({ family: model.drafted.book.family })}
-        act={say.fitTheModelToA}
+        sentence={`${model.drafted.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
+        act="Fit the model to a recorded run instead"
         onAct={() => go(`/m/${tag}/recordings`)}
       />
-      <Note>{say.holdToRunAtFull}</Note>
+      <Note>Hold to run at full speed and let go; the recording of it teaches inertia, friction and the motor’s own constants.</Note>
     </MachineFrame>
   );
 }
@@ -43,23 +42,23 @@ function TuneSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="tune"
-      title={say.tune}
+      title="Tune"
       acts={[tuneAct(t, start)]}
       foot={holds ? <HoldButton tag={tag} frequency={0} tune="rotating" blocked={t.why} turning={t.turning} /> : undefined}
-      evidenceTitle={say.live}
-      evidenceNote={say.lastS({ shownSeconds })}
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <TuneOutcome t={t} />
       <TuneProof model={model} t={t} />
       <TuneQuestions model={model} t={t} />
-      <SectionHead right={say.estimateAgainstMeasured}>{say.theMotor}</SectionHead>
+      <SectionHead right="estimate against measured">The motor</SectionHead>
       {t.rows.map((r) => (
         <ResultRow key={r.code} row={r} inDraft={model.draftOf(r.code).value === r.measured} />
       ))}
       {!wide && (
         <>
-          <SectionHead right={say.lastS({ shownSeconds })}>{say.live}</SectionHead>
+          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
           <TrendChart tag={tag} model={model} />
         </>
       )}

@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react';
 import { tuneRows, type MachineModel } from '@yare/commissioning';
-import { say } from '@yare/words/pages/tune';
 import { useKeep, useReadDrive } from '../../data/drive';
 import { live, useLiveValue, type TuneKind } from '../../data/live';
 import { useAfterRun } from '../../machine/MayTurn';
@@ -28,9 +27,9 @@ function notOfPlate(model: MachineModel): { count: number; inDraft: boolean } {
 /** Why nothing can be measured yet; null when it can. */
 function whyNot(blocked: string | null, { coupled, clear }: Answers, plateWrong: boolean): string | null {
   if (blocked) return blocked;
-  if (coupled === null) return say.firstSayWhetherItIs;
-  if (plateWrong) return say.firstWriteThePlateTo;
-  return clear ? null : say.firstConfirmThatItMay;
+  if (coupled === null) return 'First say whether it is coupled';
+  if (plateWrong) return 'First write the plate to the drive';
+  return clear ? null : 'First confirm that it may be measured';
 }
 
 /** Measuring the motor: how it stands, and what was measured on its way to drive and draft. */
@@ -44,7 +43,7 @@ export function useTuning(model: MachineModel) {
   const busy = mine && tune !== null;
   const plate = notOfPlate(model);
   const result = useResult(model, done && run ? run.run : null, busy);
-  useEffect(() => () => live.letGo(say.thePageWasLeft), []);
+  useEffect(() => () => live.letGo('the page was left'), []);
   return {
     run,
     tune,
@@ -105,7 +104,7 @@ function useResult(model: MachineModel, measuredRun: number | null, busy: boolea
 export function tuneAct(t: Tuning, start: () => void): Act {
   if (t.open)
     return {
-      text: t.keep.isPending ? say.keeping : say.keepItAndCopyIt,
+      text: t.keep.isPending ? 'Keeping…' : 'Keep it and copy it to the draft',
       main: true,
       hotkey: 'k',
       disabled: !t.mayKeep,
@@ -114,12 +113,12 @@ export function tuneAct(t: Tuning, start: () => void): Act {
     };
   if (t.busy)
     return {
-      text: say.stopMeasuring,
+      text: 'Stop measuring',
       main: true,
       atOnce: true,
       hotkey: 'escape',
-      onPress: () => live.letGo(say.stoppedByHand),
+      onPress: () => live.letGo('stopped by hand'),
       testID: 'stop-tune',
     };
-  return { text: t.why ?? say.measureAtStandstill, main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
+  return { text: t.why ?? 'Measure at standstill', main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
 }

@@ -15,7 +15,6 @@ import type { FactsOf, RecordingData } from '@yare/contract';
 import { capital, factsText, quantities } from '@yare/words';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
-import { say } from '@yare/words/pages/turn';
 import { useLive } from '../../data/live';
 import { useAheadTo } from '../../data/lookAhead';
 import { useMayRun } from '../../data/mayRun';
@@ -34,19 +33,18 @@ import { Refusal } from '../../ui/Answer';
 
 /** Why the drive will not run at the frequency asked for. */
 function reachedText(asked: number, reached: number): string {
-  if (reached !== 0) return say.theDriveWillRunAt({ reached, abs: Math.abs(reached) > Math.abs(asked) });
-  return asked === 0 ? say.atHzNothingTurnsChoose : say.reverseIsForbiddenInThe({ asked });
+  if (reached !== 0)
+    return `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(asked) ? 'minimum' : 'maximum'} frequency.`;
+  return asked === 0
+    ? 'At 0 Hz nothing turns. Choose a frequency.'
+    : `Reverse is forbidden in the drive: at ${formatFigure(asked, 1)} Hz it stands still.`;
 }
 
 /** Between what the drive lets it run. */
 const allowedText = (drive: DriveParameters | null): string =>
   drive
-    ? say.driveAllowsToHzMinus({
-        minimumFrequency: drive.minimumFrequency,
-        maximumFrequency: drive.maximumFrequency,
-        reversePermit: drive.reversePermit,
-      })
-    : say.theDriveWasNotRead;
+    ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
+    : 'the drive was not read yet';
 
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name } = model.machine;
@@ -56,27 +54,27 @@ function TurnSheet({ model }: { model: MachineModel }) {
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const entry: Entry = {
     id: `${tag} turn frequency`,
-    label: say.frequencyToRunAt,
+    label: 'Frequency to run at',
     value: frequency,
-    unit: say.hz,
+    unit: 'Hz',
     decimals: 1,
     min: -100,
     max: 100,
     onSet: (v) => setFrequency(v ?? 0),
   };
   const { mine, turning, run, blocked: why } = useMayRun(tag);
-  const blocked = why ?? (reached === 0 ? say.itWouldNotTurnSee : clear ? null : say.firstConfirmThatItMay);
+  const blocked = why ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn');
 
   return (
     <MachineFrame
       model={model}
       stage="turn"
-      title={say.testRun}
+      title="Test run"
       entries={[entry]}
       acts={[]}
       foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />}
-      evidenceTitle={say.live}
-      evidenceNote={say.lastS({ shownSeconds })}
+      evidenceTitle="Live"
+      evidenceNote={`last ${shownSeconds} s`}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <RunFindings run={run} />
@@ -86,28 +84,31 @@ function TurnSheet({ model }: { model: MachineModel }) {
       {run?.phase === 'ended' && run.recordingId !== null && (
         <Finding
           severity="good"
-          sentence={say.theRunIsKeptAs({ recordingId: run.recordingId })}
-          act={say.openTheRecording}
+          sentence={`The run is kept as recording ${run.recordingId}.`}
+          act="Open the recording"
           onAct={() => go(`/m/${tag}/recordings/${run.recordingId}`)}
         />
       )}
-      <SectionHead>{say.beforeItTurns}</SectionHead>
-      <EntryRow entry={entry} label={say.frequency} second={allowedText(drive)} mark="C" testID="turn-frequency" />
+      <SectionHead>Before it turns</SectionHead>
+      <EntryRow entry={entry} label="Frequency" second={allowedText(drive)} mark="C" testID="turn-frequency" />
       {reached !== frequency && <Finding severity="warning" sentence={reachedText(frequency, reached)} />}
-      <MayTurn sentence={say.willTurnWhileYouHold({ tag, name })} clear={clear} onClear={setClear} />
+      <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
       {!(turning && mine) && <RunsByWhatIsInDrive model={model} />}
       <LiveBelow model={model} />
-      <SectionHead>{say.drive}</SectionHead>
+      <SectionHead>Drive</SectionHead>
       <DriveFigures tag={tag} />
       {drive && (
         <SheetRow
-          label={say.linkTimeOut}
+          label="Link time-out"
           figure={formatFigure(drive.linkTimeout, 1)}
           unit="s"
-          second={say.withoutTheLinkTheDrive({ code: model.drafted.need('linkTimeout').code })}
+          second={`${model.drafted.need('linkTimeout').code} · without the link the drive stops by itself after this`}
         />
       )}
-      <Note>{say.whileYouHoldCommandIs}</Note>
+      <Note>
+        While you hold, command is yours. Letting go, hiding or closing this page, or one second without the link stops the motor, and command goes
+        back to the terminals.
+      </Note>
     </MachineFrame>
   );
 }
@@ -117,13 +118,13 @@ function DriveFigures({ tag }: { tag: string }) {
   const live = useLive([tag])(tag);
   return (
     <>
-      <SheetRow label={say.torque} figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second={say.ofRated} />
-      <SheetRow label={say.inputPower} figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second={say.atTheMotor} />
+      <SheetRow label="Torque" figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second="of rated" />
+      <SheetRow label="Input power" figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second="at the motor" />
       <SheetRow
-        label={say.motorHeat}
+        label="Motor heat"
         figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)}
         unit="%"
-        second={say.ofTheOverloadsTripPoint}
+        second="of the overload's trip point"
       />
     </>
   );
@@ -137,7 +138,7 @@ function ComparedRow({ compared }: { compared: Compared }) {
   return (
     <SheetRow
       label={capital(name)}
-      second={say.lookedAhead({ predicted, decimals, band, unit, inside })}
+      second={`looked ahead ${formatFigure(predicted, decimals)} ${band === null ? unit : `± ${formatFigure(band, decimals)} ${unit}, ${inside ? 'inside' : 'outside'}`}`}
       figure={formatFigure(measured, decimals)}
       unit={unit}
       mark={<ProofShape proof={inside === false ? 'stale' : inside ? 'proved' : 'not yet'} />}
@@ -155,7 +156,10 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
   const counts = run !== null && reached >= provingSpeed * top;
   const ahead = useAheadTo(counts ? model.inDriveSpec : null, counts ? reached : null);
   if (!data || !run) return null;
-  if (!counts) return <Note>{say.motionIsProvedByA({ provingSpeed: provingSpeed * top, reached })}</Note>;
+  if (!counts)
+    return (
+      <Note>{`Motion is proved by a run to ${formatFigure(provingSpeed * top, 1)} Hz or more and down again; this one came to ${formatFigure(reached, 1)} Hz.`}</Note>
+    );
   const learned = model.learned !== null;
   const rows = ahead ? againstRun(ahead, run, (q) => lookAheadBand(model.machine.driven.kind, learned, q)) : [];
   const facts: FactsOf<'run'> = { kind: 'run', frequency: reached, recording: id, compared: rows };
@@ -168,12 +172,12 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
       ))}
       <Refusal of={prove.error} />
       {prove.isSuccess ? (
-        <Finding severity="good" sentence={say.keptAsTheProofOf({ measured })} />
+        <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />
       ) : (
         <Finding
           severity={outside.length > 0 ? 'warning' : 'act'}
-          sentence={say.itRanUpAndDown({ measured, outside: outside.length })}
-          act={say.countItAsTheProof}
+          sentence={`It ran up and down again without a trip: ${measured}.${outside.length > 0 ? ' What lies outside was not foreseen: fit the model to this run, or look for the reason, before it counts.' : ''}`}
+          act="Count it as the proof of Motion"
           onAct={() =>
             prove.mutate({
               stage: 'motion',
