@@ -173,7 +173,7 @@ async function writeAndDirection(page: Page, stack: Stack): Promise<void> {
     await page.getByTestId('clear').tap();
     expect(await holdAndLook(page, stack, 5)).toBeGreaterThan(100);
     await page.getByTestId('right-way').tap();
-    await expect(page.getByText(/Right way at up to [45]\.\d\sHz, recording \d+\. Ines Calder/)).toBeVisible();
+    await expect(page.getByText(/Ines Calder, .*: the right way at up to [45]\.\d\sHz, recording \d+/)).toBeVisible();
     await page.getByRole('button', { name: 'Go on to Tune' }).tap();
   });
 }

@@ -164,7 +164,10 @@ describe('the sensor against a gauge', () => {
     await touchText('Count it: the sensor agrees');
     await settled();
     expect(server.of(tag).proofs).toMatchObject([
-      { stage: 'process', item: 'sensor', outcome: 'passed', measured: expect.stringContaining('gauge 4.25 bar') },
+      {
+        ...{ stage: 'process', item: 'sensor', outcome: 'passed' },
+        facts: { kind: 'gauges', unit: 'bar', points: expect.arrayContaining([expect.objectContaining({ gauge: 4.25 })]) },
+      },
     ]);
   });
 });

@@ -1,6 +1,6 @@
 import { Type, type Static, type TProperties } from '@sinclair/typebox';
 import { literals, orNull } from './literals';
-import { Paragraph, Text } from './text';
+import { Count, Id, Paragraph, Text } from './text';
 
 const figure = Type.Number({ minimum: -1e9, maximum: 1e9 });
 const strict = <const K extends string, P extends TProperties>(kind: K, figures: P) =>
@@ -27,7 +27,7 @@ const AtPosition = Type.Union([
 
 /** How a guard, or something the drive does by itself, acted. */
 const GuardAct = Type.Union([
-  Type.Object({ did: Type.Literal('tripped'), /** the family's own code */ code: Type.Integer() }, { additionalProperties: false }),
+  Type.Object({ did: Type.Literal('tripped'), /** the family's own code */ code: Count }, { additionalProperties: false }),
   Type.Object({ did: literals(['rested', 'warned', 'turned']) }, { additionalProperties: false }),
   Type.Object({ did: Type.Literal('ran'), /** s */ seconds: figure }, { additionalProperties: false }),
 ]);
@@ -43,7 +43,7 @@ export const proofFacts = {
   /** V between L1–L2, L2–L3, L3–L1, against those of the supply */
   lineVoltages: strict('lineVoltages', { lines: Type.Array(figure, { minItems: 3, maxItems: 3 }), nominal: figure }),
   /** which way it turned, at up to so many Hz; null where no recording was kept */
-  direction: strict('direction', { right: Type.Boolean(), frequency: figure, recording: orNull(Type.Integer({ minimum: 1 })) }),
+  direction: strict('direction', { right: Type.Boolean(), frequency: figure, recording: orNull(Id) }),
   /** constants of the motor by role, in the setting's own unit */
   tune: strict('tune', {
     constants: Type.Array(
@@ -55,7 +55,7 @@ export const proofFacts = {
     ),
   }),
   /** ran up to so many Hz and down without a trip */
-  run: strict('run', { frequency: figure, recording: Type.Integer({ minimum: 1 }), compared: Type.Array(Compared, { maxItems: 12 }) }),
+  run: strict('run', { frequency: figure, recording: Id, compared: Type.Array(Compared, { maxItems: 12 }) }),
   /** command over the link was given back */
   givenBack: strict('givenBack', {}),
   /** inputs that answered what hangs there, and those nobody could try */
@@ -79,14 +79,16 @@ export const proofFacts = {
   /** what it did at each position that was tried */
   selector: strict('selector', { hand: Type.Optional(AtPosition), off: Type.Optional(AtPosition), auto: Type.Optional(AtPosition) }),
   /** s and the highest Hz of an emergency run, and how many trips it ran on through; null where the drive does not tell */
-  emergency: strict('emergency', { seconds: figure, frequency: figure, through: orNull(Type.Integer()) }),
+  emergency: strict('emergency', { seconds: figure, frequency: figure, through: orNull(Count) }),
   /**
    * a loop that was disturbed and held: % of the range the feedback went off at most, % of full speed the output moved, s until it was back; % of the
    * range, least and most while it held, and s it held; what 0 and 100 % are
    */
   holds: strict('holds', {
     ...{ off: figure, output: figure, back: figure, low: figure, high: figure, held: figure },
-    range: orNull(Type.Object({ low: figure, high: figure, unit: Type.String(), decimals: Type.Integer() }, { additionalProperties: false })),
+    range: orNull(
+      Type.Object({ low: figure, high: figure, unit: Text(12), decimals: Type.Integer({ minimum: 0, maximum: 6 }) }, { additionalProperties: false }),
+    ),
   }),
   staging: strict('staging', { together: pumps, left: pumps }),
   replaced: strict('replaced', { gone: pumps, come: pumps }),
