@@ -22,6 +22,8 @@ const elements = [
   { type: 'bench', pattern: 'apps/bench/**', mode: 'full' },
   { type: 'routes', pattern: 'apps/pilot/app/**', mode: 'full' },
   { type: 'feature', pattern: 'apps/pilot/src/features/*/**', capture: ['feature'], mode: 'full' },
+  // every page but the plant's own, fetched together
+  { type: 'pages', pattern: 'apps/pilot/src/pages/**', mode: 'full' },
   { type: 'machine', pattern: 'apps/pilot/src/machine/**', mode: 'full' },
   { type: 'ui', pattern: 'apps/pilot/src/ui/**', mode: 'full' },
   { type: 'data', pattern: 'apps/pilot/src/data/**', mode: 'full' },
@@ -64,15 +66,16 @@ export default ts.config(
             { from: 'books', allow: ['books', 'core', 'contract'] },
             // words are made of codes and figures, and last
             { from: 'words', allow: ['words', 'core', 'contract'] },
-            { from: 'commissioning', allow: ['commissioning', ...rules] },
+            { from: 'commissioning', allow: ['commissioning', 'words', ...rules] },
             { from: 'demoPlant', allow: ['demoPlant', 'books', 'core', 'contract'] },
-            { from: 'server', allow: ['server', 'commissioning', 'demoPlant', ...rules] },
+            { from: 'server', allow: ['server', 'commissioning', 'words', 'demoPlant', ...rules] },
             { from: 'serverTest', allow: ['serverTest', 'server', 'packageTest', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
             { from: 'truth', allow: ['truth', 'core'] },
             { from: 'bench', allow: ['bench', 'truth', 'demoPlant', ...rules] },
             { from: 'accuracy', allow: ['accuracy', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
             { from: 'benchTest', allow: ['benchTest', 'accuracy', 'bench', 'truth', 'packageTest', 'demoPlant', ...rules] },
-            { from: 'routes', allow: ['feature', 'ui', 'data'] },
+            { from: 'routes', allow: ['pages', 'feature', 'ui', 'data'] },
+            { from: 'pages', allow: ['pages', 'feature', 'ui'] },
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             { from: 'machine', allow: ['machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             // the kit knows figures and units, and nothing of machines

@@ -1,1 +1,1 @@
-export { DevicesScreen as default } from '../src/features/devices/DevicesScreen';
+export { DevicesPage as default } from '../src/pages';

@@ -1,1 +1,1 @@
-export { NewMachineScreen as default } from '../src/features/new/NewMachineScreen';
+export { NewMachinePage as default } from '../src/pages';

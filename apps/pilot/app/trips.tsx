@@ -1,1 +1,1 @@
-export { TripHistoryPage as default } from '../src/features/trip/pages';
+export { TripHistoryPage as default } from '../src/pages';

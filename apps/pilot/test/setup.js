@@ -29,7 +29,7 @@ window.Element.prototype.scrollIntoView = () => {};
 // nothing is painted here: what comes after a paint comes at once
 jest.mock('../src/ui/afterPaint', () => ({ afterPaint: (work) => work() }));
 // words are compared as they are written; that figure and unit hold together is a test of its own
-jest.mock('@yare/core', () => ({ ...jest.requireActual('@yare/core'), unbroken: (sentence) => sentence }));
+jest.mock('@yare/core/units', () => ({ ...jest.requireActual('@yare/core/units'), unbroken: (sentence) => sentence }));
 
 // Names of buttons and rows are read off the tree some thousand times a test, and each time this DOM would match every
 // rule of every sheet against every ancestor. No page here hides or names by a style sheet: what stands on the element

@@ -34,7 +34,6 @@ export interface Relies {
 /** One test of a stage. */
 export interface ProofDefinition {
   id: string;
-  name: string;
   relies: Relies;
   /** what is kept of it as found; a look of a person where nothing is said */
   facts?: ProofKind;
@@ -63,7 +62,6 @@ export interface StandingContext {
 export interface StageDefinition<Path extends string = string> {
   /** its route */
   path: Path;
-  name: string;
   /** single key on a wide screen; a stage of the job that names none is reached by its number */
   key?: string;
   /** what is used in every stage and has no place in the order of the job */

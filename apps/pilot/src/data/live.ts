@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import { noLink, oldAfter } from '@yare/commissioning';
-import { present } from '@yare/core';
+import { noLink, oldAfter } from '@yare/commissioning/noLink';
+import { present } from '@yare/core/present';
 import type { ClientMessage, LiveSample, MachineSeen, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
 import { authorNow } from './device';

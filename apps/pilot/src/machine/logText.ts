@@ -1,7 +1,7 @@
 import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
-import { leftOpen, proofAt, stages } from '@yare/commissioning';
-import { typedFigure } from '@yare/core';
+import { typedFigure } from '@yare/core/units';
 import { factsText } from '@yare/words';
+import { leftOpen, proofName, stageName } from '@yare/words/stages';
 import { figureRows } from './plateFigures';
 
 type Event = AuditPage['events'][number];
@@ -64,9 +64,8 @@ function fieldChanges(before: unknown, after: unknown, labels: typeof surveyLabe
 
 /** What a proof is called on its page. */
 const testName = ({ stage, item }: { stage: string; item: string }): string => {
-  const stageName = stages.find((s) => s.path === stage)?.name ?? stage;
-  const name = proofAt(stage, item)?.name ?? item;
-  return name === stageName ? name : `${stageName}, ${name.toLowerCase()},`;
+  const name = proofName(stage, item);
+  return name === stageName(stage) ? name : `${stageName(stage)}, ${name.toLowerCase()},`;
 };
 
 const loggedProof = ({ facts, measured }: ActDetail<'proof passed'>, passed: boolean): string => measured ?? (facts ? factsText(facts, passed) : '');

@@ -1,5 +1,5 @@
 import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
-import { present } from '@yare/core';
+import { present } from '@yare/core/present';
 import type { Entry } from '../ui/entryStore';
 
 /** A row of the plate that takes a figure. */

@@ -1,4 +1,4 @@
-import { typedFigure } from '@yare/core';
+import { typedFigure } from '@yare/core/units';
 import { openEntry, useEntryStore, type Entry } from './entryStore';
 import { SheetRow, type SheetRowProps } from './sheet';
 

@@ -1,7 +1,7 @@
 import { View } from '@tamagui/core';
 import { useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
-import { formatFigure } from '@yare/core';
+import { formatFigure } from '@yare/core/units';
 import { measure } from './palette';
 import { Range } from './Range';
 import { Body, Figure, Second, Strong } from './text';

@@ -2,7 +2,7 @@ import { styled, View } from '@tamagui/core';
 import { FewAtATime } from './FewAtATime';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput, View as Plain } from 'react-native';
-import { formatFigure, unbroken } from '@yare/core';
+import { formatFigure, unbroken } from '@yare/core/units';
 import { closeEntry, openEntry, setFrom, switchUnit, typeKey, useEntryStore, type Entry } from './entryStore';
 import { useFigureKeys } from './figureKeys';
 import { fontFamily, measure } from './palette';

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core';
+import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core/units';
 import { afterPaint } from './afterPaint';
 
 /** A figure that can be typed. Values go in and out in `unit`; other `units` are offered and converted. */

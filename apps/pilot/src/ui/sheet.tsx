@@ -1,7 +1,7 @@
 import { styled, View } from '@tamagui/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
-import { unbroken } from '@yare/core';
+import { unbroken } from '@yare/core/units';
 import { useEntryStore } from './entryStore';
 import { afterPaint } from './afterPaint';
 import { FewAtATime } from './FewAtATime';

@@ -2,6 +2,7 @@ import type { FastifyPluginAsyncTypebox } from '@fastify/type-provider-typebox';
 import { bookById, ratingOf } from '@yare/books';
 import { contradictedBy, groundOf, groundsOf, proofAt, settingPrefix, surveyGround } from '@yare/commissioning';
 import { Plan, Problem, Proof, ProofEdit, TagParams } from '@yare/contract';
+import { proofName } from '@yare/words/stages';
 import { audit } from '../audit/audit';
 import { authorOf } from '../audit/people';
 import type { Context } from '../context';
@@ -74,7 +75,7 @@ function refuseOther({ stage, item, outcome, facts }: ProofEdit, watched: boolea
     throw new ProblemError(
       422,
       'Other figures',
-      `“${definition.name}” is told by what was found in it: “${wanted}”, and not “${facts?.kind ?? 'nothing'}”.`,
+      `“${proofName(stage, item)}” is told by what was found in it: “${wanted}”, and not “${facts?.kind ?? 'nothing'}”.`,
     );
 }
 

@@ -19,31 +19,26 @@ const eye = {};
 export const powerChecks: readonly PowerCheck[] = [
   {
     id: 'isolated',
-    name: 'Isolated, locked, proved dead',
     how: 'Isolator off, your own lock and tag on it, tester proved before and after. Wait until the DC bus is empty.',
     relies: eye,
   },
   {
     id: 'mounted',
-    name: 'Drive mounted',
     how: 'Upright, clear above and below, nothing blows hot air into it, ambient as surveyed.',
     relies: { survey: ['ambient'] },
   },
   {
     id: 'motorEarth',
-    name: 'Motor earth',
     how: 'Earth of the motor on the drive’s motor earth terminal, screen clamped all round at both ends.',
     relies: eye,
   },
   {
     id: 'links',
-    name: 'Links in the terminal box',
     how: 'As drawn on the Plate stage for the connection entered there.',
     relies: { plate: ['voltage', 'connection', 'leads', 'joined'] },
   },
   {
     id: 'insulation',
-    name: 'Insulation, motor off the drive',
     how: 'Motor leads off the drive. 500 V for one minute between the leads and earth. Never against the drive itself.',
     relies: eye,
     figures: 'insulation',
@@ -51,31 +46,26 @@ export const powerChecks: readonly PowerCheck[] = [
   },
   {
     id: 'motorPhases',
-    name: 'Motor phases',
     how: 'U, V, W at the drive’s motor terminals. Never the supply there: it destroys the drive.',
     relies: eye,
   },
   {
     id: 'supplyEarth',
-    name: 'Supply earth',
     how: 'Protective earth of the supply; a second one where the leakage current asks for it.',
     relies: eye,
   },
   {
     id: 'supplyPhases',
-    name: 'Supply phases',
     how: 'Line terminals, fuses as the drive asks, tightened.',
     relies: { survey: ['voltage', 'phases'] },
   },
   {
     id: 'controlRows',
-    name: 'Control terminals',
     how: 'Control cables away from power, screens at the drive end, safety channels with both wires.',
     relies: eye,
   },
   {
     id: 'lineVoltages',
-    name: 'Three line voltages',
     how: 'At the supply terminals, isolator on, drive not started: L1–L2, L2–L3, L3–L1.',
     relies: eye,
     figures: 'lineVoltages',
@@ -186,7 +176,6 @@ export function contradictedBy(
 /** Dead, earthed, insulated, connected and measured before the supply is switched on. */
 export const beforePowerStage = defineStage({
   path: 'before-power',
-  name: 'Before power',
   proofs: powerChecks,
   standing: (m, { proofOf }) =>
     ofItems(

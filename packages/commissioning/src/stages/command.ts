@@ -18,7 +18,6 @@ export const commandSources: readonly SettingRole[] = [
 /** Command is where the settings want it, and nobody has borrowed it. */
 export const givenBackProof: ProofDefinition = {
   id: 'given back',
-  name: 'Command given back',
   facts: 'givenBack',
   relies: { roles: commandSources, inputs: true },
 };
@@ -111,7 +110,6 @@ const check = (c: Checked): Finding[] => [...pairFindings(c, 'remote'), ...pairF
 /** Who starts it, who sets its speed, and what wins. */
 export const commandStage = defineStage({
   path: 'command',
-  name: 'Command',
   key: 'n',
   sections: [
     { id: 'sources', title: 'Where it comes from', roles: ['startSource', 'speedSource', 'keypadSpeed'] },

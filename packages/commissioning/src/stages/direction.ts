@@ -20,7 +20,6 @@ function check(c: Checked): Finding[] {
 /** The shaft turned the way the machine wants it; which phases lie where is what it stands on. */
 export const directionProof: ProofDefinition = {
   id: 'direction',
-  name: 'Direction',
   facts: 'direction',
   relies: { roles: ['phaseOrder'], plate: ['power', 'speed', 'connection'] },
 };
@@ -28,7 +27,6 @@ export const directionProof: ProofDefinition = {
 /** Turned slowly and looked at. */
 export const directionStage = defineStage({
   path: 'direction',
-  name: 'Direction',
   proofs: [directionProof],
   check,
   standing: (m, { proofOf }) => ofItems(m, [proofOf('direction', directionProof.id)], { passed: 'turns the right way', open: 'not looked at yet' }),

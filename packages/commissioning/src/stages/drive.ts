@@ -40,7 +40,6 @@ function check(c: Checked): Finding[] {
 /** Which drive stands there, and whether it is big enough. */
 export const driveStage = defineStage({
   path: 'drive',
-  name: 'Drive',
   check,
   standing: (m, { survey, surveyed }) => {
     const { book, size } = m.drafted;

@@ -15,7 +15,6 @@ import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '
 /** Emergency ventilation was asked for by its contact, and ran on through a trip. */
 export const emergencyProof: ProofDefinition = {
   id: 'emergency',
-  name: 'It runs in an emergency',
   facts: 'emergency',
   relies: {
     roles: ['emergencyFrequency', 'emergencyDirection', 'emergencySense', 'emergencyOverrides', 'emergencyEnds', 'reversePermit'],
@@ -112,7 +111,6 @@ export const emergencyEndText = ({ settings }: Pick<Checked, 'settings'>): strin
 /** A fan that has to go on while something burns. */
 export const emergencyStage = defineStage({
   path: 'emergency',
-  name: 'Emergency ventilation',
   key: 'q',
   sections: [
     { id: 'run', title: 'How it runs', roles: ['emergencyFrequency', 'emergencyDirection', 'emergencySense', 'emergencyEnds'] },

@@ -10,6 +10,7 @@ import {
   type GuardSettings,
   type SettingRole,
 } from '@yare/core';
+import { guardNames } from '@yare/words/stages';
 import { hertz, type Checked, type Finding } from '../checked';
 import { sensorOf } from '../process/scale';
 import { against, defineStage, ofItems, type ProofDefinition, type Section, notNeeded } from '../stage';
@@ -19,7 +20,6 @@ import { maySleep } from './sleep';
 /** One guard as it is set up: its settings in the order they are asked, and how it is provoked. */
 export interface GuardPlan {
   kind: GuardKind;
-  name: string;
   roles: readonly SettingRole[];
   /** machines it makes sense at */
   at: readonly DrivenKind[];
@@ -33,42 +33,36 @@ const all: readonly DrivenKind[] = ['pump', 'fan', 'conveyor', 'hoist', 'agitato
 export const guardPlans: readonly GuardPlan[] = [
   {
     kind: 'dryRun',
-    name: 'Dry running',
     roles: ['dryRunLevel', 'dryRunDelay', 'dryRunAction'],
     at: pumps,
     provoke: 'Shut the suction valve, or let the well run empty, for no longer than the guard needs.',
   },
   {
     kind: 'noFlow',
-    name: 'No flow',
     roles: ['noFlowDelay', 'noFlowSource', 'noFlowAction'],
     at: pumps,
     provoke: 'Run it in hand, shut the valve behind the pump and wait for its delay.',
   },
   {
     kind: 'highLoad',
-    name: 'Something holds it',
     roles: ['highLoadLevel', 'highLoadDelay', 'highLoadAction'],
     at: all,
     provoke: 'Set the level below what it takes now, see it act, and set it back.',
   },
   {
     kind: 'lowLoad',
-    name: 'The load is lost',
     roles: ['lowLoadLevel', 'lowLoadDelay', 'lowLoadAction'],
     at: all,
     provoke: 'Take the belt or the coupling off with the drive isolated, then run it at the speed of its work.',
   },
   {
     kind: 'highPressure',
-    name: 'Pressure or level too high',
     roles: ['highPressureLevel', 'highPressureDelay', 'highPressureAction'],
     at: ['pump', 'fan'],
     provoke: 'Run it in hand above its usual speed with little drawn until the feedback is over the level.',
   },
   {
     kind: 'lowPressure',
-    name: 'Pressure or level too low',
     roles: ['lowPressureLevel', 'lowPressureDelay', 'lowPressureAction'],
     at: ['pump', 'fan'],
     provoke: 'Run it in hand so slowly that the feedback stays under the level.',
@@ -84,30 +78,26 @@ export const guardsFor = ({ settings, driven }: Pick<Checked, 'settings' | 'driv
 
 const proofOfGuard = (g: GuardPlan): ProofDefinition => ({
   id: g.kind,
-  name: `${g.name}: seen to act`,
   facts: 'guard',
   relies: { roles: [...g.roles, 'shutLoad', 'loadCurve1', 'loadCurve2', 'loadCurve3', 'guardRest', 'guardTries'] },
 });
 export const cleaningProof: ProofDefinition = {
   id: 'cleaning',
-  name: 'It cleans itself',
   facts: 'guard',
   relies: { roles: ['cleanStrokes', 'cleanFrequency', 'cleanTime', 'cleanAtLoad', 'cleanAtStart', 'reversePermit'] },
 };
 export const fillProof: ProofDefinition = {
   id: 'fill',
-  name: 'It fills the pipe first',
   facts: 'guard',
   relies: { roles: ['fillFrequency', 'fillLevel', 'fillTime'] },
 };
 export const feedbackProof: ProofDefinition = {
   id: 'feedback',
-  name: 'A broken sensor wire acts',
   facts: 'guard',
   relies: { roles: ['liveZeroLoss', 'analogueSignal'] },
 };
-export const frostProof: ProofDefinition = { id: 'frost', name: 'It turns against frost', facts: 'guard', relies: { roles: ['frostFrequency'] } };
-export const runOnProof: ProofDefinition = { id: 'runOn', name: 'It runs on', facts: 'guard', relies: { roles: ['runOnTime', 'runOnFrequency'] } };
+export const frostProof: ProofDefinition = { id: 'frost', facts: 'guard', relies: { roles: ['frostFrequency'] } };
+export const runOnProof: ProofDefinition = { id: 'runOn', facts: 'guard', relies: { roles: ['runOnTime', 'runOnFrequency'] } };
 
 const percent = (x: number): string => `${formatFigure(100 * x, Number.isInteger(Math.round(1000 * x) / 10) ? 0 : 1)} %`;
 
@@ -298,10 +288,9 @@ export const guardSections: readonly Section[] = [
 /** What watches the running machine, and what it does by itself. */
 export const guardsStage = defineStage({
   path: 'guards',
-  name: 'Guards',
   key: 'j',
   sections: [
-    ...guardPlans.map((g) => ({ id: g.kind, title: g.name, roles: g.roles })),
+    ...guardPlans.map((g) => ({ id: g.kind, title: guardNames[g.kind], roles: g.roles })),
     { id: 'shut', title: 'Against a shut valve', roles: ['shutLoad'] },
     { id: 'curve', title: 'Usual load', roles: ['loadCurve1', 'loadCurve2', 'loadCurve3'] },
     ...guardSections,

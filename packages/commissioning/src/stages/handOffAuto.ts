@@ -17,7 +17,6 @@ const roles: readonly SettingRole[] = [
 /** Every position of the selector was seen to do what it should. */
 export const selectorProof: ProofDefinition = {
   id: 'selector',
-  name: 'Every position of the selector',
   facts: 'selector',
   relies: { roles, inputs: true },
 };
@@ -50,7 +49,6 @@ function check(c: Checked): Finding[] {
 /** What each position of the selector does. */
 export const handOffAutoStage = defineStage({
   path: 'hand-off-auto',
-  name: 'Hand-off-auto',
   key: 'h',
   sections: [
     { id: 'hand', title: 'Hand', roles: ['handSpeed', 'keypadSpeed'] },

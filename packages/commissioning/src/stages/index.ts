@@ -1,5 +1,5 @@
 import { asTheyStand } from '@yare/books';
-import type { Leaving } from '@yare/contract';
+import { stageName } from '@yare/words/stages';
 import type { Checked } from '../checked';
 import type { MachineModel, StageFinding } from '../model';
 import { groundsOf, reliesOn, settingPrefix, type ProofDefinition, type StageDefinition } from '../stage';
@@ -54,6 +54,7 @@ export type StagePath = (typeof definitions)[number]['path'];
 
 /** A stage with its place in the job. */
 export interface Stage extends StageDefinition<StagePath> {
+  name: string;
   /** its place in the job; null for what is used in every stage */
   number: number | null;
   /** single key on a wide screen */
@@ -62,6 +63,7 @@ export interface Stage extends StageDefinition<StagePath> {
 
 export const stages: readonly Stage[] = definitions.map((d: StageDefinition<StagePath>, i) => ({
   ...d,
+  name: stageName(d.path),
   number: d.tool ? null : i + 1,
   key: d.key ?? String(i + 1),
 }));
@@ -72,10 +74,6 @@ export function stageAt(path: StagePath): Stage {
   if (!stage) throw new RangeError(`There is no stage "${path}".`);
   return stage;
 }
-
-/** The stages somebody left unproved, by their names; what was written down before stages were kept stands as it was. */
-export const leftOpen = ({ stages: paths, told }: Pick<Leaving, 'stages' | 'told'>): string =>
-  told ?? paths.map((path) => stages.find((s) => s.path === path)?.name ?? path).join(', ');
 
 /** The stage that comes after one in the order of the job; null after the last. */
 export function stageAfter(path: StagePath): Stage | null {

@@ -6,7 +6,6 @@ import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 /** A run up to full speed and down again, as set. */
 export const runProof: ProofDefinition = {
   id: 'run',
-  name: 'Run as set',
   facts: 'run',
   relies: {
     roles: [
@@ -188,7 +187,6 @@ export const provingSpeed = 0.95;
 /** How the machine starts, runs and stops. */
 export const motionStage = defineStage({
   path: 'motion',
-  name: 'Motion',
   sections: [
     { id: 'ramps', title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
     { id: 'limits', title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },

@@ -129,7 +129,6 @@ function pullOutLeft(plate: StampedPlate, supply: number): { share: number } | n
 /** The motor's nameplate. */
 export const plateStage = defineStage({
   path: 'plate',
-  name: 'Plate',
   check,
   standing: (m, { surveyed }) => {
     const findings = checkPlate(m.plate);

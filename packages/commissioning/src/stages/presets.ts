@@ -10,7 +10,6 @@ const most = 15;
 /** A preset was chosen by its switch, and the speed was measured. */
 export const presetProof = (n: number): ProofDefinition => ({
   id: `preset ${n}`,
-  name: `Preset ${n}`,
   facts: 'preset',
   relies: {
     roles: [`preset${n}`, 'minimumFrequency', 'maximumFrequency', 'skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2', 'reversePermit'],
@@ -76,7 +75,6 @@ function check(c: Checked): Finding[] {
 /** Speeds by switches. */
 export const presetsStage = defineStage({
   path: 'presets',
-  name: 'Presets',
   key: 'u',
   sections: [
     {

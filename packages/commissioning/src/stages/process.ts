@@ -22,12 +22,11 @@ import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '
 const roles: readonly SettingRole[] = [...loopRoles, 'analogueSignal', 'liveZeroLoss', 'maximumFrequency'];
 
 /** The loop was seen to hold its set point through a change of demand. */
-export const holdsProof: ProofDefinition = { id: 'holds', name: 'It holds its set point', facts: 'holds', relies: { roles } };
+export const holdsProof: ProofDefinition = { id: 'holds', facts: 'holds', relies: { roles } };
 
 /** The sensor was held against a gauge at two points of its range. */
 export const sensorProof: ProofDefinition = {
   id: 'sensor',
-  name: 'The sensor agrees with a gauge',
   facts: 'gauges',
   relies: { roles: ['analogueSignal'] },
 };
@@ -220,7 +219,6 @@ function check(c: Checked): Finding[] {
 /** What a drive holds by itself: sensor, set point, step test and controller. */
 export const processStage = defineStage({
   path: 'process',
-  name: 'Process',
   key: 'f',
   sections: [
     { id: 'signal', title: 'Signal', roles: ['analogueSignal', 'analogueFilter', 'liveZeroLoss'] },

@@ -144,7 +144,6 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
 /** What keeps motor and drive from burning. */
 export const protectionStage = defineStage({
   path: 'protection',
-  name: 'Protection',
   sections: [
     { id: 'overload', title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
     { id: 'limit', title: 'Current limit', roles: ['currentLimit', 'torqueLimit', 'stallTime'] },

@@ -31,7 +31,6 @@ const roles: readonly SettingRole[] = [
 /** It was seen to fall asleep by itself and to wake by itself. */
 export const sleepsProof: ProofDefinition = {
   id: 'sleeps',
-  name: 'It falls asleep and wakes',
   facts: 'sleep',
   relies: { roles: [...roles, 'setpoint'] },
 };
@@ -199,7 +198,6 @@ export const maySleep = (c: Pick<Checked, 'settings'>): boolean => usesProcess(c
 /** When a pump may stand still, and when it must run again. */
 export const sleepStage = defineStage({
   path: 'sleep',
-  name: 'Sleep and wake',
   key: 'y',
   sections: [
     { id: 'sleep', title: 'Falls asleep', roles: ['sleepFrequency', 'sleepDelay', 'leastRun'] },

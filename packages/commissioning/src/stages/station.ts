@@ -18,9 +18,9 @@ const roles: readonly SettingRole[] = [
 ];
 
 /** Another pump was seen to come, and to go again. */
-export const stagingProof: ProofDefinition = { id: 'staging', name: 'Another pump comes and goes', facts: 'staging', relies: { roles } };
+export const stagingProof: ProofDefinition = { id: 'staging', facts: 'staging', relies: { roles } };
 /** A pump was taken out, and another was seen to take its place. */
-export const replacedProof: ProofDefinition = { id: 'replaced', name: 'A lost pump is replaced', facts: 'replaced', relies: { roles } };
+export const replacedProof: ProofDefinition = { id: 'replaced', facts: 'replaced', relies: { roles } };
 
 /** Whether several pumps work together. */
 export const inStation = ({ settings }: Pick<Checked, 'settings'>): boolean => {
@@ -119,7 +119,6 @@ function check(c: Checked): Finding[] {
 /** Several pumps that work as one. */
 export const stationStage = defineStage({
   path: 'station',
-  name: 'Several pumps',
   key: 'o',
   sections: [
     { id: 'who', title: 'Who works together', roles: ['stationKind', 'stationNumber', 'stationPumps', 'stationMost', 'jockey'] },

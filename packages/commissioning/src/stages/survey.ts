@@ -68,7 +68,6 @@ export function atHand(survey: Survey, driven: string, hasBrake: boolean): Array
 /** What is found at the machine before anything is connected. */
 export const surveyStage = defineStage({
   path: 'survey',
-  name: 'Survey',
   standing: (m, { survey, surveyed }) => {
     const lacks = surveyLacks(survey, m.machine);
     if (!surveyed) return { proof: 'not yet', text: 'supply, place and cable not recorded' };

@@ -8,7 +8,6 @@ import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 /** Every wire answered at its input. */
 export const wiresProof: ProofDefinition = {
   id: 'wires',
-  name: 'Wire by wire',
   facts: 'wires',
   relies: { inputs: true, roles: ['externalTripSense', 'inputSense'] },
 };
@@ -258,7 +257,6 @@ const check = (c: Checked): Finding[] => [...doubled(c), ...incomplete(c), ...tw
 /** What is wired where, and what each does. */
 export const terminalsStage = defineStage({
   path: 'terminals',
-  name: 'Terminals',
   key: 'i',
   proofs: [wiresProof],
   check,

@@ -3,7 +3,6 @@ import { defineStage } from '../stage';
 
 export const settingsTool = defineStage({
   path: 'settings',
-  name: 'Settings sheet',
   key: 's',
   tool: true,
   standing: (m) => ({ proof: 'not yet', text: `${m.drafted.all.length} settings, ${notAsFactory(m.drafted).length} not as from the factory` }),
@@ -11,7 +10,6 @@ export const settingsTool = defineStage({
 
 export const turnTool = defineStage({
   path: 'turn',
-  name: 'Test run',
   key: 't',
   tool: true,
   standing: (_m, { runs }) => (runs > 0 ? { proof: 'proved', text: 'turned and recorded' } : { proof: 'not yet', text: 'hold to run at any speed' }),
@@ -19,7 +17,6 @@ export const turnTool = defineStage({
 
 export const recordingsTool = defineStage({
   path: 'recordings',
-  name: 'Recordings',
   key: 'l',
   tool: true,
   standing: (_m, { recordings }) => (recordings > 0 ? { proof: 'proved', text: `${recordings} kept` } : { proof: 'not yet', text: 'none yet' }),
@@ -27,7 +24,6 @@ export const recordingsTool = defineStage({
 
 export const tripTool = defineStage({
   path: 'trip',
-  name: 'Trip',
   key: 'e',
   tool: true,
   standing: () => ({ proof: 'not yet', text: 'what a tripped drive says, and its reset' }),
@@ -35,7 +31,6 @@ export const tripTool = defineStage({
 
 export const benchTool = defineStage({
   path: 'bench',
-  name: 'Bench',
   key: 'b',
   tool: true,
   standing: () => ({ proof: 'not yet', text: 'the simulated machine: panel, handles, faults' }),

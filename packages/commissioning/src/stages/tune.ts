@@ -5,12 +5,11 @@ import { defineStage, ofItems, type ProofDefinition } from '../stage';
 export const tunedRoles = ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] as const satisfies readonly SettingRole[];
 
 /** The motor was measured; the nameplate in the drive is what it was measured against. */
-export const tuneProof: ProofDefinition = { id: 'tune', name: 'Tune', facts: 'tune', relies: { plateSettings: true } };
+export const tuneProof: ProofDefinition = { id: 'tune', facts: 'tune', relies: { plateSettings: true } };
 
 /** The motor measured by its drive. */
 export const tuneStage = defineStage({
   path: 'tune',
-  name: 'Tune',
   proofs: [tuneProof],
   standing: (m, { proofOf }) => {
     const { book } = m.drafted;

@@ -3,7 +3,6 @@ import { defineStage, many } from '../stage';
 /** The draft into the drive, read back and kept. */
 export const writeStage = defineStage({
   path: 'write',
-  name: 'Write',
   standing: (m) => {
     if (!m.inDrive) return { proof: 'not yet', text: 'the drive was not read yet' };
     if (m.differing.length > 0)

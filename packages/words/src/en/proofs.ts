@@ -1,5 +1,7 @@
 import type { FactsOf, ProofKind } from '@yare/contract';
-import { formatFigure, roles, voltageUnbalance } from '@yare/core';
+import { roles } from '@yare/core/roles';
+import { voltageUnbalance } from '@yare/core/supply';
+import { formatFigure } from '@yare/core/units';
 import { and, counted } from './grammar';
 
 type Quantity = FactsOf<'run'>['compared'][number]['quantity'];

@@ -1,1 +1,1 @@
-export { BeforePowerScreen as default } from '../../../src/features/before-power/BeforePowerScreen';
+export { BeforePowerPage as default } from '../../../src/pages';

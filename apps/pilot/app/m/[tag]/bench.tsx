@@ -1,1 +1,1 @@
-export { BenchScreen as default } from '../../../src/features/bench/BenchScreen';
+export { BenchPage as default } from '../../../src/pages';

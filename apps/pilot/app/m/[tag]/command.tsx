@@ -1,1 +1,1 @@
-export { CommandScreen as default } from '../../../src/features/command/CommandScreen';
+export { CommandPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { CompareScreen as default } from '../../../src/features/compare/CompareScreen';
+export { ComparePage as default } from '../../../src/pages';

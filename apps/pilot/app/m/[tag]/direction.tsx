@@ -1,1 +1,1 @@
-export { DirectionScreen as default } from '../../../src/features/direction/DirectionScreen';
+export { DirectionPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { DriveScreen as default } from '../../../src/features/drive/DriveScreen';
+export { DrivePage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { EmergencyScreen as default } from '../../../src/features/emergency/EmergencyScreen';
+export { EmergencyPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { GuardsScreen as default } from '../../../src/features/guards/GuardsScreen';
+export { GuardsPage as default } from '../../../src/pages';

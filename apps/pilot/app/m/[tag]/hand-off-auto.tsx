@@ -1,1 +1,1 @@
-export { HandOffAutoScreen as default } from '../../../src/features/hand-off-auto/HandOffAutoScreen';
+export { HandOffAutoPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { MachineScreen as default } from '../../../src/features/machine/MachineScreen';
+export { MachinePage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { MotionScreen as default } from '../../../src/features/motion/MotionScreen';
+export { MotionPage as default } from '../../../src/pages';

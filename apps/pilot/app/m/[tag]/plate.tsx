@@ -1,1 +1,1 @@
-export { PlateScreen as default } from '../../../src/features/plate/PlateScreen';
+export { PlatePage as default } from '../../../src/pages';

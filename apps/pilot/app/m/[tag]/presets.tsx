@@ -1,1 +1,1 @@
-export { PresetsScreen as default } from '../../../src/features/presets/PresetsScreen';
+export { PresetsPage as default } from '../../../src/pages';

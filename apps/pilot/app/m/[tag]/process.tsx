@@ -1,1 +1,1 @@
-export { ProcessScreen as default } from '../../../src/features/process/ProcessScreen';
+export { ProcessPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { ProtectionScreen as default } from '../../../src/features/protection/ProtectionScreen';
+export { ProtectionPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { RevisionsScreen as default } from '../../../src/features/revisions/RevisionsScreen';
+export { RevisionsPage as default } from '../../../src/pages';

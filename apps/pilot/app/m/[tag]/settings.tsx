@@ -1,1 +1,1 @@
-export { SettingsScreen as default } from '../../../src/features/settings/SettingsScreen';
+export { SettingsPage as default } from '../../../src/pages';

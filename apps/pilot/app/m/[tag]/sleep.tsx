@@ -1,1 +1,1 @@
-export { SleepScreen as default } from '../../../src/features/sleep/SleepScreen';
+export { SleepPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { StartScreen as default } from '../../../src/features/start/StartScreen';
+export { StartPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { StationScreen as default } from '../../../src/features/station/StationScreen';
+export { StationPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { SurveyScreen as default } from '../../../src/features/survey/SurveyScreen';
+export { SurveyPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { TerminalsScreen as default } from '../../../src/features/terminals/TerminalsScreen';
+export { TerminalsPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { TuneScreen as default } from '../../../src/features/tune/TuneScreen';
+export { TunePage as default } from '../../../src/pages';

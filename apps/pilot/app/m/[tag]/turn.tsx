@@ -1,1 +1,1 @@
-export { TurnScreen as default } from '../../../src/features/turn/TurnScreen';
+export { TurnPage as default } from '../../../src/pages';

@@ -1,1 +1,1 @@
-export { WriteScreen as default } from '../../../src/features/write/WriteScreen';
+export { WritePage as default } from '../../../src/pages';

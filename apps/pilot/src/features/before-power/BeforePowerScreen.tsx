@@ -19,6 +19,7 @@ import { Pressable } from 'react-native';
 import type { LiveSample, Survey } from '@yare/contract';
 import { formatFigure, type Supply } from '@yare/core';
 import { proofText } from '@yare/words';
+import { proofName } from '@yare/words/stages';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import type { Entry } from '../../ui/entryStore';
@@ -32,6 +33,8 @@ import { go } from '../../ui/go';
 import { goOn } from '../../machine/goOn';
 import { useBusFall } from './useBusFall';
 import { WindingKind } from './WindingKind';
+
+const checkName = (id: string): string => proofName('before-power', id);
 
 const shapeOf: Record<ProofStanding['standing']['state'], ProofState> = { passed: 'proved', 'not yet': 'not yet', stale: 'stale', failed: 'act' };
 const phases = ['L1–L2', 'L2–L3', 'L3–L1'] as const;
@@ -143,7 +146,7 @@ function PowerSheet({ model }: { model: MachineModel }) {
               judged={judge(item.check, survey)}
               contradiction={{ lines: survey.lineVoltages, rectifier: model.drafted.rating.input }}
               recording={recording}
-              next={after && { name: after.check.name, open: () => setChosen(after.id) }}
+              next={after && { name: checkName(after.id), open: () => setChosen(after.id) }}
             />
           )}
         </Fragment>
@@ -175,7 +178,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
   return (
     <>
       <SheetRow
-        label={check.name}
+        label={checkName(check.id)}
         second={open && standing.state === 'not yet' ? undefined : second}
         mark={<ProofShape proof={shapeOf[standing.state]} />}
         inHand={open}
@@ -183,7 +186,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
         testID={`check-${check.id}`}
       />
       {standing.state === 'failed' && newest && !open && (
-        <Finding severity="error" sentence={`${check.name}: ${proofText(newest)}. Put it right and check it again before power goes on.`} />
+        <Finding severity="error" sentence={`${checkName(check.id)}: ${proofText(newest)}. Put it right and check it again before power goes on.`} />
       )}
     </>
   );
@@ -214,7 +217,7 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, more, shor
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
       <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
         <Body>{check.how}</Body>
-        {first && !answered && <Second color="$yellow">Before this one: {first.name.toLowerCase()}.</Second>}
+        {first && !answered && <Second color="$yellow">Before this one: {checkName(first.id).toLowerCase()}.</Second>}
       </View>
       {check.id === 'isolated' && !answered && <BusFalling live={live} />}
       {entries.map((e) => (

@@ -3,6 +3,7 @@ import type { SeenKind } from '@yare/commissioning/seen/guardsSeen';
 import type { FactsOf, SeenFacts } from '@yare/contract';
 import { formatFigure, type DriveParameters } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
+import { guardNames } from '@yare/words/stages';
 import { Fragment } from 'react';
 import { useFound, type LoadPoint } from '../../data/days';
 import { useLive } from '../../data/live';
@@ -69,12 +70,12 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
   );
   return (
     <Fold
-      title={plan.name}
+      title={guardNames[plan.kind]}
       right={!used ? 'off' : standing.state === 'passed' ? 'seen to act' : standing.state === 'stale' ? 'changed since' : 'not seen yet'}
       open={found || (used && standing.state !== 'passed')}
       testID={`guard-${plan.kind}`}
     >
-      <SettingRows model={model} stage="guards" section={{ id: plan.kind, title: plan.name, roles: plan.roles }} />
+      <SettingRows model={model} stage="guards" section={{ id: plan.kind, title: guardNames[plan.kind], roles: plan.roles }} />
       {proof && <ProofRows model={model} proof={proof} provoke={plan.provoke} seen={actText(model, seen[plan.kind])} />}
     </Fold>
   );

@@ -1,4 +1,5 @@
-import { leftOpen, type MachineModel, type Stage, type Standing } from '@yare/commissioning';
+import type { MachineModel, Stage, Standing } from '@yare/commissioning';
+import { leftOpen } from '@yare/words/stages';
 import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';

@@ -1,6 +1,7 @@
 import { memo } from 'react';
 import { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
-import { formatFigure, type RecordingMark } from '@yare/core';
+import type { RecordingMark } from '@yare/core/recordings';
+import { formatFigure } from '@yare/core/units';
 import { fontFamily, type Palette } from '../palette';
 import { layout, readingOf, type Limit, type Pane } from './pane';
 import { linePath, paneDomain, scaleFor, sideLabel, stepOf, type Scale } from './scale';

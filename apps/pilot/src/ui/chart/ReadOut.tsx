@@ -1,5 +1,5 @@
 import { View } from '@tamagui/core';
-import { formatFigure } from '@yare/core';
+import { formatFigure } from '@yare/core/units';
 import { Mono, Second } from '../text';
 import { layout } from './pane';
 

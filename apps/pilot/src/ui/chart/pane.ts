@@ -1,4 +1,4 @@
-import { valueAt, type Decimated, type RecordingMark } from '@yare/core';
+import { valueAt, type Decimated, type RecordingMark } from '@yare/core/recordings';
 
 /** A line of a pane. */
 export interface Series {

@@ -1,6 +1,7 @@
 import { scaleLinear, type ScaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { decimate, extentIn, formatFigure } from '@yare/core';
+import { decimate, extentIn } from '@yare/core/recordings';
+import { formatFigure } from '@yare/core/units';
 import type { Pane, Series } from './pane';
 
 export type Scale = ScaleLinear<number, number>;

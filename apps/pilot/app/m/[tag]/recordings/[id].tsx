@@ -1,1 +1,1 @@
-export { RecordingPage as default } from '../../../../src/features/recordings/pages';
+export { RecordingPage as default } from '../../../../src/pages';

@@ -1,1 +1,1 @@
-export { RecordingsPage as default } from '../../../../src/features/recordings/pages';
+export { RecordingsPage as default } from '../../../../src/pages';

@@ -1,1 +1,1 @@
-export { CasePage as default } from '../../../../src/features/trip/pages';
+export { CasePage as default } from '../../../../src/pages';

@@ -1,1 +1,1 @@
-export { TripPage as default } from '../../../../src/features/trip/pages';
+export { TripPage as default } from '../../../../src/pages';

@@ -1,3 +1,0 @@
-/** Everything of recordings in one piece: both pages share it. */
-export { RecordingScreen } from './RecordingScreen';
-export { RecordingsScreen } from './RecordingsScreen';
