@@ -79,9 +79,9 @@ export default ts.config(
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             { from: 'machine', allow: ['machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             // the kit knows figures and units, and nothing of machines
-            { from: 'ui', allow: ['ui', 'core'] },
-            { from: 'data', allow: ['data', 'workers', 'commissioning', ...rules] },
-            { from: 'workers', allow: ['commissioning', 'core', 'workers'] },
+            { from: 'ui', allow: ['ui', 'words', 'core'] },
+            { from: 'data', allow: ['data', 'workers', 'words', 'commissioning', ...rules] },
+            { from: 'workers', allow: ['words', 'commissioning', 'core', 'workers'] },
             {
               from: 'appTest',
               allow: ['appTest', 'packageTest', 'feature', 'machine', 'ui', 'data', 'workers', 'words', 'commissioning', 'demoPlant', ...rules],

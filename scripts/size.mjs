@@ -6,7 +6,7 @@ import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { buildWeb, installDependencies, webFolder } from './lib/machine.mjs';
 
 const limitKb = 400;
-const pagesLimitKb = 380;
+const pagesLimitKb = 400;
 if (!existsSync(join(webFolder, 'index.html'))) installDependencies();
 buildWeb();
 const chunks = '_expo/static/js/web';

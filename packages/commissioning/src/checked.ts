@@ -1,5 +1,6 @@
 import type { SettingChange, DriveSettings } from '@yare/books';
 import { formatFigure, type Driven, type StampedPlate } from '@yare/core';
+import { say } from '@yare/words/commissioning';
 
 /** Something that does not fit, or does, with its sentence and its way out. */
 export interface Finding {
@@ -38,4 +39,4 @@ export interface Checked {
 export const hasOneWay = ({ kind }: Driven): boolean => kind === 'pump' || kind === 'fan';
 
 export const amperes = (x: number): string => `${formatFigure(x, x < 10 ? 2 : 1)} A`;
-export const hertz = (x: number): string => `${formatFigure(x, 1)} Hz`;
+export const hertz = (x: number): string => say.hz({ x });

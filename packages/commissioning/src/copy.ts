@@ -1,5 +1,6 @@
 import { refuseValue, storedValue, textOf, type DriveSettings, type Setting } from '@yare/books';
 import { OutputJob, toSi, type DrivenKind, type ProcessSensor, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/commissioning';
 import { loopRoles } from './process/roles';
 import type { Section } from './stage';
 import { emergencyStage } from './stages/emergency';
@@ -24,28 +25,28 @@ export interface LeftOut {
 
 /** Why a setting of one machine has no place in another, by role. */
 const ownReason: Partial<Record<SettingRole, string>> = {
-  overloadCurrent: 'follows this motor’s full-load current',
-  currentLimit: 'follows this motor and this size of drive',
-  statorResistance: 'was measured on the other motor',
-  rotorResistance: 'was measured on the other motor',
-  leakageReactance: 'was measured on the other motor',
-  noLoadCurrent: 'was measured on the other motor',
-  motorCooling: 'belongs to the other motor',
-  motorSensor: 'belongs to the other motor',
-  phaseOrder: 'belongs to how the other motor is wired: prove the direction here',
-  chopper: 'belongs to the resistor fitted there',
-  chopperLevel: 'belongs to the resistor fitted there',
-  brakeResistance: 'belongs to the resistor fitted there',
-  resistorPower: 'belongs to the resistor fitted there',
-  holdingBrake: 'belongs to the brake fitted there',
-  brakeFrequency: 'belongs to the brake fitted there',
-  brakeOpenDelay: 'belongs to the brake fitted there',
-  brakeCloseDelay: 'belongs to the brake fitted there',
-  feedbackGain: 'straightens the other machine’s feedback',
-  feedbackOffset: 'straightens the other machine’s feedback',
-  straightening: 'straightens the other machine’s feedback',
-  linkAddress: 'an address may stand only once on a link',
-  settingsLock: 'is a lock of the other drive',
+  overloadCurrent: say.followsThisMotorsFullLoad,
+  currentLimit: say.followsThisMotorAndThis,
+  statorResistance: say.wasMeasuredOnTheOther,
+  rotorResistance: say.wasMeasuredOnTheOther,
+  leakageReactance: say.wasMeasuredOnTheOther,
+  noLoadCurrent: say.wasMeasuredOnTheOther,
+  motorCooling: say.belongsToTheOtherMotor,
+  motorSensor: say.belongsToTheOtherMotor,
+  phaseOrder: say.belongsToHowTheOther,
+  chopper: say.belongsToTheResistorFitted,
+  chopperLevel: say.belongsToTheResistorFitted,
+  brakeResistance: say.belongsToTheResistorFitted,
+  resistorPower: say.belongsToTheResistorFitted,
+  holdingBrake: say.belongsToTheBrakeFitted,
+  brakeFrequency: say.belongsToTheBrakeFitted,
+  brakeOpenDelay: say.belongsToTheBrakeFitted,
+  brakeCloseDelay: say.belongsToTheBrakeFitted,
+  feedbackGain: say.straightensTheOtherMachinesFeedback,
+  feedbackOffset: say.straightensTheOtherMachinesFeedback,
+  straightening: say.straightensTheOtherMachinesFeedback,
+  linkAddress: say.anAddressMayStandOnly,
+  settingsLock: say.isALockOfThe,
 };
 
 const rolesOf = ({ sections }: { sections?: readonly Section[] }): SettingRole[] => (sections ?? []).flatMap((x) => x.roles);
@@ -72,18 +73,18 @@ const ramps: ReadonlySet<SettingRole> = new Set<SettingRole>([
 /** What the machines are, where that is known; *one machine* where a drive takes the place of another and turns what that turned. */
 export type Kinds = { from: DrivenKind; to: DrivenKind } | 'one machine';
 
-const aKind = (kind: DrivenKind): string => `${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`;
+const aKind = (kind: DrivenKind): string => say.an({ test: /^[aeiou]/.test(kind), kind });
 
 function reasonToLeave(s: Setting, source: Setting, from: DriveSettings, to: DriveSettings, kinds: Kinds | undefined): string | null {
   const other = kinds === undefined || kinds === 'one machine' || kinds.from === kinds.to ? null : kinds;
-  if (other && s.role && ofItsKind.has(s.role)) return `is set for ${aKind(other.from)}, and this is ${aKind(other.to)}`;
+  if (other && s.role && ofItsKind.has(s.role)) return say.isSetForAndThis({ aKind: aKind(other.from), aKind2: aKind(other.to) });
   const relay = to.outputs.includes(s);
-  if (other && (relay || to.inputs.includes(s))) return `is wired for ${aKind(other.from)}, and this is ${aKind(other.to)}`;
-  if (relay && [from.inRole(source), to.inRole(s)].some((job) => job === OutputJob.holdingBrake)) return 'works the brake of one of the two';
+  if (other && (relay || to.inputs.includes(s))) return say.isWiredForAndThis({ aKind: aKind(other.from), aKind2: aKind(other.to) });
+  if (relay && [from.inRole(source), to.inRole(s)].some((job) => job === OutputJob.holdingBrake)) return say.worksTheBrakeOfOne;
   return ownReasonOf(s);
 }
 
-const ownReasonOf = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? 'is stamped on the other motor’s plate' : null);
+const ownReasonOf = (s: Setting): string | null => (s.role && ownReason[s.role]) || (s.plate ? say.isStampedOnTheOther : null);
 
 /** What does the same in another drive: the same code in the same family, the same role in another. */
 const counterpart = (s: Setting, of: DriveSettings, sameFamily: boolean): Setting | undefined =>
@@ -97,13 +98,13 @@ export interface Sensors {
 
 /** % of the range of the other sensor is another pressure here: said anew in the scale of this one. A sentence where that cannot be. */
 function setpointHere(held: number, from: DriveSettings, to: DriveSettings, sensors: Sensors | undefined): number | string {
-  if (!sensors?.from || !sensors.to) return 'is a share of the other sensor’s range, and a sensor is not recorded';
-  if (sensors.from.measures !== sensors.to.measures) return 'is held by another kind of sensor there';
+  if (!sensors?.from || !sensors.to) return say.isAShareOfThe;
+  if (sensors.from.measures !== sensors.to.measures) return say.isHeldByAnotherKind;
   const { low, high, unit } = sensors.from;
   const figure = toSi(low + (sensorPercent(straightIn(from), 100 * held) / 100) * (high - low), unit);
   const here = { low: toSi(sensors.to.low, sensors.to.unit), high: toSi(sensors.to.high, sensors.to.unit) };
   const percent = percentOf(here, figure);
-  return percent < 0 || percent > 100 ? 'lies outside the range of the sensor here' : loopPercent(straightIn(to), percent) / 100;
+  return percent < 0 || percent > 100 ? say.liesOutsideTheRangeOf : loopPercent(straightIn(to), percent) / 100;
 }
 
 const isHeld = (s: Setting): boolean => (heldRoles as readonly (SettingRole | undefined)[]).includes(s.role);
@@ -138,24 +139,24 @@ export function transfer(from: DriveSettings, to: DriveSettings, sensors?: Senso
     const source = counterpart(s, from, same);
     const value = source && from.values[source.code];
     if (!source || value === undefined) {
-      if (!same) left.push({ code: s.code, name: s.name, reason: `${from.book.family} has nothing that does the same` });
+      if (!same) left.push({ code: s.code, name: s.name, reason: say.hasNothingThatDoesThe({ family: from.book.family }) });
       continue;
     }
     const otherSensor = sensors?.from && sensors.to && sensors.from.measures !== sensors.to.measures && s.role && bySensor.has(s.role);
-    const why = otherSensor && !isHeld(s) ? 'belongs to another kind of sensor there' : reasonToLeave(s, source, from, to, kinds);
+    const why = otherSensor && !isHeld(s) ? say.belongsToAnotherKindOf : reasonToLeave(s, source, from, to, kinds);
     if (why) {
       left.push({ code: s.code, name: s.name, reason: why });
       continue;
     }
     const figure = figureHere(s, source, value, from, to, sensors);
     const shorter = !twins && s.role && ramps.has(s.role) && typeof figure === 'number' && figure < to.inRole(s);
-    const here = shorter ? 'is shorter than here: what this machine turns may not follow it' : figure;
+    const here = shorter ? say.isShorterThanHereWhat : figure;
     if (typeof here === 'string') {
       left.push({ code: s.code, name: s.name, reason: here });
       continue;
     }
     const fits = same && !isHeld(s) ? storedValue(s, value) : to.valueFor(s, here);
-    const refusal = fits === null ? `${to.book.family} has no such choice` : refuseValue(s, fits);
+    const refusal = fits === null ? say.hasNoSuchChoice({ family: to.book.family }) : refuseValue(s, fits);
     if (refusal !== null || fits === null) left.push({ code: s.code, name: s.name, reason: refusal ?? '' });
     else if (fits !== to.values[s.code])
       taken.push({ code: s.code, name: s.name, value: fits, from: `${source.code} ${textOf(source, value)} ${source.unit}`.trim() });

@@ -1,20 +1,21 @@
 import type { DriveSettings, SettingChange } from '@yare/books';
 import { formatFigure, fromSi, toSi, type ProcessSensor, type SettingRole, type SleepSettings } from '@yare/core';
 import type { SleepAhead, SleepCure, StationCount } from '@yare/core/days';
+import { say } from '@yare/words/commissioning';
 import { sensorPercent, straightIn } from './process/scale';
 
 /** A day of demand somebody may begin from: shares of the rated flow by the hour. */
 export const dayProfiles = {
   shifts: {
-    name: 'Two shifts',
+    name: say.twoShifts,
     shares: [0, 0, 0, 0, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.7, 0.8, 0.6, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0, 0],
   },
   leak: {
-    name: 'A leak at night',
+    name: say.aLeakAtNight,
     shares: [0.02, 0.02, 0.02, 0.02, 0.05, 0.3, 0.7, 0.8, 0.6, 0.4, 0.3, 0.3, 0.5, 0.4, 0.3, 0.3, 0.4, 0.6, 0.7, 0.4, 0.2, 0.1, 0.02, 0.02],
   },
   burst: {
-    name: 'A burst',
+    name: say.aBurst,
     shares: [0, 0, 0, 0, 0.05, 0.3, 0.5, 0.5, 0.4, 0.4, 1.6, 1.6, 0.4, 0.4, 0.3, 0.3, 0.4, 0.5, 0.5, 0.3, 0.2, 0.1, 0, 0],
   },
 } as const satisfies Record<string, { name: string; shares: readonly number[] }>;
@@ -29,21 +30,21 @@ export function readDemand(text: string): { ok: true; demand: number[] } | { ok:
     .filter((c) => c !== '');
   const demand = cells.map((c) => Number(c.replace(',', '.')));
   const wrong = cells[demand.findIndex((x) => !Number.isFinite(x) || x < 0)];
-  if (wrong !== undefined) return { ok: false, sentence: `“${wrong.slice(0, 20)}” is no flow. Enter figures in m³/h, from midnight on.` };
+  if (wrong !== undefined) return { ok: false, sentence: say.isNoFlowEnterFigures({ wrong: wrong.slice(0, 20) }) };
   if (demand.length < 2 || demand.length > 96)
     return {
       ok: false,
-      sentence: `${demand.length} figures were found. Enter 2 to 96 of them, evenly over the day from midnight on: 24 for every hour.`,
+      sentence: say.figuresWereFoundEnterTo({ demand: demand.length }),
     };
   return { ok: true, demand };
 }
 
 const cureNames: Record<SleepCure, string> = {
-  boost: 'a boost before sleep',
-  delay: 'a longer sleep delay',
-  'wake fall': 'a lower wake level',
-  'boost and wake fall': 'a boost and a lower wake level',
-  'least rest': 'a boost, a lower wake level and longer delays',
+  boost: say.aBoostBeforeSleep,
+  delay: say.aLongerSleepDelay,
+  'wake fall': say.aLowerWakeLevel,
+  'boost and wake fall': say.aBoostAndALower,
+  'least rest': say.aBoostALowerWake,
 };
 export const cureName = (cure: SleepCure): string => cureNames[cure];
 
@@ -78,7 +79,7 @@ const belowWakeCured = 0.03;
 const mostWakes = 150;
 
 /** What helps a sleep that does not pay, in words. */
-const instead = 'A larger pressure vessel helps, or a wake level nearer to the set point; or let it never sleep.';
+const instead = say.aLargerPressureVesselHelps;
 
 /** What is kept: the set point, and where the pump is to wake, in SI of the sensor. */
 export interface Kept {
@@ -113,45 +114,46 @@ export function sleepAnswer(
   kept: Kept | null = null,
 ): { severity: 'good' | 'warning' | 'error'; sentence: string } {
   const { day } = a;
-  const worst = sensor.measures === 'level' ? `Highest level ${said(sensor, day.highest)}` : `Lowest pressure ${said(sensor, day.lowest)}`;
-  if (!sleeps) return { severity: 'good', sentence: `It never sleeps: ${formatFigure(day.energy, 0)} kWh a day. ${worst}.` };
+  const worst =
+    sensor.measures === 'level' ? say.highestLevel({ said: said(sensor, day.highest) }) : say.lowestPressure({ said: said(sensor, day.lowest) });
+  if (!sleeps) return { severity: 'good', sentence: say.itNeverSleepsKwhA({ energy: day.energy, worst }) };
   const saved = a.awake - day.energy;
-  const energy = `${formatFigure(day.energy, 1)} kWh a day, ${formatFigure(Math.abs(saved), 1)} kWh ${saved >= 0 ? 'less' : 'more'} than never to sleep`;
+  const energy = say.kwhADayKwhLess({ energy: day.energy, abs: Math.abs(saved), saved: saved >= 0 });
   if (day.asleepHours < 0.05)
     return {
       severity: 'warning',
-      sentence: `It never falls asleep on this day: the output does not get down to the sleep speed. ${energy}. ${worst}.`,
+      sentence: say.itNeverFallsAsleepOn({ energy, worst }),
     };
-  const often = day.wakes.length === 1 ? 'once' : `${day.wakes.length} times, ${day.wakesPerHour} in the worst hour`;
-  const wakes = `wakes ${often}`;
+  const often = day.wakes.length === 1 ? 'once' : say.timesInTheWorstHour({ wakes: day.wakes.length, wakesPerHour: day.wakesPerHour });
+  const wakes = say.wakes({ often });
   if (kept && !keeps(kept, day.lowest, sensor))
     return {
       severity: 'error',
-      sentence: `The pressure falls to ${said(sensor, day.lowest)} where ${said(sensor, kept.setpoint)} is to be held: it sleeps while more is drawn than the vessel gives, and ${wakes}. ${instead}`,
+      sentence: say.thePressureFallsToWhere({ said: said(sensor, day.lowest), said2: said(sensor, kept.setpoint), wakes, instead }),
     };
   if (day.wakes.length > mostWakes || (!a.hunts && saved <= 0))
     return {
       severity: 'error',
-      sentence: `Sleep does not pay on this day: it ${wakes}, for ${energy}. ${instead}`,
+      sentence: say.sleepDoesNotPayOn({ wakes, energy, instead }),
     };
   if (a.hunts)
     return {
       severity: 'warning',
-      sentence: `It hunts: it ${wakes}; motor and pump stand ${a.allowed} starts an hour. Asleep ${formatFigure(day.asleepHours, 1)} h. ${worst}.`,
+      sentence: say.itHuntsItMotorAnd({ wakes, allowed: a.allowed, asleepHours: day.asleepHours, worst }),
     };
   return {
     severity: 'good',
-    sentence: `Asleep ${formatFigure(day.asleepHours, 1)} h, ${wakes} (${a.allowed} an hour are allowed). ${energy}. ${worst}.`,
+    sentence: say.asleepHAnHourAre({ asleepHours: day.asleepHours, wakes, allowed: a.allowed, energy, worst }),
   };
 }
 
 /** What a year of a station comes to. */
 export function yearAnswer(y: StationCount, allowed: number): { severity: 'good' | 'warning'; sentence: string } {
   const most = Math.max(...y.startsPerHour);
-  const short = y.short > 1 ? ` For ${formatFigure(y.short, 0)} h all of them at full speed are not enough.` : '';
-  const hunts = most > allowed ? ` That is more than the ${allowed} starts it stands: set the delays longer or the speeds further apart.` : '';
+  const short = y.short > 1 ? say.forHAllOfThem({ short: y.short }) : '';
+  const hunts = most > allowed ? say.thatIsMoreThanThe({ allowed }) : '';
   return {
     severity: most > allowed || y.short > 24 ? 'warning' : 'good',
-    sentence: `Over a year ${formatFigure(y.energy / 1000, 1)} MWh; one pump starts ${most === 1 ? 'once' : `${most} times`} in its worst hour.${hunts}${short}`,
+    sentence: say.overAYearMwhOne({ energy: y.energy / 1000, most, hunts, short }),
   };
 }

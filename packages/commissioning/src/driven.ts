@@ -1,12 +1,13 @@
 import { limits } from '@yare/contract/limits';
 import { drivenFromMotor, type Driven, type DrivenKind, type StampedPlate } from '@yare/core';
+import { say } from '@yare/words/commissioning';
 
 export const kindNames: Readonly<Record<DrivenKind, string>> = {
-  pump: 'Pump',
-  fan: 'Fan',
-  conveyor: 'Conveyor',
-  hoist: 'Hoist',
-  agitator: 'Agitator',
+  pump: say.pump,
+  fan: say.fan,
+  conveyor: say.conveyor,
+  hoist: say.hoist,
+  agitator: say.agitator,
 };
 
 /** A figure of a driven machine as it is asked for. */
@@ -22,19 +23,19 @@ export interface DrivenField {
   optional?: true;
 }
 
-const inertia: DrivenField = { key: 'inertia', label: 'Inertia', second: 'at the motor shaft', unit: 'kg·m²', ...limits.inertia, decimals: 3 };
+const inertia: DrivenField = { key: 'inertia', label: say.inertia, second: say.atTheMotorShaft, unit: 'kg·m²', ...limits.inertia, decimals: 3 };
 const efficiency: DrivenField = {
   key: 'efficiency',
-  label: 'Efficiency',
-  second: 'at the rated point',
+  label: say.efficiency,
+  second: say.atTheRatedPoint,
   unit: '%',
   ...limits.efficiency,
   decimals: 0,
 };
 const torqueShare: DrivenField = {
   key: 'torqueShare',
-  label: 'Torque',
-  second: 'of the motor’s rated torque, at rated speed',
+  label: say.torque,
+  second: say.ofTheMotorsRatedTorque,
   unit: '%',
   ...limits.torqueShare,
   decimals: 0,
@@ -42,8 +43,8 @@ const torqueShare: DrivenField = {
 
 const holdingBrake: DrivenField = {
   key: 'brakeShare',
-  label: 'Holding brake',
-  second: 'of rated torque; not given: none fitted',
+  label: say.holdingBrake,
+  second: say.ofRatedTorqueNotGiven,
   unit: '%',
   ...limits.brakeShare,
   decimals: 0,
@@ -53,34 +54,34 @@ const holdingBrake: DrivenField = {
 /** What is asked of each kind of machine, in the order of its own plate. */
 export const drivenFields: Readonly<Record<DrivenKind, readonly DrivenField[]>> = {
   pump: [
-    { key: 'flow', label: 'Rated flow', second: 'on the pump’s plate', unit: 'm³/h', ...limits.pumpFlow, decimals: 1 },
-    { key: 'head', label: 'Rated head', second: 'at that flow', unit: 'm', ...limits.head, decimals: 1 },
-    { ...efficiency, second: 'of the pump at that flow' },
-    { key: 'staticHead', label: 'Static head', second: 'lifted before anything flows', unit: 'm', ...limits.staticHead, decimals: 1 },
+    { key: 'flow', label: say.ratedFlow, second: say.onThePumpsPlate, unit: 'm³/h', ...limits.pumpFlow, decimals: 1 },
+    { key: 'head', label: say.ratedHead, second: say.atThatFlow, unit: 'm', ...limits.head, decimals: 1 },
+    { ...efficiency, second: say.ofThePumpAtThat },
+    { key: 'staticHead', label: say.staticHead, second: say.liftedBeforeAnythingFlows, unit: 'm', ...limits.staticHead, decimals: 1 },
     inertia,
   ],
   fan: [
-    { key: 'flow', label: 'Rated flow', second: 'on the fan’s plate', unit: 'm³/h', ...limits.fanFlow, decimals: 0 },
-    { key: 'pressure', label: 'Rated pressure', second: 'at that flow', unit: 'Pa', ...limits.fanPressure, decimals: 0 },
-    { ...efficiency, second: 'of the fan at that flow' },
-    { key: 'volume', label: 'Air in the ducts', second: 'that is pressed and let go', unit: 'm³', ...limits.volume, decimals: 1 },
+    { key: 'flow', label: say.ratedFlow, second: say.onTheFansPlate, unit: 'm³/h', ...limits.fanFlow, decimals: 0 },
+    { key: 'pressure', label: say.ratedPressure, second: say.atThatFlow, unit: say.pa, ...limits.fanPressure, decimals: 0 },
+    { ...efficiency, second: say.ofTheFanAtThat },
+    { key: 'volume', label: say.airInTheDucts, second: say.thatIsPressedAndLet, unit: 'm³', ...limits.volume, decimals: 1 },
     inertia,
   ],
   conveyor: [
-    { ...torqueShare, ...limits.beltTorqueShare, second: 'of the motor’s, with its feed; below zero the load drives it' },
-    { key: 'feed', label: 'Feed', second: 'at rated speed', unit: 't/h', ...limits.feed, decimals: 1 },
-    { key: 'beltSpeed', label: 'Belt speed', second: 'at rated motor speed', unit: 'm/s', ...limits.beltSpeed, decimals: 2 },
-    { key: 'length', label: 'Length', second: 'from feed to drop', unit: 'm', ...limits.beltLength, decimals: 1 },
-    { key: 'slope', label: 'Slope', second: 'upwards; downwards below zero', unit: '°', ...limits.slope, decimals: 0 },
-    { key: 'ratio', label: 'Gear', second: 'motor turns for one of the drum', unit: ': 1', ...limits.ratio, decimals: 1 },
+    { ...torqueShare, ...limits.beltTorqueShare, second: say.ofTheMotorsWithIts },
+    { key: 'feed', label: say.feed, second: say.atRatedSpeed, unit: 't/h', ...limits.feed, decimals: 1 },
+    { key: 'beltSpeed', label: say.beltSpeed, second: say.atRatedMotorSpeed, unit: 'm/s', ...limits.beltSpeed, decimals: 2 },
+    { key: 'length', label: say.length, second: say.fromFeedToDrop, unit: 'm', ...limits.beltLength, decimals: 1 },
+    { key: 'slope', label: say.slope, second: say.upwardsDownwardsBelowZero, unit: '°', ...limits.slope, decimals: 0 },
+    { key: 'ratio', label: say.gear, second: say.motorTurnsForOneOf, unit: ': 1', ...limits.ratio, decimals: 1 },
     inertia,
     holdingBrake,
   ],
   hoist: [
-    { key: 'lifts', label: 'Rated load', second: 'on the hoist’s plate', unit: 'kg', ...limits.lifts, decimals: 0 },
-    { key: 'hook', label: 'Hook or bucket', second: 'its own weight', unit: 'kg', ...limits.hook, decimals: 0 },
-    { key: 'hoistSpeed', label: 'Hoisting speed', second: 'at rated motor speed', unit: 'm/s', ...limits.hoistSpeed, decimals: 3 },
-    { ...efficiency, second: 'of gear and rope' },
+    { key: 'lifts', label: say.ratedLoad, second: say.onTheHoistsPlate, unit: 'kg', ...limits.lifts, decimals: 0 },
+    { key: 'hook', label: say.hookOrBucket, second: say.itsOwnWeight, unit: 'kg', ...limits.hook, decimals: 0 },
+    { key: 'hoistSpeed', label: say.hoistingSpeed, second: say.atRatedMotorSpeed, unit: 'm/s', ...limits.hoistSpeed, decimals: 3 },
+    { ...efficiency, second: say.ofGearAndRope },
     inertia,
     holdingBrake,
   ],

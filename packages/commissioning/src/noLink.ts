@@ -1,10 +1,11 @@
 import type { LiveSample } from '@yare/contract';
+import { say } from '@yare/words/commissioning';
 
 /** A machine whose figures are older than this is told as old by whoever shows them, ms. */
 export const oldAfter = 1800;
 
 /** What is known of a machine whose drive says nothing: no figure, whatever was last read. @param at ms since 1970 @param command why, in words */
-export const noLink = (tag: string, at: number, command = 'Drive does not answer'): LiveSample => ({
+export const noLink = (tag: string, at: number, command = say.driveDoesNotAnswer): LiveSample => ({
   tag,
   at,
   link: 'down',

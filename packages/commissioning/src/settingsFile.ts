@@ -4,6 +4,7 @@ import { sources } from '@yare/contract/sources';
 import { parseFigure } from '@yare/core';
 import { harmlessCell, textOfCell } from './csv';
 import { refuseValue, type DriveSettings } from '@yare/books';
+import { say } from '@yare/words/commissioning';
 
 /** One value on its way out or in. */
 export interface FileValue {
@@ -23,9 +24,9 @@ export interface FileFault {
 
 export type FileReading = { ok: true; values: FileValue[] } | { ok: false; faults: FileFault[] };
 
-const columns = ['Code', 'Name', 'Value', 'Unit', 'Source', 'Author', 'Time'] as const;
+const columns = [say.code, say.name, say.value, say.unit, say.source, say.author, say.time] as const;
 const isSource = (word: string): word is Source => sources.some((s) => s === word);
-export const fileFormat = 'yare settings sheet';
+export const fileFormat = say.yareSettingsSheet;
 export const fileEdition = 1;
 
 /** Whose settings a file holds. */
@@ -83,11 +84,11 @@ function checked({ settings }: FileHead, raw: readonly RawValue[]): FileReading 
   for (const r of raw) {
     const s = settings.at(r.code);
     const first = lineOf.get(r.code);
-    if (!s) fault(r.line, `${settings.book.family} has no setting "${r.code}".`);
-    else if (first !== undefined) fault(r.line, `${r.code} ${s.name} stands already in line ${first}.`);
-    else if (r.value === null) fault(r.line, `${r.code} ${s.name}: "${r.asWritten}" is not a number.`);
-    else if (r.unit !== s.unit) fault(r.line, `${r.code} ${s.name} is counted in ${s.unit || 'no unit'}, not in "${r.unit}".`);
-    else if (!isSource(r.source)) fault(r.line, `${r.code} ${s.name}: "${r.source}" is not a source of a value.`);
+    if (!s) fault(r.line, say.hasNoSetting({ family: settings.book.family, code: r.code }));
+    else if (first !== undefined) fault(r.line, say.standsAlreadyInLine({ code: r.code, name: s.name, first }));
+    else if (r.value === null) fault(r.line, say.isNotANumber({ code: r.code, name: s.name, asWritten: r.asWritten }));
+    else if (r.unit !== s.unit) fault(r.line, say.isCountedInNotIn({ code: r.code, name: s.name, unit: s.unit || 'no unit', unit2: r.unit }));
+    else if (!isSource(r.source)) fault(r.line, say.isNotASourceOf({ code: r.code, name: s.name, source: r.source }));
     else if (s.access !== 'read') {
       const why = refuseValue(s, r.value);
       if (why) fault(r.line, why);
@@ -101,7 +102,7 @@ function checked({ settings }: FileHead, raw: readonly RawValue[]): FileReading 
     const why = s ? after.contradiction(s) : null;
     if (why) fault(lineOf.get(code) ?? 1, why);
   }
-  if (faults.length === 0 && values.length === 0) fault(1, 'The file holds no settings.');
+  if (faults.length === 0 && values.length === 0) fault(1, say.theFileHoldsNoSettings);
   return faults.length > 0 ? { ok: false, faults: faults.sort((a, b) => a.line - b.line) } : { ok: true, values };
 }
 
@@ -109,14 +110,14 @@ function checked({ settings }: FileHead, raw: readonly RawValue[]): FileReading 
 export function settingsFromCsv(head: FileHead, text: string): FileReading {
   const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: false });
   const broken = parsed.errors.find((e) => e.type !== 'Delimiter');
-  if (broken) return { ok: false, faults: [{ line: (broken.row ?? 0) + 1, sentence: `A quotation mark does not close: ${broken.message}.` }] };
+  if (broken) return { ok: false, faults: [{ line: (broken.row ?? 0) + 1, sentence: say.aQuotationMarkDoesNot({ message: broken.message }) }] };
   const rows = parsed.data;
   const titles = (rows[0] ?? []).map((x) => x.trim());
   const missing = columns.filter((c) => !titles.includes(c));
   if (missing.length > 0)
     return {
       ok: false,
-      faults: [{ line: 1, sentence: `The first line must name the columns; ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.` }],
+      faults: [{ line: 1, sentence: say.theFirstLineMustName({ missing: missing.join(', '), missing2: missing.length }) }],
     };
   const faults: FileFault[] = [];
   const raw: RawValue[] = [];
@@ -124,7 +125,7 @@ export function settingsFromCsv(head: FileHead, text: string): FileReading {
     if (row.length === 1 && row[0]?.trim() === '') return;
     const line = i + 2;
     if (row.length < titles.length) {
-      faults.push({ line, sentence: `${row.length} of ${titles.length} columns: the line ends too soon.` });
+      faults.push({ line, sentence: say.ofColumnsTheLineEnds({ row: row.length, titles: titles.length }) });
       return;
     }
     const cell = (c: (typeof columns)[number]) => textOfCell((row[titles.indexOf(c)] ?? '').trim());
@@ -159,15 +160,15 @@ export function settingsFromJson(head: FileHead, text: string): FileReading {
   try {
     data = JSON.parse(text);
   } catch (error) {
-    return one(stumbled(text, error as Error), 'The file is cut short or damaged here: it is no JSON.');
+    return one(stumbled(text, error as Error), say.theFileIsCutShort);
   }
   const file = data as { format?: unknown; edition?: unknown; book?: unknown; settings?: unknown };
   const lineOfKey = (key: string) => lineAt(text, text.indexOf(`"${key}"`));
-  if (file === null || typeof file !== 'object' || file.format !== fileFormat) return one(1, `This is not a ${fileFormat}.`);
-  if (file.edition !== fileEdition) return one(lineOfKey('edition'), `Edition ${String(file.edition)} of the format is not known here.`);
+  if (file === null || typeof file !== 'object' || file.format !== fileFormat) return one(1, say.thisIsNotA({ fileFormat }));
+  if (file.edition !== fileEdition) return one(lineOfKey('edition'), say.editionOfTheFormatIs({ string: String(file.edition) }));
   if (file.book !== head.settings.book.id)
-    return one(lineOfKey('book'), `The file is for drive book "${String(file.book)}"; this machine has ${head.settings.book.family}.`);
-  if (!Array.isArray(file.settings)) return one(lineOfKey('settings'), 'The file holds no list of settings.');
+    return one(lineOfKey('book'), say.theFileIsForDrive({ string: String(file.book), family: head.settings.book.family }));
+  if (!Array.isArray(file.settings)) return one(lineOfKey('settings'), say.theFileHoldsNoList);
   let from = text.indexOf('"settings"');
   const raw = file.settings.map((entry: unknown): RawValue => {
     const e = (entry ?? {}) as Record<string, unknown>;

@@ -1,6 +1,7 @@
 import type { DriveSettings } from '@yare/books';
 import type { ProofKind, Survey } from '@yare/contract';
 import type { SettingRole, StampedPlate } from '@yare/core';
+import { say } from '@yare/words/commissioning';
 import type { Checked, Finding } from './checked';
 import { presetTable } from './command/presets';
 import type { MachineModel } from './model';
@@ -76,7 +77,7 @@ export interface StageDefinition<Path extends string = string> {
 export const defineStage = <const Path extends string>(stage: StageDefinition<Path>): StageDefinition<Path> => stage;
 
 /** A stage this machine has no use for, and why. */
-export const notNeeded = (why: string): Standing => ({ proof: 'not needed', text: `not needed here: ${why}` });
+export const notNeeded = (why: string): Standing => ({ proof: 'not needed', text: say.notNeededHere({ why }) });
 
 /** Stages of the job that count, and those of them that are still open. */
 export function counted<S extends Pick<Standing, 'proof'>>(job: readonly S[]): { needed: S[]; open: S[] } {
@@ -84,24 +85,22 @@ export function counted<S extends Pick<Standing, 'proof'>>(job: readonly S[]): {
   return { needed, open: needed.filter((s) => s.proof !== 'proved') };
 }
 
-export const many = (n: number, one: string, more: string): string => `${n === 1 ? 'one' : n} ${n === 1 ? one : more}`;
-
 /** What a stage's own check says against it; null when nothing does. */
 export function against(m: MachineModel, stage: string): Standing | null {
   const found = m.findings.filter((f) => f.stage === stage && f.severity !== 'good');
   if (found.length === 0) return null;
-  return { proof: found.some((f) => f.severity === 'error') ? 'act' : 'stale', text: many(found.length, 'thing to look at', 'things to look at') };
+  return { proof: found.some((f) => f.severity === 'error') ? 'act' : 'stale', text: say.thingToLookAtThings({ found: found.length }) };
 }
 
 /** What changed, in words a person knows. */
 export function changedText({ drafted }: Pick<MachineModel, 'drafted'>, changed: readonly string[]): string {
   const text = changed.map((name) => {
-    if (!name.startsWith(settingPrefix)) return name === 'drive' ? 'another drive' : (groundNames[name] ?? name);
+    if (!name.startsWith(settingPrefix)) return name === 'drive' ? say.anotherDrive : (groundNames[name] ?? name);
     const code = name.slice(settingPrefix.length);
     const s = drafted.at(code);
     return s ? `${s.name.toLowerCase()} ${s.code}` : code;
   });
-  return text.length > 2 ? `${text.slice(0, 2).join(', ')} and ${text.length - 2} more` : text.join(' and ');
+  return text.length > 2 ? say.andMore({ text: text.slice(0, 2).join(', '), text2: text.length - 2 }) : text.join(' and ');
 }
 
 /** In what a proof relied on, a setting stands under this and its code, and figures of plate and survey under theirs and their field. */
@@ -111,18 +110,18 @@ export const surveyPrefix = 'survey ';
 
 /** How a person calls what a proof relied on. */
 const groundNames: Readonly<Record<string, string>> = {
-  'plate power': 'the output on the nameplate',
-  'plate voltage': 'the voltage on the nameplate',
-  'plate current': 'the current on the nameplate',
-  'plate connection': 'the connection on the nameplate',
-  'plate speed': 'the speed on the nameplate',
-  'plate leads': 'the leads in the terminal box',
-  'plate joined': 'how the leads are joined',
-  'plate base': 'the frequency it is run up to',
-  'survey voltage': 'the supply voltage',
-  'survey frequency': 'the supply frequency',
-  'survey phases': 'the number of phases',
-  'survey ambient': 'the ambient temperature',
+  'plate power': say.theOutputOnTheNameplate,
+  'plate voltage': say.theVoltageOnTheNameplate,
+  'plate current': say.theCurrentOnTheNameplate,
+  'plate connection': say.theConnectionOnTheNameplate,
+  'plate speed': say.theSpeedOnTheNameplate,
+  'plate leads': say.theLeadsInTheTerminal,
+  'plate joined': say.howTheLeadsAreJoined,
+  'plate base': say.theFrequencyItIsRun,
+  'survey voltage': say.theSupplyVoltage,
+  'survey frequency': say.theSupplyFrequency,
+  'survey phases': say.theNumberOfPhases,
+  'survey ambient': say.theAmbientTemperature,
 };
 
 type Grounds = Record<string, number | string | null>;
@@ -142,13 +141,13 @@ export function ofItems(m: MachineModel, items: readonly ItemStanding[], text: {
     case 'passed':
       return { proof: 'proved', text: text.passed };
     case 'failed':
-      return { proof: 'act', text: 'a test has failed' };
+      return { proof: 'act', text: say.aTestHasFailed };
     case 'stale': {
       const changed = [...new Set(items.flatMap((i) => (i.state === 'stale' ? i.changed : [])))];
-      return { proof: 'stale', text: `to be proved again: ${changedText(m, changed)} changed` };
+      return { proof: 'stale', text: say.toBeProvedAgainChanged({ changedText: changedText(m, changed) }) };
     }
     default:
-      return { proof: 'not yet', text: passed > 0 ? `${passed} of ${items.length} proved` : text.open };
+      return { proof: 'not yet', text: passed > 0 ? say.ofProved({ passed, items: items.length }) : text.open };
   }
 }
 

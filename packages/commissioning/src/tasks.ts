@@ -1,6 +1,7 @@
 import { settingsOf, type Setting } from '@yare/books';
 import type { DriveBook } from '@yare/contract';
 import type { SettingRole } from '@yare/core';
+import { say } from '@yare/words/commissioning';
 import { loopRoles } from './process/roles';
 import type { Section } from './stage';
 import { commandSources } from './stages/command';
@@ -14,11 +15,11 @@ const rolesOf = ({ sections }: { sections?: readonly Section[] }): SettingRole[]
 
 /** What somebody wants to do, with the settings it takes, whatever their codes are. */
 const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRole[]; plate?: true }> = [
-  { id: 'plate', name: 'Motor data', plate: true, roles: [] },
-  { id: 'measured', name: 'What a tune measured', roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
+  { id: 'plate', name: say.motorData, plate: true, roles: [] },
+  { id: 'measured', name: say.whatATuneMeasured, roles: ['statorResistance', 'rotorResistance', 'leakageReactance', 'noLoadCurrent'] },
   {
     id: 'protect',
-    name: 'Protect motor and drive',
+    name: say.protectMotorAndDrive,
     roles: [
       'overloadCurrent',
       'overloadClass',
@@ -34,7 +35,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'start',
-    name: 'Start and run',
+    name: say.startAndRun,
     roles: [
       'accelerationTime',
       'secondAccelerationTime',
@@ -49,7 +50,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'stop',
-    name: 'Stop and brake',
+    name: say.stopAndBrake,
     roles: [
       'decelerationTime',
       'secondDecelerationTime',
@@ -70,7 +71,7 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'speeds',
-    name: 'Limit and choose speeds',
+    name: say.limitAndChooseSpeeds,
     roles: [
       'minimumFrequency',
       'maximumFrequency',
@@ -88,15 +89,15 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
       ...Array.from({ length: 15 - 6 }, (_, i) => `preset${i + 7}` as const),
     ],
   },
-  { id: 'direction', name: 'Turn the right way', roles: ['phaseOrder', 'reversePermit'] },
+  { id: 'direction', name: say.turnTheRightWay, roles: ['phaseOrder', 'reversePermit'] },
   {
     id: 'command',
-    name: 'Who starts it, who sets the speed',
+    name: say.whoStartsItWhoSets,
     roles: [...commandSources, 'handSpeed', 'jogSpeed', 'upDownKeeps', 'externalTripSense'],
   },
   {
     id: 'terminals',
-    name: 'Wire the panel',
+    name: say.wireThePanel,
     roles: [
       'analogueSignal',
       'analogueFilter',
@@ -114,15 +115,15 @@ const tasks: ReadonlyArray<{ id: string; name: string; roles: readonly SettingRo
   },
   {
     id: 'process',
-    name: 'Hold a pressure or level',
+    name: say.holdAPressureOrLevel,
     roles: [...loopRoles],
   },
-  { id: 'sleep', name: 'Sleep and wake', roles: rolesOf(sleepStage) },
-  { id: 'guards', name: 'Guard the machine', roles: rolesOf(guardsStage) },
-  { id: 'station', name: 'Work with other pumps', roles: rolesOf(stationStage) },
-  { id: 'emergency', name: 'Go on while something burns', roles: rolesOf(emergencyStage) },
-  { id: 'trips', name: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
-  { id: 'link', name: 'Talk over the link', roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
+  { id: 'sleep', name: say.sleepAndWake, roles: rolesOf(sleepStage) },
+  { id: 'guards', name: say.guardTheMachine, roles: rolesOf(guardsStage) },
+  { id: 'station', name: say.workWithOtherPumps, roles: rolesOf(stationStage) },
+  { id: 'emergency', name: say.goOnWhileSomethingBurns, roles: rolesOf(emergencyStage) },
+  { id: 'trips', name: say.afterATrip, roles: ['autoRestarts', 'restartInterval'] },
+  { id: 'link', name: say.talkOverTheLink, roles: ['linkAddress', 'linkTimeout', 'onLinkLoss'] },
 ];
 
 /** Settings of a size by what they are for; every setting stands once, what has no task stands last. */
@@ -137,7 +138,7 @@ export function settingsByTask(book: DriveBook, size: string): Array<{ id: strin
     for (const s of own) taken.add(s.code);
     return { id, name, settings: own };
   });
-  return [...groups, { id: 'rest', name: 'Everything else', settings: settings.filter((s) => !taken.has(s.code)) }].filter(
+  return [...groups, { id: 'rest', name: say.everythingElse, settings: settings.filter((s) => !taken.has(s.code)) }].filter(
     (g) => g.settings.length > 0,
   );
 }

@@ -2,7 +2,7 @@
 import type { Proof, ProofFacts } from '@yare/contract';
 import { found, type TripName } from './en/proofs';
 
-export { and, capital, counted } from './en/grammar';
+export { and, capital, counted, many } from './en/grammar';
 export { positionText, quantities } from './en/proofs';
 
 const noNames: TripName = () => undefined;

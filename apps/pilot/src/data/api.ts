@@ -1,5 +1,6 @@
 import { problemCodes } from '@yare/contract/problemCodes';
 import type { Problem } from '@yare/contract';
+import { say } from '@yare/words/pages/data';
 
 /** The server answered with a problem document. */
 export class ApiProblem extends Error {
@@ -11,7 +12,7 @@ export class ApiProblem extends Error {
 /** The server did not answer. */
 export class Offline extends Error {
   constructor() {
-    super('The server does not answer. What you typed is kept on this device and sent when it is back.');
+    super(say.theServerDoesNotAnswer);
   }
 }
 

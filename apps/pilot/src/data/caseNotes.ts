@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { say } from '@yare/words/pages/data';
 
 /** What somebody has made of a case on this device and not sent yet. */
 export interface CaseNotes {
@@ -12,7 +13,7 @@ export interface CaseNotes {
 }
 
 const useStore = create<{ at: Record<number, CaseNotes | undefined> }>()(
-  persist((): { at: Record<number, CaseNotes | undefined> } => ({ at: {} }), { name: 'yare.cases' }),
+  persist((): { at: Record<number, CaseNotes | undefined> } => ({ at: {} }), { name: say.yareCases }),
 );
 
 const nothing: CaseNotes = { cure: '', proof: '' };

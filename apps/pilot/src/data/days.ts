@@ -7,6 +7,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { dayProfiles, type DayProfile } from '@yare/commissioning/days';
 import { toSi, type MachineSpec, type ProcessSensor } from '@yare/core';
 import type { DayPlan, SleepAhead, SleepCure, StationPlan } from '@yare/core/days';
+import { say } from '@yare/words/pages/data';
 import { computed } from './client';
 import type { DaysWork, StationAhead } from '../workers/days.worker';
 
@@ -67,7 +68,7 @@ export interface Found {
 }
 
 const useStore = create<{ at: Record<string, Found | undefined> }>()(
-  persist((): { at: Record<string, Found | undefined> } => ({ at: {} }), { name: 'yare.found' }),
+  persist((): { at: Record<string, Found | undefined> } => ({ at: {} }), { name: say.yareFound }),
 );
 
 const nothing: Found = {};

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { say } from '@yare/words/pages/data';
 
 interface Device {
   /** who works on this device; empty until chosen */
@@ -18,8 +19,8 @@ export const useDevice = create<Device>()(
       setAuthor: (author) => set({ author: author.trim().replace(/\s+/g, ' ').slice(0, 60) }),
       setTheme: (theme) => set({ theme }),
     }),
-    { name: 'yare.device' },
+    { name: say.yareDevice },
   ),
 );
 
-export const authorNow = (): string => useDevice.getState().author || 'Unnamed';
+export const authorNow = (): string => useDevice.getState().author || say.unnamed;

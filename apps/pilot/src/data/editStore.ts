@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { DraftValue } from '@yare/commissioning';
 import type { PlateRevision, Sheet, StampedPlate, Survey, SurveyRevision, Wiring, WiringRevision } from '@yare/contract';
+import { say } from '@yare/words/pages/data';
 
 /** What is edited on the device and sent behind the person's back: the changes of each, and the revision the server keeps of it. */
 export interface EditKinds {
@@ -42,7 +43,7 @@ const none: MachineEdits = { draft: untouched, plate: untouched, survey: untouch
 /** Everything typed on this device and not yet stored by the server. It survives a reload and a lost server. */
 export const useEdits = create<Store>()(
   persist((): Store => ({ machines: {}, offline: false }), {
-    name: 'yare.edits',
+    name: say.yareEdits,
     version: 2,
     partialize: (s) => ({ machines: s.machines, offline: false }),
     // what an older page left has no survey or no wiring

@@ -14,6 +14,7 @@ import {
   type LearnOptions,
   type LearnResult,
 } from '@yare/core';
+import { say } from '@yare/words/pages/data';
 import { api } from './api';
 import { authorNow } from './device';
 import { learnInWorker } from './lookAhead';
@@ -70,8 +71,7 @@ export const useLearn = (model: MachineModel) =>
     // a fit needs no server, and a run that cannot be fetched is told at once
     networkMode: 'always',
     mutationFn: async ({ recording, also }: { recording: RecordingData; also: number | null }): Promise<LearnResult> => {
-      if (!model.inDriveEstimate)
-        return { ok: false, sentence: 'The drive was not read yet, or the plate does not fit: there is nothing to compare the recording with.' };
+      if (!model.inDriveEstimate) return { ok: false, sentence: say.theDriveWasNotRead };
       const options = learnOptions(model);
       if (also === null) return learnInWorker(model.inDriveEstimate, [driveRecord(model, recording)], options);
       const earlier = await queryClient.fetchQuery({ queryKey: keys.recording(also), queryFn: () => recorded(also), networkMode: 'always' });
@@ -79,7 +79,7 @@ export const useLearn = (model: MachineModel) =>
       if (changed.length > 0)
         return {
           ok: false,
-          sentence: `Recording ${also} was made before ${namesOf(changed)} changed in the drive, so it does not fit together with this run.`,
+          sentence: say.recordingWasMadeBeforeChanged({ also, namesOf: namesOf(changed) }),
         };
       const records = [earlier, recording].map((r) => driveRecord(model, r));
       return learnInWorker(model.inDriveEstimate, records, options);
@@ -95,18 +95,18 @@ export const useKeepLearned = (tag: string) =>
   });
 
 const text: Partial<Record<Learnable, string>> = {
-  inertia: 'Total inertia',
-  loadTorque: 'Load torque',
-  friction: 'Friction',
-  magnetising: 'Magnetising reactance',
-  leakage: 'Leakage reactance',
-  statorResistance: 'Stator resistance',
-  rotorResistance: 'Rotor resistance',
-  supply: 'Supply',
-  noFlowPower: 'Power with no flow',
-  runOutPower: 'Power past its best flow',
-  processHead: 'Head or pressure curve',
-  processDemand: 'Demand',
+  inertia: say.totalInertia,
+  loadTorque: say.loadTorque,
+  friction: say.friction,
+  magnetising: say.magnetisingReactance,
+  leakage: say.leakageReactance,
+  statorResistance: say.statorResistance,
+  rotorResistance: say.rotorResistance,
+  supply: say.supply,
+  noFlowPower: say.powerWithNoFlow,
+  runOutPower: say.powerPastItsBestFlow,
+  processHead: say.headOrPressureCurve,
+  processDemand: say.demand,
 };
 
 export interface LearnedRow {

@@ -3,6 +3,7 @@ import { noLink, oldAfter } from '@yare/commissioning/noLink';
 import { present } from '@yare/core/present';
 import type { ClientMessage, LiveSample, MachineSeen, ServerMessage, StopCause, GuideProgress, RunGuide, TuneProgress } from '@yare/contract';
 import { holdRepeat } from '@yare/contract/hold';
+import { say } from '@yare/words/pages/data';
 import { authorNow } from './device';
 import { askWhoWeAre } from './pairing';
 import { keys, queryClient } from './client';
@@ -123,7 +124,7 @@ class Live {
     const old = [...this.samples.values()].filter(
       (s) => s.link === 'up' && this.watching.has(s.tag) && now - (this.heardAt.get(s.tag) ?? now) > oldAfter,
     );
-    for (const s of old) this.samples.set(s.tag, noLink(s.tag, s.at, 'The server has said nothing of this drive for two seconds'));
+    for (const s of old) this.samples.set(s.tag, noLink(s.tag, s.at, say.theServerHasSaidNothing));
     if (old.length > 0) this.changed();
   }
 
@@ -132,7 +133,7 @@ class Live {
     this.socket = null;
     this.ticket = null;
     this.before = 0;
-    this.letGo('the link to the server was lost');
+    this.letGo(say.theLinkToTheServer);
     for (const [tag, run] of this.runs) if (run.mine && run.phase !== 'ended' && run.phase !== 'refused') this.orphans.add(tag);
     this.samples.clear();
     this.changed();
@@ -238,7 +239,7 @@ class Live {
     const { ticket } = this;
     if (this.holding) return false;
     if (!this.connected || ticket === null) {
-      this.pressed(tag, 'refused', 'The link to the server was not there yet. Nothing was started; press again.');
+      this.pressed(tag, 'refused', say.theLinkToTheServer2);
       this.changed();
       return false;
     }
@@ -294,10 +295,10 @@ export const live = new Live();
 if (typeof document !== 'undefined') {
   // whatever takes the page from the person's eyes is a release
   document.addEventListener('visibilitychange', () => {
-    if (document.hidden) live.letGo('the screen was hidden');
+    if (document.hidden) live.letGo(say.theScreenWasHidden);
   });
-  window.addEventListener('pagehide', () => live.letGo('the page was closed'));
-  window.addEventListener('blur', () => live.letGo('the window lost the focus'));
+  window.addEventListener('pagehide', () => live.letGo(say.thePageWasClosed));
+  window.addEventListener('blur', () => live.letGo(say.theWindowLostTheFocus));
 }
 
 const useVersion = () => useSyncExternalStore(live.subscribe, live.getVersion, live.getVersion);

@@ -1,6 +1,7 @@
 import type { AtGauge } from '@yare/commissioning/steady';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { say } from '@yare/words/pages/data';
 
 /** Controller values that were good, as the drive's settings by code. */
 export interface GoodValues {
@@ -25,7 +26,7 @@ interface LiveTuning {
 /** What was done on this device while loops were tuned, kept through a reload. */
 const useLiveTuning = create<LiveTuning>()(
   persist((): LiveTuning => ({ good: {}, gauges: {}, marks: {} }), {
-    name: 'yare.liveTuning',
+    name: say.yareLivetuning,
     partialize: ({ good, gauges }) => ({ good, gauges, marks: {} }),
   }),
 );

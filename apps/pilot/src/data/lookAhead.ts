@@ -2,6 +2,7 @@ import { keepPreviousData, queryOptions, skipToken, useQuery } from '@tanstack/r
 import { useDeferredValue, useMemo } from 'react';
 import { planFor, usualCycle } from '@yare/commissioning';
 import type { DriveRecord, Learned, LearnOptions, LearnResult, LookAhead, MachineSpec, StoppingOptions, WhatIf } from '@yare/core';
+import { say } from '@yare/words/pages/data';
 import { lookAheadWorker } from './lookAheadWorker';
 
 export interface LookAheadState {
@@ -27,7 +28,7 @@ const stood = (ms: number, signal: AbortSignal) =>
     const timer = setTimeout(resolve, ms);
     signal.addEventListener('abort', () => {
       clearTimeout(timer);
-      reject(new DOMException('newer figures came', 'AbortError'));
+      reject(new DOMException(say.newerFiguresCame, 'AbortError'));
     });
   });
 

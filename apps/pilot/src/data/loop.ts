@@ -5,6 +5,7 @@ import { persist } from 'zustand/middleware';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
 import type { MachineSpec } from '@yare/core';
 import type { LoopAhead, LoopPlan, LoopQuestion, SteadyPoint } from '@yare/core/loop';
+import { say } from '@yare/words/pages/data';
 import type { LoopWork } from '../workers/loop.worker';
 import type { Read, TuningAsked } from '../workers/readStep';
 
@@ -32,7 +33,7 @@ const mostKept = 1_500_000;
 /** Step tests taken in on this device, kept through a reload. */
 const useStepTests = create<StepTests>()(
   persist((): StepTests => ({ taken: {}, points: {} }), {
-    name: 'yare.stepTests',
+    name: say.yareSteptests,
     partialize: ({ taken, points }): StepTests => ({
       points,
       taken: Object.fromEntries(Object.entries(taken).filter(([, t]) => t && t.text.length < mostKept)),

@@ -1,4 +1,5 @@
 import { runBlock, type RunBlock } from '@yare/commissioning';
+import { say } from '@yare/words/pages/data';
 import { useConnected, useLiveValue, useRun, type RunState } from './live';
 
 /** What stands between a finger and a turning motor. */
@@ -24,13 +25,13 @@ export function useMayRun(tag: string): MayRun {
   const turning = block === 'turning';
   const mine = run !== undefined && run.mine && living.has(run.phase);
   const text: Record<RunBlock, string | null> = {
-    'no link': another ? 'Another drive answers than the one on record' : 'No link to the drive',
-    tripped: `Tripped: ${trip ?? 'no code'}`,
-    held: 'Held: a permissive is missing',
-    asleep: 'Asleep: it may wake by itself. Turn its selector to off first',
-    'other master': 'Somebody else on the link has command',
+    'no link': another ? say.anotherDriveAnswersThanThe : say.noLinkToTheDrive,
+    tripped: say.tripped({ trip: trip ?? 'no code' }),
+    held: say.heldAPermissiveIsMissing,
+    asleep: say.asleepItMayWakeBy,
+    'other master': say.somebodyElseOnTheLink,
     // what turns by this hand does not stand in its way
-    turning: mine ? null : `Turning already: ${command}`,
+    turning: mine ? null : say.turningAlready({ command }),
   };
-  return { mine, turning, run, blocked: !connected ? 'No server: nothing can be started' : block && text[block] };
+  return { mine, turning, run, blocked: !connected ? say.noServerNothingCanBe : block && text[block] };
 }

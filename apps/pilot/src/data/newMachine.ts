@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { MachineDetail, MachineNew } from '@yare/contract';
 import type { StampedPlate } from '@yare/core';
+import { say } from '@yare/words/pages/data';
 import { keys, queryClient, send } from './client';
 
 /** A machine on its way to its record, as far as it was typed on this device. */
@@ -29,7 +30,7 @@ const blank: NewMachine = {
 };
 
 /** What was typed so far. It survives a reload and a lost server. */
-export const useNewMachine = create<NewMachine>()(persist((): NewMachine => blank, { name: 'yare.newMachine' }));
+export const useNewMachine = create<NewMachine>()(persist((): NewMachine => blank, { name: say.yareNewmachine }));
 export const editNewMachine = (change: Partial<NewMachine>): void => void useNewMachine.setState(change);
 export const editNewPlate = (change: Partial<StampedPlate>): void => void useNewMachine.setState((m) => ({ plate: { ...m.plate, ...change } }));
 /** Clears all that was typed. @returns what brings it back */
@@ -44,8 +45,7 @@ export const isUntouched = (m: NewMachine): boolean => JSON.stringify(m) === JSO
 
 const tagPattern = /^[A-Z]{1,3}-[0-9]{1,4}$/;
 /** What is wrong with a tag as it stands; null while nothing is, or nothing was typed. */
-export const tagTrouble = (tag: string): string | null =>
-  tag === '' || tagPattern.test(tag) ? null : 'A tag is one to three letters, a dash and up to four digits, like P-12.';
+export const tagTrouble = (tag: string): string | null => (tag === '' || tagPattern.test(tag) ? null : say.aTagIsOneTo);
 
 /** What the record still lacks, in words. */
 export function newMachineLacks(m: NewMachine): string[] {
@@ -54,15 +54,15 @@ export function newMachineLacks(m: NewMachine): string[] {
     [!tagPattern.test(m.tag), 'tag'],
     [m.name.trim() === '', 'name'],
     [m.area.trim() === '', 'area'],
-    [m.kind === null, 'what it drives'],
+    [m.kind === null, say.whatItDrives],
     [plate.power === undefined, 'output'],
     [plate.voltage === undefined, 'voltage'],
-    [plate.current === undefined, 'full-load current'],
+    [plate.current === undefined, say.fullLoadCurrent],
     [plate.frequency === undefined, 'frequency'],
-    [plate.speed === undefined, 'rated speed'],
+    [plate.speed === undefined, say.ratedSpeed],
     [plate.connection === undefined, 'connection'],
-    [m.bookId === null, 'drive family'],
-    [m.size === null, 'drive size'],
+    [m.bookId === null, say.driveFamily],
+    [m.size === null, say.driveSize],
     [m.unitId === null, 'address'],
   ];
   return lacks.filter(([missing]) => missing).map(([, word]) => word);

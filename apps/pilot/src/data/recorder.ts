@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Arming, RecorderStatus, RecordingMeta, TripDetail, TripNew } from '@yare/contract';
 import type { ColumnChoice, TimeUnit } from '@yare/commissioning/recording';
+import { say } from '@yare/words/pages/data';
 import { api } from './api';
 import { keys, queryClient, send } from './client';
 import { recordingWorker } from './recordingWorker';
@@ -38,7 +39,7 @@ export const useEndRecorder = (tag: string) =>
 
 /** How a recorder is to be armed, kept on this device until it is. */
 export const useArmings = create<Record<string, Arming | undefined>>()(
-  persist((): Record<string, Arming | undefined> => ({}), { name: 'yare.armings' }),
+  persist((): Record<string, Arming | undefined> => ({}), { name: say.yareArmings }),
 );
 
 /** Begins a case of a trip that is seen in a recording. */

@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { proofRelies, type MachineModel, type StagePath } from '@yare/commissioning';
 import type { MachineSeen, SeenFacts, SeenKinds, WatchId } from '@yare/contract';
+import { say } from '@yare/words/pages/data';
 import { keys, queryClient, send } from './client';
 import { laterSeen, useLiveValue } from './live';
 
@@ -16,7 +17,7 @@ interface Kept {
   found: unknown;
 }
 const useStore = create<{ at: Record<string, Kept | undefined> }>()(
-  persist((): { at: Record<string, Kept | undefined> } => ({ at: {} }), { name: 'yare.seen' }),
+  persist((): { at: Record<string, Kept | undefined> } => ({ at: {} }), { name: say.yareSeen }),
 );
 
 /** What stood in the drive, of all that tests of a stage rest on: what was seen counts no longer once that has changed. */
@@ -43,8 +44,8 @@ export function useNoted<T>(id: string, grounds: string, none: T): Noted<T> {
 
 /** What is said wherever something is proved by being seen to happen: whether anybody watches, and how long. */
 function watchText(until: string | null | undefined, failed: boolean): string {
-  if (until) return `It is watched until ${hourOf(until)}, even with this page closed.`;
-  return failed ? 'It is not watched now: the server did not take it on.' : '';
+  if (until) return say.itIsWatchedUntilEven({ hourOf: hourOf(until) });
+  return failed ? say.itIsNotWatchedNow : '';
 }
 
 const nothing: SeenFacts = {};

@@ -1,4 +1,5 @@
 import type { MachineModel, StagePath } from '@yare/commissioning';
+import { say } from '@yare/words/pages/frame';
 import { go } from '../ui/go';
 import { Finding } from '../ui/sheet';
 import { MachineFrame } from './MachineFrame';
@@ -22,14 +23,11 @@ export function BelongsElsewhere({
       model={model}
       stage={stage}
       title={what}
-      acts={[{ text: `Go to ${tag}`, main: true, hotkey: 'g', onPress: () => go(path), testID: 'belongs-to' }]}
+      acts={[{ text: say.goTo({ tag }), main: true, hotkey: 'g', onPress: () => go(path), testID: 'belongs-to' }]}
       evidenceTitle=""
       evidence={null}
     >
-      <Finding
-        severity="warning"
-        sentence={`${what} belongs to ${tag}, not to ${model.machine.tag}. Nothing of it is worked out with this machine.`}
-      />
+      <Finding severity="warning" sentence={say.belongsToNotToNothing({ what, tag, tag2: model.machine.tag })} />
     </MachineFrame>
   );
 }

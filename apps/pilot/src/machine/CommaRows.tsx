@@ -1,3 +1,4 @@
+import { say } from '@yare/words/pages/frame';
 import { Choices } from '../ui/entry';
 import { Finding } from '../ui/sheet';
 
@@ -6,13 +7,11 @@ export function CommaRows({ doubtful, comma, onSay }: { doubtful: string | null;
   if (!doubtful) return null;
   return (
     <>
-      {comma === undefined && (
-        <Finding severity="warning" sentence={`“${doubtful}” may be thousands or thousandths: no other figure of the file tells. Say which.`} />
-      )}
+      {comma === undefined && <Finding severity="warning" sentence={say.mayBeThousandsOrThousandths({ doubtful })} />}
       <Choices
         options={[
-          { value: 'decimal', label: `${doubtful.replace(',', '.')}: a decimal comma` },
-          { value: 'thousands', label: `${doubtful.replace(',', ' ')}: thousands` },
+          { value: 'decimal', label: say.aDecimalComma({ doubtful: doubtful.replace(',', '.') }) },
+          { value: 'thousands', label: say.thousands({ doubtful: doubtful.replace(',', ' ') }) },
         ]}
         value={comma === undefined ? null : comma ? 'decimal' : 'thousands'}
         onChoose={(is) => onSay(is === 'decimal')}

@@ -1,5 +1,6 @@
 import type { MachineModel } from '@yare/commissioning';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/frame';
 import { useConnected } from '../data/live';
 import { dropRefused, settleConflict, useEdits, useMachineEdits, type EditKind } from '../data/edits';
 import { Answer } from '../ui/Answer';
@@ -30,18 +31,13 @@ export function EditTroubles({ model }: { model: MachineModel }) {
   };
   return (
     <>
-      {(offline || (!connected && waiting > 0)) && waiting > 0 && (
-        <Finding
-          severity="warning"
-          sentence={`The server does not answer. ${waiting} ${waiting === 1 ? 'change is' : 'changes are'} kept on this device and sent when it is back.`}
-        />
-      )}
+      {(offline || (!connected && waiting > 0)) && waiting > 0 && <Finding severity="warning" sentence={say.theServerDoesNotAnswer({ waiting })} />}
       {kinds.map((kind) => {
         const { conflict, refused, changes } = edits[kind];
         if (refused)
           return (
             <Answer key={`${kind} ${refused.sentence}`}>
-              <Finding severity="error" sentence={refused.sentence} act="Put back what was there" onAct={() => dropRefused(tag, kind)} />
+              <Finding severity="error" sentence={refused.sentence} act={say.putBackWhatWasThere} onAct={() => dropRefused(tag, kind)} />
             </Answer>
           );
         if (!conflict) return null;
@@ -49,22 +45,18 @@ export function EditTroubles({ model }: { model: MachineModel }) {
           <Answer key={kind}>
             <Finding
               severity="act"
-              sentence={`${conflict.author} changed the ${kind} while you were typing.`}
-              act="Keep mine on top"
+              sentence={say.changedTheWhileYouWere({ author: conflict.author, kind })}
+              act={say.keepMineOnTop}
               onAct={() => settleConflict(tag, kind, 'mine')}
             >
               {Object.entries(changes).map(([key, change]) => {
                 const s = model.drafted.at(key);
                 const [name, unit] = kind === 'draft' ? [s?.name ?? key, s?.unit ?? ''] : fieldName(kind, key);
                 const mine = kind === 'draft' ? (change as { value: number }).value : change;
-                return (
-                  <Body key={key}>
-                    {name}: yours {told(mine)}, theirs {told(theirs(kind, key))} {unit}
-                  </Body>
-                );
+                return <Body key={key}>{say.yoursTheirs({ name, told: told(mine), told2: told(theirs(kind, key)), unit })}</Body>;
               })}
               <Pressable role="button" onPress={() => settleConflict(tag, kind, 'theirs')} style={{ minHeight: 48, justifyContent: 'center' }}>
-                <Strong color="$plum">Take theirs, drop mine</Strong>
+                <Strong color="$plum">{say.takeTheirsDropMine}</Strong>
               </Pressable>
             </Finding>
           </Answer>

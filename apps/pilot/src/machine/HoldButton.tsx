@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { RunGuide } from '@yare/contract';
+import { say } from '@yare/words/pages/frame';
 import { live, type TuneKind } from '../data/live';
 import { Mono, Second, Strong } from '../ui/text';
 import { usePalette, useWide } from '../ui/theme';
@@ -35,14 +36,14 @@ function listen(el: HTMLElement, down: () => void, up: (why?: string) => void, a
   el.addEventListener(
     'pointerdown',
     (event) => {
-      if (!event.isPrimary || event.button !== 0) return up('a second finger touched the screen');
+      if (!event.isPrimary || event.button !== 0) return up(say.aSecondFingerTouchedThe);
       event.preventDefault();
       el.setPointerCapture(event.pointerId);
       down();
     },
     on,
   );
-  el.addEventListener('pointermove', (event) => arming() && isOff(el, event) && up('the finger slid off'), on);
+  el.addEventListener('pointermove', (event) => arming() && isOff(el, event) && up(say.theFingerSlidOff), on);
   el.addEventListener('pointerup', () => up(), on);
   el.addEventListener('pointercancel', () => up(), on);
   el.addEventListener('lostpointercapture', () => up(), on);
@@ -57,7 +58,7 @@ function listen(el: HTMLElement, down: () => void, up: (why?: string) => void, a
     on,
   );
   el.addEventListener('keyup', (event) => event.key === ' ' && up(), on);
-  const gone = () => up('the window lost the focus');
+  const gone = () => up(say.theWindowLostTheFocus);
   el.addEventListener('blur', gone, on);
   window.addEventListener('blur', gone, on);
   document.addEventListener('visibilitychange', gone, on);
@@ -80,7 +81,7 @@ function useHold({ tag, frequency, blocked, tune, guide }: HoldButtonProps) {
     setPhase('arming');
     timer.current = setTimeout(() => setPhase(live.hold(tag, frequency, tune, guide) ? 'holding' : 'idle'), armTime);
   }, [blocked, tag, frequency, tune, guide]);
-  useEffect(() => () => up('the page was left'), [up]);
+  useEffect(() => () => up(say.thePageWasLeft), [up]);
   useEffect(() => (node.current ? listen(node.current, down, up, () => timer.current !== null) : undefined), [down, up]);
   return { node, phase };
 }
@@ -88,11 +89,11 @@ function useHold({ tag, frequency, blocked, tune, guide }: HoldButtonProps) {
 /** What the button says. */
 function holdText({ blocked, turning, tune, guide, frequency }: HoldButtonProps, phase: Phase): string {
   if (blocked) return blocked;
-  if (phase === 'arming') return 'Keep holding…';
-  if (phase === 'holding') return 'Let go to stop';
-  if (turning) return 'Stopping';
-  if (guide) return guide.kind === 'speeds' ? 'Hold to run through the speeds' : `Hold to test at ${frequency} Hz`;
-  return tune ? 'Hold to measure' : `Hold to run at ${frequency} Hz`;
+  if (phase === 'arming') return say.keepHolding;
+  if (phase === 'holding') return say.letGoToStop;
+  if (turning) return say.stopping;
+  if (guide) return guide.kind === 'speeds' ? say.holdToRunThroughThe : say.holdToTestAtHz({ frequency });
+  return tune ? say.holdToMeasure : say.holdToRunAtHz({ frequency });
 }
 
 /** Hold to run. Starts only after being held a moment; letting go, sliding off, a second finger or anything that hides the page stops it. */
@@ -131,10 +132,10 @@ export function HoldButton(props: HoldButtonProps) {
       </Strong>
       {!blocked && phase === 'idle' && (
         <View flexDirection="row" gap={8} alignItems="center" paddingTop={4}>
-          <Second color="$onPlum">{turning ? 'the motor still turns' : 'a short touch starts nothing; let go and it ramps down'}</Second>
+          <Second color="$onPlum">{turning ? say.theMotorStillTurns : say.aShortTouchStartsNothing}</Second>
           {wide && (
             <View borderWidth={1} borderColor={palette.onPlum as never} paddingHorizontal={5}>
-              <Mono color="$onPlum">Space</Mono>
+              <Mono color="$onPlum">{say.space}</Mono>
             </View>
           )}
         </View>

@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { keptPump, type MachineModel } from '@yare/commissioning';
 import type { RunGuide } from '@yare/contract';
-import { clampReference, formatFigure, holdingFrequency } from '@yare/core';
+import { clampReference, holdingFrequency } from '@yare/core';
+import { say } from '@yare/words/pages/frame';
 import { noteFound, type LoadPoint } from '../data/days';
 import { useLive } from '../data/live';
 import { useMayRun } from '../data/mayRun';
@@ -75,7 +76,7 @@ export function useLoadRun(model: MachineModel): LoadRunState {
   const outside = drive !== null && speeds.some((f) => Math.abs(clampReference(drive, f) - f) > 0.05);
   return {
     ...{ open, setOpen, speeds, guide, clear, setClear, turning: turning && mine },
-    blocked: why ?? (outside ? 'The drive does not go to those speeds: see its limits' : clear ? null : 'First confirm that it may turn'),
+    blocked: why ?? (outside ? say.theDriveDoesNotGo : clear ? null : say.firstConfirmThatItMay),
   };
 }
 
@@ -87,13 +88,9 @@ export function LoadRunRows({ model, s }: { model: MachineModel; s: LoadRunState
   return (
     <>
       {run && <RunFindings run={run} />}
-      <Note>
-        {s.open === 'shut'
-          ? 'Let the pressure out of the pipe, then shut the valve behind the gauge, and let nobody draw. It takes a minute: a pump against a shut valve warms its water.'
-          : 'Everything as it usually runs: valves, dampers, feed. The speeds are thirds of the highest.'}
-      </Note>
+      <Note>{s.open === 'shut' ? say.letThePressureOutOf : say.everythingAsItUsuallyRuns}</Note>
       <MayTurn
-        sentence={`${tag} ${name} will turn while you hold, from ${formatFigure(s.speeds[0] ?? 0, 1)} Hz up to ${formatFigure(Math.max(...s.speeds), 1)} Hz, by itself.`}
+        sentence={say.willTurnWhileYouHold({ tag, name, speeds: s.speeds[0] ?? 0, max: Math.max(...s.speeds) })}
         clear={s.clear}
         onClear={s.setClear}
       />

@@ -2,6 +2,7 @@ import { type MachineModel, stages, type StagePath } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
+import { say } from '@yare/words/pages/frame';
 import { undoLast, useMachineEdits, type EditKind } from '../data/edits';
 import { ActionBar, type Act } from '../ui/bar';
 import { KeyList } from '../ui/KeyList';
@@ -47,7 +48,7 @@ let planAsked = -Infinity;
 
 /** Keys that open a page: the plant, and every stage by its number or letter. */
 const pageKeys: ReadonlyArray<{ key: string; path: (tag: string) => string; name: string }> = [
-  { key: '0', path: () => '/', name: 'Plant' },
+  { key: '0', path: () => '/', name: say.plant },
   ...stages.map((s) => ({ key: s.key, path: (tag: string) => `/m/${tag}/${s.path}`, name: s.name })),
 ];
 
@@ -66,7 +67,7 @@ function useFrameKeys(tag: string, onPlan: boolean, setHelp: (help: (now: boolea
       { hotkey: '?', text: 'help', onPress: () => setHelp((h) => !h) },
       { hotkey: 'arrowdown', text: 'down', onPress: () => moveFocus(1) },
       { hotkey: 'arrowup', text: 'up', onPress: () => moveFocus(-1) },
-      { hotkey: 'escape', text: 'close help', onPress: () => setHelp(() => false) },
+      { hotkey: 'escape', text: say.closeHelp, onPress: () => setHelp(() => false) },
       {
         hotkey: 'm',
         text: 'plan',
@@ -77,7 +78,7 @@ function useFrameKeys(tag: string, onPlan: boolean, setHelp: (help: (now: boolea
       },
       ...pageKeys.map(({ key, path }) => ({
         hotkey: key,
-        text: `open ${key}`,
+        text: say.open({ key }),
         // a digit belongs to a figure, except on the work plan and right after the key that leads there
         when: () => !/\d/.test(key) || onPlan || performance.now() - planAsked < chordFor,
         onPress: () => go(path(tag)),
@@ -164,21 +165,21 @@ export function MachineFrame(p: MachineFrameProps) {
 /** That draft and drive differ, and which side is newer; nothing when they agree. */
 function differText({ differing, newer }: MachineModel): string | undefined {
   if (newer === null) return undefined;
-  return `${differing.length} ${differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive, the ${newer} is newer`;
+  return say.settingDiffersFromTheDrive({ differing: differing.length, newer });
 }
 
 /** Undo of the last edit of a kind on this device, as an act for the bar. */
 export function useUndo(tag: string, of: EditKind): Act {
   const { undo } = useMachineEdits(tag);
-  return { text: 'Undo', hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
+  return { text: say.undo, hotkey: 'z', disabled: !undo.some((u) => u.of === of), onPress: () => undoLast(tag, of) };
 }
 
 const keyRows = (acts: readonly Act[]): Array<readonly [string, string]> => [
-  ...acts.flatMap((a) => (a.held ? [['Space', `${a.text} (hold)`] as const] : a.hotkey ? [[a.hotkey.toUpperCase(), a.text] as const] : [])),
-  ['M', 'Work plan of the machine'],
+  ...acts.flatMap((a) => (a.held ? [[say.space, say.hold({ text: a.text })] as const] : a.hotkey ? [[a.hotkey.toUpperCase(), a.text] as const] : [])),
+  ['M', say.workPlanOfTheMachine],
   ...pageKeys.map(({ key, name }) => [/\d/.test(key) ? `M ${key}` : key.toUpperCase(), name] as const),
-  ['↑ ↓', 'Go up and down the sheet'],
-  ['Digits', 'Type the figure of the row you are on'],
-  ['Enter', 'Set the figure, go to the next'],
-  ['Esc', 'Leave the figure, or this list'],
+  ['↑ ↓', say.goUpAndDownThe],
+  [say.digits, say.typeTheFigureOfThe],
+  [say.enter, say.setTheFigureGoTo],
+  [say.esc, say.leaveTheFigureOrThis],
 ];

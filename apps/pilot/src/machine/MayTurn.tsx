@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { useEffect, useState } from 'react';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/frame';
 import { useRun } from '../data/live';
 import { measure } from '../ui/palette';
 import { ProofShape } from '../ui/shapes';
@@ -28,7 +29,7 @@ export function useClear(tag: string): [boolean, (clear: boolean) => void] {
 /** The deliberate word before anything at a shaft may move. */
 export const MayTurn = drawnWhenChanged(function MayTurn({
   sentence,
-  text = 'Nobody is at the shaft and it may turn',
+  text = say.nobodyIsAtTheShaft,
   clear,
   onClear,
 }: {
@@ -44,10 +45,8 @@ export const MayTurn = drawnWhenChanged(function MayTurn({
           <ProofShape proof={clear ? 'proved' : 'act'} />
         </View>
         <View flex={1} justifyContent="center" paddingHorizontal={10} paddingVertical={8}>
-          <Strong>{clear ? 'Confirmed' : text}</Strong>
-          <Second color="$ink">
-            {sentence} Touch to {clear ? 'take this back' : 'confirm'}.
-          </Second>
+          <Strong>{clear ? say.confirmed : text}</Strong>
+          <Second color="$ink">{say.touchTo({ sentence, clear })}</Second>
         </View>
       </View>
     </Pressable>

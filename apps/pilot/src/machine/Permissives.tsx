@@ -1,4 +1,5 @@
 import { permissivesOf, holdText, type MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/frame';
 import type { CommandNow } from '../data/commandNow';
 import { ProofShape } from '../ui/shapes';
 import { Note, SheetRow } from '../ui/sheet';
@@ -6,7 +7,7 @@ import { Note, SheetRow } from '../ui/sheet';
 /** Everything that must be so before a start turns the shaft, in a row; the first that holds it back in words. */
 export function Permissives({ model, now }: { model: MachineModel; now: CommandNow | null }) {
   const { held } = model;
-  if (!held || !now) return <Note>The drive does not answer, or was not read yet: what holds it back is not known.</Note>;
+  if (!held || !now) return <Note>{say.theDriveDoesNotAnswer}</Note>;
   const first = now.told.held[0];
   return permissivesOf(held).map(({ hold, name }) => {
     const holds = now.told.held.includes(hold);
@@ -15,7 +16,7 @@ export function Permissives({ model, now }: { model: MachineModel; now: CommandN
         key={hold}
         label={name}
         {...(holds && { second: holdText(held, hold, now.command) })}
-        text={holds ? (hold === first ? 'Holds it back' : 'also') : 'free'}
+        text={holds ? (hold === first ? say.holdsItBack : say.also) : 'free'}
         mark={<ProofShape proof={holds ? (hold === first ? 'act' : 'stale') : 'proved'} />}
         testID={`permissive-${hold.replace(/ /g, '-')}`}
       />

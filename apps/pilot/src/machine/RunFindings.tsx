@@ -1,5 +1,6 @@
 import type { MachineModel } from '@yare/commissioning';
 import { formatFigure, StartMode } from '@yare/core';
+import { say } from '@yare/words/pages/frame';
 import type { useMayRun } from '../data/mayRun';
 import { go } from '../ui/go';
 import { Finding, Note, SectionHead } from '../ui/sheet';
@@ -14,8 +15,8 @@ export function RunFindings({ run }: { run: Run }) {
   const stopped = run.mine && (run.phase === 'stopping' || run.phase === 'ended') && run.tune === null;
   return (
     <>
-      {run.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
-      {stopped && run.sentence && <Finding severity="warning" sentence={`It was stopped: ${run.sentence}.`} />}
+      {run.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? say.refused} />}
+      {stopped && run.sentence && <Finding severity="warning" sentence={say.itWasStopped({ sentence: run.sentence })} />}
     </>
   );
 }
@@ -33,21 +34,14 @@ export function RunsByWhatIsInDrive({ model }: { model: MachineModel }) {
 function LooksFirst({ model: { held } }: { model: MachineModel }) {
   if (held?.role('startMode') !== StartMode.catchSpinning) return null;
   const top = formatFigure(held.parameters().maximumFrequency, 0);
-  return (
-    <Note>{`It first looks whether the motor turns already: the display shows ${top} Hz and comes down, for about two seconds, before it starts. The shaft does not turn at that speed.`}</Note>
-  );
+  return <Note>{say.itFirstLooksWhetherThe({ top })}</Note>;
 }
 
 function DraftNotWritten({ model }: { model: MachineModel }) {
   const count = model.differing.length;
   if (count === 0) return null;
   return (
-    <Finding
-      severity="warning"
-      sentence={`It runs by what is in the drive: ${count} draft ${count === 1 ? 'setting is' : 'settings are'} not written.`}
-      act="Go to Write"
-      onAct={() => go(`/m/${model.machine.tag}/write`)}
-    />
+    <Finding severity="warning" sentence={say.itRunsByWhatIs({ count })} act={say.goToWrite} onAct={() => go(`/m/${model.machine.tag}/write`)} />
   );
 }
 
@@ -56,7 +50,7 @@ export function LiveBelow({ model }: { model: MachineModel }) {
   if (useWide()) return null;
   return (
     <>
-      <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
+      <SectionHead right={say.lastS({ shownSeconds })}>{say.live}</SectionHead>
       <TrendChart tag={model.machine.tag} model={model} />
     </>
   );

@@ -1,6 +1,7 @@
 import { decode, whatStops, type MachineModel } from '@yare/commissioning';
 import { useMutation } from '@tanstack/react-query';
 import type { LiveSample } from '@yare/contract';
+import { say } from '@yare/words/pages/frame';
 import { send } from '../data/client';
 import { live, useLiveValue, useRun } from '../data/live';
 import { Refusal } from '../ui/Answer';
@@ -13,7 +14,7 @@ const most = 3;
 function stopText({ machine: { tag }, held }: MachineModel, sample: LiveSample | undefined): string {
   const stops = held && sample ? whatStops(held, decode(held, sample)) : [];
   const ways = stops.slice(0, most).map((way) => `${way.charAt(0).toLowerCase()}${way.slice(1)}`);
-  return ways.length > 0 ? `${tag} runs by its panel. What stops it: ${ways.join(', or ')}.` : `${tag} runs by its panel, and is stopped there.`;
+  return ways.length > 0 ? say.runsByItsPanelWhat({ tag, ways: ways.join(', or ') }) : say.runsByItsPanelAnd({ tag });
 }
 
 /** At the head of every page of a machine that turns by somebody else: what stops it, and a stop from here where it is held from here. */
@@ -31,7 +32,7 @@ export function RunningNotice({ model }: { model: MachineModel }) {
   return (
     <>
       <Refusal of={stop.error} />
-      <Finding severity="warning" sentence={`${tag} is turned from another device: ${who}.`} act="Stop it now" onAct={() => stop.mutate()} />
+      <Finding severity="warning" sentence={say.isTurnedFromAnotherDevice({ tag, who })} act={say.stopItNow} onAct={() => stop.mutate()} />
     </>
   );
 }

@@ -2,6 +2,7 @@ import { sourceMark } from './sourceMark';
 import type { MachineModel } from '@yare/commissioning';
 import { Fragment, useState, type ReactNode } from 'react';
 import { storedValue, textOf, type Setting } from '@yare/books';
+import { say } from '@yare/words/pages/frame';
 import { editDraft } from '../data/edits';
 import { Choices } from '../ui/entry';
 import { openEntry, useEntryStore, type Entry } from '../ui/entryStore';
@@ -45,7 +46,7 @@ export function SettingRow({ model, setting, stage, label, second, children }: S
   const stored = storedValue(setting, now.value);
   const changed = inDrive !== undefined && stored !== inDrive;
   const factory = model.drafted.factory(setting);
-  const driveText = changed ? `in drive ${textOf(setting, inDrive)}` : `factory ${textOf(setting, factory)}`;
+  const driveText = changed ? say.inDrive({ textOf: textOf(setting, inDrive) }) : say.factory({ textOf: textOf(setting, factory) });
   const contradiction = model.drafted.contradiction(setting);
   return (
     <Fragment>

@@ -1,6 +1,7 @@
 import { Fragment } from 'react';
 import type { MachineModel, Section, StageFinding, StagePath } from '@yare/commissioning';
 import type { SettingRole } from '@yare/core';
+import { say } from '@yare/words/pages/frame';
 import type { Entry } from '../ui/entryStore';
 import { SectionHead } from '../ui/sheet';
 import { settingEntry, SettingRow } from './SettingRow';
@@ -45,7 +46,7 @@ export const otherFindings = (model: MachineModel, stage: StagePath, shown: Read
 export function foldText(model: MachineModel, roles: readonly SettingRole[]): string {
   const settings = model.drafted.having(roles);
   const differ = settings.filter((s) => model.differing.includes(s)).length;
-  return differ > 0 ? `${differ} not as drive` : `${settings.length} ${settings.length === 1 ? 'setting' : 'settings'}`;
+  return differ > 0 ? say.notAsDrive({ differ }) : say.setting({ settings: settings.length });
 }
 
 /** Whether something was found about a setting of these. */

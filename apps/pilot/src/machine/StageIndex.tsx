@@ -3,6 +3,7 @@ import { View } from '@tamagui/core';
 import { Link } from 'expo-router';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/frame';
 import { useStandings } from '../data/standings';
 import { measure } from '../ui/palette';
 import { ProofShape } from '../ui/shapes';
@@ -65,7 +66,7 @@ export const StageIndex = drawnWhenChanged(function StageIndex({ model, stage }:
       })}
       <View flex={1} />
       <View padding={12} paddingLeft={16}>
-        <Second>? lists the keys</Second>
+        <Second>{say.listsTheKeys}</Second>
       </View>
     </View>
   );

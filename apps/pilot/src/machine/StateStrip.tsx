@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import type { LiveSample } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/frame';
 import { useConnected, useLive } from '../data/live';
 import { useEdits } from '../data/edits';
 import { measure } from '../ui/palette';
@@ -23,14 +24,14 @@ function Reading({ value, decimals, unit, width }: { value: number | undefined; 
 /** What it does by itself, before anything else: it may start or go on without anybody. */
 const doingText: Record<LiveSample['doing'], string> = {
   nothing: '',
-  emergency: 'Emergency: no stop counts',
-  cleaning: 'Cleans itself',
-  filling: 'Fills the pipe',
-  boosting: 'Fills up to sleep',
-  resting: 'Guard: starts again by itself',
-  frost: 'Turns against frost',
-  'running on': 'Runs on a while',
-  standby: 'Others run; it may start',
+  emergency: say.emergencyNoStopCounts,
+  cleaning: say.cleansItself,
+  filling: say.fillsThePipe,
+  boosting: say.fillsUpToSleep,
+  resting: say.guardStartsAgainByItself,
+  frost: say.turnsAgainstFrost,
+  'running on': say.runsOnAWhile,
+  standby: say.othersRunItMayStart,
 };
 
 /** The same strip on every machine screen: shape, word, who has command, and the three figures. */
@@ -42,8 +43,8 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
   const up = sample !== undefined && sample.link === 'up';
   const second = !connected
     ? offline
-      ? 'No server; kept on this device'
-      : 'No server'
+      ? say.noServerKeptOnThis
+      : say.noServer
     : up
       ? sample.trip
         ? sample.trip.name
@@ -52,11 +53,11 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
           : sample.waits && state === 'held'
             ? sample.waits.sentence
             : sample.holder === 'terminals'
-              ? 'Command: Terminals'
+              ? say.commandTerminals
               : sample.stillUntil !== null
-                ? `Panel starts nothing until ${clock(sample.stillUntil)}`
+                ? say.panelStartsNothingUntil({ clock: clock(sample.stillUntil) })
                 : sample.command
-      : (sample?.command ?? 'Drive does not answer');
+      : (sample?.command ?? say.driveDoesNotAnswer);
   return (
     <View
       flexDirection="row"
@@ -82,7 +83,7 @@ export const StateStrip = drawnWhenChanged(function StateStrip({ tag }: { tag: s
           {second}
         </Second>
       </View>
-      <Reading value={up ? sample.outputFrequency : undefined} decimals={1} unit="Hz" width={62} />
+      <Reading value={up ? sample.outputFrequency : undefined} decimals={1} unit={say.hz} width={62} />
       <Reading value={up ? sample.motorCurrent : undefined} decimals={1} unit="A" width={54} />
       <Reading value={up ? sample.busVoltage : undefined} decimals={0} unit="V" width={50} />
     </View>

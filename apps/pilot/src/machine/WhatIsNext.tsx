@@ -1,4 +1,5 @@
 import { counted, type MachineModel, type StagePath } from '@yare/commissioning';
+import { say } from '@yare/words/pages/frame';
 import { useStandings } from '../data/standings';
 import { go } from '../ui/go';
 import { ProofShape } from '../ui/shapes';
@@ -13,7 +14,7 @@ export function WhatIsNext({ model, stage }: { model: MachineModel; stage: Stage
   const next = (here < 0 ? undefined : needed.find((s) => job.indexOf(s) > here)) ?? open[0];
   return (
     <>
-      <SectionHead>What is next</SectionHead>
+      <SectionHead>{say.whatIsNext}</SectionHead>
       {next && (
         <SheetRow
           label={next.stage.name}
@@ -24,8 +25,8 @@ export function WhatIsNext({ model, stage }: { model: MachineModel; stage: Stage
         />
       )}
       <SheetRow
-        label="Work plan"
-        second={`${needed.length - open.length} of ${needed.length} stages proved`}
+        label={say.workPlan}
+        second={say.ofStagesProved({ needed: needed.length - open.length, needed2: needed.length })}
         onPress={() => go(`/m/${tag}`)}
         testID="next-plan"
       />

@@ -1,4 +1,5 @@
 import { stageAfter, type StagePath } from '@yare/commissioning';
+import { say } from '@yare/words/pages/frame';
 import type { Act } from '../ui/bar';
 import { go } from '../ui/go';
 
@@ -6,6 +7,6 @@ import { go } from '../ui/go';
 export function goOn(tag: string, from: StagePath, change: Partial<Act> = {}): Act {
   const next = stageAfter(from);
   return next
-    ? { text: `Go on to ${next.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.path}`), ...change }
-    : { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`), ...change };
+    ? { text: say.goOnTo({ name: next.name }), main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.path}`), ...change }
+    : { text: say.workPlan, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`), ...change };
 }

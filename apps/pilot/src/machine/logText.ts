@@ -2,6 +2,7 @@ import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
 import { typedFigure } from '@yare/core/units';
 import { factsText } from '@yare/words';
 import { leftOpen, proofName, stageName } from '@yare/words/stages';
+import { say } from '@yare/words/log';
 import { figureRows } from './plateFigures';
 
 type Event = AuditPage['events'][number];
@@ -14,30 +15,32 @@ type Change = ActDetail<'edit draft'>['changes'][number];
 /** How many changes of one edit are told one by one. */
 const mostTold = 3;
 const listed = (changes: string[]): string =>
-  changes.length > mostTold ? `${changes.slice(0, mostTold).join('; ')}; and ${changes.length - mostTold} more` : changes.join('; ');
+  changes.length > mostTold
+    ? say.andMore({ changes: changes.slice(0, mostTold).join('; '), changes2: changes.length - mostTold })
+    : changes.join('; ');
 
 const changeText = ({ code, name, unit = '', from, to }: Change): string =>
-  name === undefined ? code : `${name} ${from === undefined ? '' : `${from} → `}${to ?? ''} ${unit}`.trim();
+  name === undefined ? code : say.text({ name, from, to: to ?? '', unit }).trim();
 
 type Fields = Record<string, unknown>;
 const surveyLabels: Readonly<Record<string, readonly [label: string, unit: string]>> = {
-  voltage: ['Supply voltage', 'V'],
-  frequency: ['Supply frequency', 'Hz'],
-  phases: ['Phases', ''],
-  ambient: ['Ambient', '°C'],
-  altitude: ['Altitude', 'm'],
-  cableLength: ['Motor cable', 'm'],
-  why: ['Reason for the work', ''],
-  screened: ['Screened cable', ''],
-  insulation: ['Insulation reading', ''],
-  lineVoltages: ['Line voltages', 'V'],
-  driven: ['What it drives', ''],
+  voltage: [say.supplyVoltage, 'V'],
+  frequency: [say.supplyFrequency, say.hz],
+  phases: [say.phases, ''],
+  ambient: [say.ambient, '°C'],
+  altitude: [say.altitude, 'm'],
+  cableLength: [say.motorCable, 'm'],
+  why: [say.reasonForTheWork, ''],
+  screened: [say.screenedCable, ''],
+  insulation: [say.insulationReading, ''],
+  lineVoltages: [say.lineVoltages, 'V'],
+  driven: [say.whatItDrives, ''],
 };
 const plateLabels: Readonly<Record<string, readonly [label: string, unit: string]>> = Object.fromEntries(
   figureRows.map((r) => [r.field, [r.label, r.unit] as const]),
 );
 
-const wiringLabels: typeof surveyLabels = { inputs: ['what hangs at the inputs', ''], unit: ['the unit of speed', ''] };
+const wiringLabels: typeof surveyLabels = { inputs: [say.whatHangsAtTheInputs, ''], unit: [say.theUnitOfSpeed, ''] };
 
 /** What a field of a plate or a survey is called on the screen, with its unit. */
 export const fieldName = (kind: 'plate' | 'survey' | 'wiring', field: string): readonly [label: string, unit: string] =>
@@ -58,7 +61,7 @@ function fieldChanges(before: unknown, after: unknown, labels: typeof surveyLabe
     .map((k) => {
       const [label, unit] = labels[k] ?? [k, ''];
       const [from, to] = [valueText(a?.[k]), valueText(b?.[k])];
-      return to === '' || from === '' ? `${label} changed` : `${label} ${from} → ${to} ${unit}`.trim();
+      return to === '' || from === '' ? say.changed({ label }) : `${label} ${from} → ${to} ${unit}`.trim();
     });
 }
 
@@ -71,21 +74,21 @@ const testName = ({ stage, item }: { stage: string; item: string }): string => {
 const loggedProof = ({ facts, measured }: ActDetail<'proof passed'>, passed: boolean): string => measured ?? (facts ? factsText(facts, passed) : '');
 
 const outcomes: Readonly<Partial<Record<ActDetail<'write to drive'>['outcome'], string>>> = {
-  kept: 'kept through power-off',
-  'link lost': 'broken off, link lost',
+  kept: say.keptThroughPowerOff,
+  'link lost': say.brokenOffLinkLost,
 };
-const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+const count = (n: number, word: string) => say.text2({ n, word });
 const failed = ({ step }: Partial<ActStep>) => step === 'failed';
 const changed = (what: string, { before, after }: { before: unknown; after: unknown }, labels: typeof surveyLabels) =>
   `${what}: ${listed(fieldChanges(before, after, labels)) || 'set'}`;
 const written = (how: string) => (d: ActDetail<'write to drive'>, tag: string) =>
-  `${tag}: ${count(d.codes.length, 'setting')} ${how} to the drive, ${outcomes[d.outcome] ?? d.outcome}`;
+  say.toTheDrive({ tag, count: count(d.codes.length, 'setting'), how, outcomes: outcomes[d.outcome] ?? d.outcome });
 
 const benchText = ({ fault, pace, drill }: ActDetail<'bench'>): string =>
   [
-    fault && (fault.trigger === null ? `fault ${fault.id} put right` : `fault ${fault.id} set, ${fault.trigger}`),
-    pace && `${pace} times as fast`,
-    drill && (drill === 'begin' ? 'a hidden fault set to be found' : 'hidden fault told and put right'),
+    fault && (fault.trigger === null ? say.faultPutRight({ id: fault.id }) : say.faultSet({ id: fault.id, trigger: fault.trigger })),
+    pace && say.timesAsFast({ pace }),
+    drill && (drill === 'begin' ? say.aHiddenFaultSetTo : say.hiddenFaultToldAndPut),
   ]
     .filter(Boolean)
     .join('; ');
@@ -100,60 +103,59 @@ const told =
 
 /** What each act is called. */
 const lines: { readonly [A in ActCode]: Line<A> } = {
-  'demo plant brought up to date': told('demo machine brought up to date'),
-  'new machine': (d, tag) => `${tag}: added as “${d.name}”`,
-  record: told('name, area or address changed'),
-  note: told('note changed'),
-  'edit draft': (d, tag) => `${tag} draft: ${listed(d.changes.map(changeText))}`,
-  'edit plate': (d, tag) => changed(`${tag} nameplate`, d, plateLabels),
-  'edit survey': (d, tag) => changed(`${tag} survey`, d, surveyLabels),
-  'edit wiring': (d, tag) => changed(`${tag} wiring`, d, wiringLabels),
-  drive: (d, tag) => `${tag}: drive on record changed to size ${String(d.to[1])}`,
-  'photo of the plate': told('photo of the plate taken'),
-  'remove photo': told('photo of the plate removed'),
-  'proof passed': (d, tag) => `${tag}: ${testName(d)} proved: ${loggedProof(d, true)}`,
-  'proof failed': (d, tag) => `${tag}: ${testName(d)} failed: ${loggedProof(d, false)}`,
-  'proof taken back': (d, tag) => `${tag}: ${testName(d)} undone`,
-  'left the work': (d, tag) => `${tag}: work left open: ${d.stages ? leftOpen({ stages: d.stages, told: null }) : (d.measured ?? '')}`,
-  'work goes on': told('the work goes on'),
+  'demo plant brought up to date': told(say.demoMachineBroughtUpTo),
+  'new machine': (d, tag) => say.addedAs({ tag, name: d.name }),
+  record: told(say.nameAreaOrAddressChanged),
+  note: told(say.noteChanged),
+  'edit draft': (d, tag) => say.draft({ tag, listed: listed(d.changes.map(changeText)) }),
+  'edit plate': (d, tag) => changed(say.nameplate({ tag }), d, plateLabels),
+  'edit survey': (d, tag) => changed(say.survey({ tag }), d, surveyLabels),
+  'edit wiring': (d, tag) => changed(say.wiring({ tag }), d, wiringLabels),
+  drive: (d, tag) => say.driveOnRecordChangedTo({ tag, string: String(d.to[1]) }),
+  'photo of the plate': told(say.photoOfThePlateTaken),
+  'remove photo': told(say.photoOfThePlateRemoved),
+  'proof passed': (d, tag) => say.proved({ tag, testName: testName(d), loggedProof: loggedProof(d, true) }),
+  'proof failed': (d, tag) => say.failed({ tag, testName: testName(d), loggedProof: loggedProof(d, false) }),
+  'proof taken back': (d, tag) => say.undone({ tag, testName: testName(d) }),
+  'left the work': (d, tag) => say.workLeftOpen({ tag, stages: d.stages ? leftOpen({ stages: d.stages, told: null }) : (d.measured ?? '') }),
+  'work goes on': told(say.theWorkGoesOn),
   'write to drive': written('written'),
-  'go on writing to drive': written('written, going on where it broke off,'),
-  'keep in drive': (d, tag) =>
-    `${tag}: settings kept through power-off${failed(d) ? ', which failed' : d.kept === false ? ', which it refused' : ''}`,
-  'lock settings': told('settings locked'),
-  'unlock settings': (d, tag) => `${tag}: settings lock opened${d.without ? ' without its code' : ''}`,
-  'hold to run': (d, tag) => `${tag}: held to run at ${d.frequency} Hz`,
-  'tune standstill': told('motor measured at standstill'),
-  'tune rotating': told('motor measured turning'),
-  'step test': told('step test run'),
-  'steady speeds': told('run at steady speeds'),
-  'stop over link': told('stopped over the link'),
-  'tried wires': told('wires tried, command given back'),
-  bench: (d, tag) => `${tag}: bench: ${benchText(d)}${failed(d) ? ', which failed' : ''}`,
-  'put on the bench': (d, tag) => `${tag}: put on the bench${failed(d) ? ', which failed' : ''}`,
-  tripped: (d, tag) => `${tag} tripped: ${d.name}`,
-  'trip gone': told('the trip is gone'),
-  'reset trip': (d, tag) => `${tag}: trip reset${failed(d) ? ', which failed' : ''}`,
-  'trip told': (d, tag) => `${tag}: trip entered by hand${d.code === null ? '' : `, code ${d.code}`}`,
-  'trip answered': (d, tag) => `${tag}: trip ${d.trip}, measured: ${Object.keys(d.answers).length}`,
-  'trip closed': (d, tag) => `${tag}: trip ${d.trip} closed: ${d.cure}`,
-  'trip reopened': (d, tag) => `${tag}: trip ${d.trip} opened again`,
-  learn: (d, tag) => `${tag}: learned from recording ${d.recording ?? '–'}`,
-  'put learning aside': told('what was learned was put aside'),
-  'mark recording': (d, tag) => `${tag}: mark “${d.label}” in recording ${d.recording}`,
-  'recording taken in': (d, tag) => `${tag}: recording ${d.recording} taken in from a file, “${d.title}”`,
-  'remove recording': (d, tag) => `${tag}: recording ${d.recording} removed: ${d.why}`,
-  'thin recording': (d, tag) => `${tag}: recording ${d.recording} thinned, ${d.after} of ${d.before} samples kept`,
+  'go on writing to drive': written(say.writtenGoingOnWhereIt),
+  'keep in drive': (d, tag) => say.settingsKeptThroughPowerOff({ tag, failed: failed(d), kept: d.kept === false }),
+  'lock settings': told(say.settingsLocked),
+  'unlock settings': (d, tag) => say.settingsLockOpenedWithoutIts({ tag, without: d.without }),
+  'hold to run': (d, tag) => say.heldToRunAtHz({ tag, frequency: d.frequency }),
+  'tune standstill': told(say.motorMeasuredAtStandstill),
+  'tune rotating': told(say.motorMeasuredTurning),
+  'step test': told(say.stepTestRun),
+  'steady speeds': told(say.runAtSteadySpeeds),
+  'stop over link': told(say.stoppedOverTheLink),
+  'tried wires': told(say.wiresTriedCommandGivenBack),
+  bench: (d, tag) => say.benchWhichFailed({ tag, benchText: benchText(d), failed: failed(d) }),
+  'put on the bench': (d, tag) => say.putOnTheBenchWhich({ tag, failed: failed(d) }),
+  tripped: (d, tag) => say.tripped({ tag, name: d.name }),
+  'trip gone': told(say.theTripIsGone),
+  'reset trip': (d, tag) => say.tripResetWhichFailed({ tag, failed: failed(d) }),
+  'trip told': (d, tag) => say.tripEnteredByHand({ tag, code: d.code }),
+  'trip answered': (d, tag) => say.tripMeasured({ tag, trip: d.trip, keys: Object.keys(d.answers).length }),
+  'trip closed': (d, tag) => say.tripClosed({ tag, trip: d.trip, cure: d.cure }),
+  'trip reopened': (d, tag) => say.tripOpenedAgain({ tag, trip: d.trip }),
+  learn: (d, tag) => say.learnedFromRecording({ tag, recording: d.recording ?? '–' }),
+  'put learning aside': told(say.whatWasLearnedWasPut),
+  'mark recording': (d, tag) => say.markInRecording({ tag, label: d.label, recording: d.recording }),
+  'recording taken in': (d, tag) => say.recordingTakenInFromA({ tag, recording: d.recording, title: d.title }),
+  'remove recording': (d, tag) => say.recordingRemoved({ tag, recording: d.recording, why: d.why }),
+  'thin recording': (d, tag) => say.recordingThinnedOfSamplesKept({ tag, recording: d.recording, after: d.after, before: d.before }),
   'recorder armed': told('recorder armed'),
   'recorder ended': told('recorder ended'),
   // of no machine
-  seed: (d) => `Demo plant with ${count(d.machines, 'machine')}`,
-  'history of the demo plant': (d) => `Demo plant: ${count(d.trips, 'trip')} of before put on record`,
-  'save motor': (d) => `Motor “${d.name}” saved`,
-  'remove saved motor': (d) => `Saved motor “${d.name}” removed`,
-  'keep recordings': () => 'How long recordings are kept was changed',
-  'pair device': () => 'Device paired',
-  'put out device': (d) => `Device removed: ${d.name}`,
+  seed: (d) => say.demoPlantWith({ count: count(d.machines, 'machine') }),
+  'history of the demo plant': (d) => say.demoPlantOfBeforePut({ count: count(d.trips, 'trip') }),
+  'save motor': (d) => say.motorSaved({ name: d.name }),
+  'remove saved motor': (d) => say.savedMotorRemoved({ name: d.name }),
+  'keep recordings': () => say.howLongRecordingsAreKept,
+  'pair device': () => say.devicePaired,
+  'put out device': (d) => say.deviceRemoved({ name: d.name }),
 };
 
 /** An act of the log as a sentence: what, from, to. One of an older log that is no longer known stands as it was noted. */
@@ -161,7 +163,7 @@ export function sentenceOf({ action, tag, detail }: Event): string {
   const line = Object.entries(lines).find(([code]) => code === (action === 'survey' ? 'edit survey' : action))?.[1];
   const noted = `${tag ?? ''} ${action}`.trim();
   try {
-    return line ? (line as (detail: unknown, tag: string) => string)(detail, tag ?? 'A machine of before') : noted;
+    return line ? (line as (detail: unknown, tag: string) => string)(detail, tag ?? say.aMachineOfBefore) : noted;
   } catch {
     // an older log kept less of it
     return noted;

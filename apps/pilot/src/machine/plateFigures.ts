@@ -1,5 +1,6 @@
 import type { PlateField, StampedPlate, UnitSymbol } from '@yare/core';
 import { present } from '@yare/core/present';
+import { say } from '@yare/words/pages/frame';
 import type { Entry } from '../ui/entryStore';
 
 /** A row of the plate that takes a figure. */
@@ -18,14 +19,14 @@ export interface FigureRow {
 
 /** In the order of the plate. Ranges are those of the schema; what is implausible inside them is told, not refused. */
 export const figureRows: FigureRow[] = [
-  { field: 'power', label: 'Output', second: 'at the shaft', unit: 'kW', units: ['kW', 'hp'], decimals: 2, min: 0.01, max: 10000 },
-  { field: 'voltage', label: 'Voltage', second: 'line to line, of the connection used', unit: 'V', decimals: 0, min: 1, max: 20000 },
-  { field: 'current', label: 'Full-load current', second: 'of the connection used', unit: 'A', decimals: 2, min: 0.01, max: 20000 },
-  { field: 'frequency', label: 'Frequency', second: 'as stamped', unit: 'Hz', decimals: 1, min: 1, max: 1000 },
-  { field: 'speed', label: 'Rated speed', second: 'at full load', unit: 'rpm', decimals: 0, min: 1, max: 60000 },
-  { field: 'powerFactor', label: 'cos φ', second: 'power factor', unit: '', decimals: 2, min: 0, max: 200, optional: true },
-  { field: 'efficiency', label: 'Efficiency η', second: 'at full load', unit: '%', decimals: 1, min: 0, max: 200, optional: true },
-  { field: 'serviceFactor', label: 'Service factor', second: 'SF', unit: '', decimals: 2, min: 0.5, max: 3, optional: true, only: 'NEMA' },
+  { field: 'power', label: say.output, second: say.atTheShaft, unit: 'kW', units: ['kW', 'hp'], decimals: 2, min: 0.01, max: 10000 },
+  { field: 'voltage', label: say.voltage, second: say.lineToLineOfThe, unit: 'V', decimals: 0, min: 1, max: 20000 },
+  { field: 'current', label: say.fullLoadCurrent, second: say.ofTheConnectionUsed, unit: 'A', decimals: 2, min: 0.01, max: 20000 },
+  { field: 'frequency', label: say.frequency, second: 'as stamped', unit: say.hz, decimals: 1, min: 1, max: 1000 },
+  { field: 'speed', label: say.ratedSpeed, second: say.atFullLoad, unit: 'rpm', decimals: 0, min: 1, max: 60000 },
+  { field: 'powerFactor', label: say.cos, second: say.powerFactor, unit: '', decimals: 2, min: 0, max: 200, optional: true },
+  { field: 'efficiency', label: say.efficiency, second: say.atFullLoad, unit: '%', decimals: 1, min: 0, max: 200, optional: true },
+  { field: 'serviceFactor', label: say.serviceFactor, second: say.sf, unit: '', decimals: 2, min: 0.5, max: 3, optional: true, only: 'NEMA' },
 ];
 
 /** A figure of a plate to be typed. @param owner what the plate belongs to, unique on the device */
@@ -53,7 +54,7 @@ export function plateEntry(
 /** Where a drive answers on the plant's link, to be typed. */
 export const addressEntry = (owner: string, value: number | null, onSet: (unitId: number) => void): Entry => ({
   id: `${owner} address`,
-  label: 'Modbus address',
+  label: say.modbusAddress,
   value,
   unit: '',
   decimals: 0,

@@ -1,4 +1,5 @@
 import type { MachineModel, StagePath } from '@yare/commissioning';
+import { say } from '@yare/words/pages/frame';
 import type { Act } from '../ui/bar';
 import { go } from '../ui/go';
 import { goOn } from './goOn';
@@ -8,7 +9,7 @@ export function writeOrGoOn({ machine: { tag }, differing }: Pick<MachineModel, 
   const count = differing.length;
   if (count === 0) return goOn(tag, stage);
   return {
-    text: `Go to Write: ${count} ${count === 1 ? 'change' : 'changes'}`,
+    text: say.goToWriteChange({ count }),
     main: true,
     hotkey: 'w',
     onPress: () => go(`/m/${tag}/write`),

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { say } from '@yare/words/pages/ui';
 import { ActRow, Finding } from './sheet';
 import { TextLine } from './TextLine';
 
@@ -34,7 +35,7 @@ export function PastedFigures({ text, second, label, lines, placeholder, onTake,
         value={typed}
         onChange={setTyped}
         placeholder={placeholder}
-        act="Take"
+        act={say.take}
         onAct={() => {
           const wrong = onTake(typed);
           if (wrong === null) shut();
@@ -44,7 +45,7 @@ export function PastedFigures({ text, second, label, lines, placeholder, onTake,
         actTestID={take}
       />
       {trouble && <Finding severity="error" sentence={trouble} />}
-      <ActRow text="Leave it" onPress={shut} />
+      <ActRow text={say.leaveIt} onPress={shut} />
     </>
   );
 }

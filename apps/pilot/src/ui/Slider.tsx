@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { useEffect, useRef, useState } from 'react';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core/units';
+import { say } from '@yare/words/pages/ui';
 import { measure } from './palette';
 import { Range } from './Range';
 import { Body, Figure, Second, Strong } from './text';
@@ -40,7 +41,7 @@ export function SliderRow(p: SliderRowProps) {
   const stepper = (by: number, sign: string) => (
     <Pressable
       role="button"
-      aria-label={`${p.label} ${by < 0 ? 'less' : 'more'}`}
+      aria-label={say.less({ label: p.label, by })}
       onPress={() => send(shown + by, true)}
       style={{ width: 56, height: 56, alignItems: 'center', justifyContent: 'center' }}
     >

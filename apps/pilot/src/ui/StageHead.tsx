@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/ui';
 import { drawnWhenChanged } from './drawnWhenChanged';
 import { Margin } from './sheet';
 import { Body, Mono, Second, Strong, Title } from './text';
@@ -32,7 +33,7 @@ export const StageHead = drawnWhenChanged(function StageHead({
         {!wide && tag && (
           <Pressable
             role="link"
-            aria-label={onMachine ? `Work plan of ${tag} ${name ?? ''}` : undefined}
+            aria-label={onMachine ? say.workPlanOf({ tag, name: name ?? '' }) : undefined}
             onPress={onMachine}
             disabled={!onMachine}
             testID="to-plan"

@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/ui';
 import { LinkText, Second, Strong } from './text';
 
 /** A page with nothing on it yet, or with what went wrong and the way out. */
@@ -10,11 +11,11 @@ export function Waiting({ error, onRetry }: { error?: string; onRetry?: () => vo
         <>
           <Strong textAlign="center">{error}</Strong>
           <Pressable role="button" style={{ minHeight: 48, justifyContent: 'center' }} onPress={onRetry}>
-            <LinkText>Try again</LinkText>
+            <LinkText>{say.tryAgain}</LinkText>
           </Pressable>
         </>
       ) : (
-        <Second>Reading the sheet…</Second>
+        <Second>{say.readingTheSheet}</Second>
       )}
     </View>
   );

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Pressable, type GestureResponderEvent } from 'react-native';
+import { say } from '@yare/words/pages/ui';
 import { useHotkeys, type KeyAct } from './keys';
 import { keepRelease } from './ownRelease';
 import { measure } from './palette';
@@ -35,7 +36,7 @@ export function ActionBar({ acts }: { acts: Act[] }) {
 const isKey = ({ nativeEvent }: GestureResponderEvent): boolean => (nativeEvent as unknown as Event).type === 'keydown';
 
 /** What the space bar works by itself. */
-const takesSpace = 'input, textarea, button, a, [role=button], [role=checkbox], [role=radio], [role=switch], [role=link]';
+const takesSpace = say.inputTextareaButtonARole;
 
 /** An act that is done once it was held long enough; let go before, nothing happens. */
 function HeldButton(a: Act) {
@@ -81,7 +82,7 @@ function HeldButton(a: Act) {
   }, [disabled, press, letGo]);
   useEffect(() => letGo, [letGo]);
   const { onPress: _, ...shown } = a;
-  return <BarButton {...shown} text={holding ? 'Keep holding…' : a.text} hotkey=" " onPressIn={(event) => press(isKey(event))} onPressOut={letGo} />;
+  return <BarButton {...shown} text={holding ? say.keepHolding : a.text} hotkey=" " onPressIn={(event) => press(isKey(event))} onPressOut={letGo} />;
 }
 
 const ActButton = drawnWhenChanged(function ActButton({ onNow, ...a }: Act & { onNow?: () => void }) {
@@ -120,7 +121,7 @@ function BarButton(a: Omit<Act, 'onPress'> & { onPress?: () => void; onPressIn?:
       </Strong>
       {wide && a.hotkey && (
         <View borderWidth={1} borderColor={a.main && !a.disabled ? '$onPlum' : '$rule2'} paddingHorizontal={5}>
-          <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? 'Space' : a.hotkey.toUpperCase()}</Mono>
+          <Mono color={a.main && !a.disabled ? '$onPlum' : '$soft'}>{a.hotkey === ' ' ? say.space : a.hotkey.toUpperCase()}</Mono>
         </View>
       )}
     </Pressable>

@@ -3,6 +3,7 @@ import { FewAtATime } from './FewAtATime';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, TextInput, View as Plain } from 'react-native';
 import { formatFigure, unbroken } from '@yare/core/units';
+import { say } from '@yare/words/pages/ui';
 import { closeEntry, openEntry, setFrom, switchUnit, typeKey, useEntryStore, type Entry } from './entryStore';
 import { useFigureKeys } from './figureKeys';
 import { fontFamily, measure } from './palette';
@@ -44,7 +45,7 @@ function Pad() {
       {padRows.map((row) => (
         <View key={row[0]} flexDirection="row">
           {row.map((k) => (
-            <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? 'Delete' : k} style={{ flex: 1 }}>
+            <Pressable key={k} onPress={() => typeKey(k)} role="button" aria-label={k === '⌫' ? say.deleteText : k} style={{ flex: 1 }}>
               <Key>
                 <Strong fontSize={24} lineHeight={28}>
                   {k}
@@ -112,9 +113,7 @@ function FigureInput({ entry }: { entry: Entry }) {
       <View flex={1} minWidth={0}>
         <Second numberOfLines={1}>{entry.label}</Second>
         {entry.min !== undefined && entry.max !== undefined && (
-          <Second>
-            {end(entry.min)} to {end(entry.max)} {entry.unit}
-          </Second>
+          <Second>{say.to({ end: end(entry.min), end2: end(entry.max), unit: entry.unit })}</Second>
         )}
       </View>
       <TextInput
@@ -161,10 +160,10 @@ function PadActs({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
   };
   return (
     <View flexDirection="row" height={measure.bar}>
-      <PadAct text={wide ? 'Leave (Esc)' : 'Leave'} onPress={closeEntry} />
-      {(entry.min ?? 0) < 0 && !wide && <PadAct text="±" name="Minus" large onPress={() => typeKey('−')} />}
-      {entry.optional && <PadAct text="Not given" onPress={() => useEntryStore.setState({ text: '', fresh: false })} />}
-      {onNext && !wide && <PadAct text="Set, next" onPress={setThenNext} />}
+      <PadAct text={wide ? say.leaveEsc : say.leave} onPress={closeEntry} />
+      {(entry.min ?? 0) < 0 && !wide && <PadAct text="±" name={say.minus} large onPress={() => typeKey('−')} />}
+      {entry.optional && <PadAct text={say.notGiven} onPress={() => useEntryStore.setState({ text: '', fresh: false })} />}
+      {onNext && !wide && <PadAct text={say.setNext} onPress={setThenNext} />}
       <Pressable
         onPress={() => setFrom(entry)}
         role="button"
@@ -172,7 +171,7 @@ function PadActs({ entry, onNext }: { entry: Entry; onNext?: () => void }) {
         style={{ flex: 1.4, alignItems: 'center', justifyContent: 'center', backgroundColor: palette.plumFill }}
       >
         <Strong color="$onPlum" fontSize={18}>
-          {wide ? 'Set (Enter)' : 'Set'}
+          {wide ? say.setEnter : say.set}
         </Strong>
       </Pressable>
     </View>

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { convert, formatFigure, parseFigure, type UnitSymbol } from '@yare/core/units';
+import { say } from '@yare/words/pages/ui';
 import { afterPaint } from './afterPaint';
 
 /** A figure that can be typed. Values go in and out in `unit`; other `units` are offered and converted. */
@@ -33,7 +34,7 @@ interface EntryStore {
 
 /** The figure in hand. Its text is kept through a reload. */
 export const useEntryStore = create<EntryStore>()(
-  persist((): EntryStore => ({ id: null, text: '', unit: '', sentence: null, fresh: false }), { name: 'yare.entry' }),
+  persist((): EntryStore => ({ id: null, text: '', unit: '', sentence: null, fresh: false }), { name: say.yareEntry }),
 );
 
 const asText = (value: number | null, decimals: number): string => (value === null ? '' : String(Number(value.toFixed(decimals + 2))));
@@ -49,16 +50,18 @@ export function closeEntry(): void {
 
 /** What a text would set, or the sentence why not. */
 export function readEntry(entry: Entry, text: string, unit: string): { value: number | null } | { sentence: string } {
-  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: `${entry.label} needs a number.` };
+  if (text.trim() === '') return entry.optional ? { value: null } : { sentence: say.needsANumber({ label: entry.label }) };
   const figure = parseFigure(text);
-  if (figure === null) return { sentence: `“${text}” is not a number. Use digits and one decimal point.` };
+  if (figure === null) return { sentence: say.isNotANumberUse({ text }) };
   const value =
     unit === entry.unit || entry.keepUnit ? figure : Number(convert(figure, unit as UnitSymbol, entry.unit as UnitSymbol).toPrecision(10));
-  if (entry.whole && !Number.isInteger(value)) return { sentence: `${entry.label} takes a whole number; ${text} is not one.` };
+  if (entry.whole && !Number.isInteger(value)) return { sentence: say.takesAWholeNumberIs({ label: entry.label, text }) };
   const { min = -Infinity, max = Infinity } = entry;
   if (value < min || value > max) {
     const text = (x: number) => formatFigure(x, Number.isInteger(x) ? 0 : entry.decimals);
-    return { sentence: `${entry.label} takes ${text(min)} to ${text(max)} ${entry.unit}; ${formatFigure(value, entry.decimals)} is outside.` };
+    return {
+      sentence: say.takesToIsOutside({ label: entry.label, text: text(min), text2: text(max), unit: entry.unit, value, decimals: entry.decimals }),
+    };
   }
   return { value };
 }

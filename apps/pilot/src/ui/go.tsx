@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { router, usePathname } from 'expo-router';
 import { useEffect } from 'react';
+import { say } from '@yare/words/pages/ui';
 import { afterPaint } from './afterPaint';
 import { arrived, useGoing } from './going';
 
@@ -31,7 +32,7 @@ export function GoingLine() {
       backgroundColor="$plum"
       zIndex={10}
       role="progressbar"
-      aria-label="Opening the page"
+      aria-label={say.openingThePage}
     />
   );
 }

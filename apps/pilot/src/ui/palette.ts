@@ -1,3 +1,4 @@
+import { say } from '@yare/words/pages/ui';
 /** Colours of the two themes. Status colours follow IEC 60073; plum is for what can be touched and is no status. */
 export const day = {
   paper: '#f4f1ea',
@@ -43,7 +44,7 @@ export const night: Palette = {
 };
 
 export const fontFamily = {
-  text: 'AtkinsonHyperlegibleNext_400Regular',
+  text: say.atkinsonhyperlegiblenextRegular,
   bold: 'AtkinsonHyperlegibleNext_700Bold',
   mono: 'AtkinsonHyperlegibleMono_400Regular',
   monoBold: 'AtkinsonHyperlegibleMono_700Bold',

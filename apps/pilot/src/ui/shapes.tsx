@@ -1,17 +1,18 @@
 import Svg, { Circle, G, Path } from 'react-native-svg';
+import { say } from '@yare/words/pages/ui';
 import { usePalette } from './theme';
 
 export type MachineState = 'ready' | 'running' | 'stopping' | 'asleep' | 'held' | 'tripped' | 'no link';
 
 /** The state's word, always beside its shape. */
 export const stateWord: Record<MachineState, string> = {
-  ready: 'Ready',
-  running: 'Running',
-  stopping: 'Stopping',
-  asleep: 'Asleep',
-  held: 'Held',
-  tripped: 'Tripped',
-  'no link': 'No link',
+  ready: say.ready,
+  running: say.running,
+  stopping: say.stopping,
+  asleep: say.asleep,
+  held: say.held,
+  tripped: say.tripped,
+  'no link': say.noLink,
 };
 
 /** Ring, disc with a forward mark, crescent, bars, triangle, broken ring: each state by shape as well as colour (IEC 60073). */

@@ -2,6 +2,7 @@ import { styled, View } from '@tamagui/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable } from 'react-native';
 import { unbroken } from '@yare/core/units';
+import { say } from '@yare/words/pages/ui';
 import { useEntryStore } from './entryStore';
 import { afterPaint } from './afterPaint';
 import { FewAtATime } from './FewAtATime';
@@ -197,7 +198,7 @@ export const Finding = drawnWhenChanged(function Finding({
       </View>
       <View flex={1} paddingVertical={10} paddingLeft={10} paddingRight={14} alignItems="flex-start">
         <Body {...(severity === 'past' && { color: '$soft' })}>
-          {unbroken(severity === 'past' ? `Working it out anew. Before: ${sentence}` : sentence)}
+          {unbroken(severity === 'past' ? say.workingItOutAnewBefore({ sentence }) : sentence)}
         </Body>
         {act && onAct && (
           <Pressable onPress={onAct} role="button" style={{ minHeight: 48, justifyContent: 'center' }}>

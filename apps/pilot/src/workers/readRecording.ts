@@ -9,6 +9,7 @@ import {
   type TimeUnit,
 } from '@yare/commissioning/recording';
 import { readRecordingCsv, type RecordedColumn } from '@yare/commissioning/recordingCsv';
+import { say } from '@yare/words/pages/workers';
 
 /** What was found in a file: a table whose columns may be chosen, or a recording that says itself what it is. */
 export type LookedInto =
@@ -51,7 +52,7 @@ function textOf(bytes: Uint8Array): string {
 
 export function fileContents(files: ReadonlyArray<{ name: string; bytes: Uint8Array }>, comma?: boolean): Contents & { looked: LookedInto } {
   const [first] = files;
-  if (!first) return { ...none, looked: { ok: false, sentence: 'No file was chosen.' } };
+  if (!first) return { ...none, looked: { ok: false, sentence: say.noFileWasChosen } };
   if (files.some((f) => looksLikeComtrade(f.name))) {
     const read = readComtrade(files);
     if (!read.ok) return { ...none, looked: read };
@@ -96,7 +97,7 @@ export function packedRecording(
     ? recordedOf(contents.columns, of.choices ?? [], of.timeUnit, of.title)
     : contents?.recorded
       ? { ok: true as const, recorded: contents.recorded }
-      : { ok: false as const, sentence: 'The file is no longer at hand. Choose it again.' };
+      : { ok: false as const, sentence: say.theFileIsNoLonger };
   if (!made.ok) return made;
   return { ok: true, recording: packedOf(made.recorded, of.title) };
 }

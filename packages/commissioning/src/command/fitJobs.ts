@@ -1,5 +1,6 @@
 import type { DriveSettings, Setting, SettingChange } from '@yare/books';
 import { InputJob, SpeedSource, StartSource, StationKind } from '@yare/core';
+import { say } from '@yare/words/command';
 
 /** What somebody wants the terminals to do: jobs by their importance, what guards before what is handy, and the sources that go with them. */
 export interface Scheme {
@@ -13,28 +14,28 @@ export interface Scheme {
 export const schemes: readonly Scheme[] = [
   {
     id: 'two-wire',
-    name: 'Run contact and a knob',
+    name: say.runContactAndAKnob,
     jobs: [InputJob.runForward, InputJob.externalTrip, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.analogue,
   },
   {
     id: 'two-wire both ways',
-    name: 'Forward and reverse contacts and a knob',
+    name: say.forwardAndReverseContactsAnd,
     jobs: [InputJob.runForward, InputJob.runReverse, InputJob.externalTrip, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.analogue,
   },
   {
     id: 'buttons',
-    name: 'Start and stop buttons, three preset speeds',
+    name: say.startAndStopButtonsThree,
     jobs: [InputJob.startPulse, InputJob.stopOpens, InputJob.externalTrip, InputJob.presetBit0, InputJob.presetBit1, InputJob.resetTrip],
     start: StartSource.terminals,
     speed: SpeedSource.presets,
   },
   {
     id: 'buttons both ways',
-    name: 'Buttons forward, reverse and stop, three preset speeds',
+    name: say.buttonsForwardReverseAndStop,
     jobs: [
       InputJob.startPulse,
       InputJob.stopOpens,
@@ -49,7 +50,7 @@ export const schemes: readonly Scheme[] = [
   },
   {
     id: 'hand-off-auto',
-    name: 'Hand-off-auto, the process has the speed',
+    name: say.handOffAutoTheProcess,
     jobs: [InputJob.hand, InputJob.auto, InputJob.externalTrip, InputJob.resetTrip, InputJob.flowSwitch],
     start: StartSource.terminals,
     speed: SpeedSource.process,
@@ -77,30 +78,30 @@ export interface Fit {
 function insteadOf(job: InputJob): string {
   switch (job) {
     case InputJob.resetTrip:
-      return 'reset at the keypad of the drive, or over the link';
+      return say.resetAtTheKeypadOf;
     case InputJob.reversePulse:
     case InputJob.runReverse:
     case InputJob.direction:
-      return 'a minus sign on a preset turns it backwards and takes no input';
+      return say.aMinusSignOnA;
     case InputJob.externalTrip:
-      return 'put its contact in series with the stop, or with both channels of safe torque off: it then stops without a trip in the memory';
+      return say.putItsContactInSeries;
     case InputJob.presetBit0:
     case InputJob.presetBit1:
     case InputJob.presetBit2:
     case InputJob.presetBit3:
-      return 'half as many presets, or a knob';
+      return say.halfAsManyPresetsOr;
     case InputJob.secondSetpoint:
-      return 'the set point written over the link, or given by the second analogue input';
+      return say.theSetPointWrittenOver;
     case InputJob.flowSwitch:
-      return 'the low-load trip, which notices a pump that moves no water';
+      return say.theLowLoadTripWhich;
     case InputJob.startPulse:
     case InputJob.stopOpens:
-      return 'a run contact starts and stops with one wire; a contactor relay outside holds it for buttons';
+      return say.aRunContactStartsAnd;
     case InputJob.hand:
     case InputJob.auto:
-      return 'a run contact, and a switch outside that chooses between two signals';
+      return say.aRunContactAndA;
     default:
-      return 'a larger family has more inputs';
+      return say.aLargerFamilyHasMore;
   }
 }
 

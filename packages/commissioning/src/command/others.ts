@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import { InputJob, resolveCommand, wakingMemory, SpeedSource, StartSource, type CommandInputs, type Resolution } from '@yare/core';
+import { say } from '@yare/words/command';
 import type { Decoded } from './decode';
 import { commandSentence, holdText, hz, inputName, speedText } from './words';
 import { quietInputs, restsClosed } from './quiet';
@@ -16,34 +17,34 @@ export interface OtherSpeaker {
 function outcome(d: DriveSettings, now: Resolution, then: Resolution): string {
   const first = then.holds.find((h) => h !== 'no speed' && h !== 'reverse forbidden') ?? then.holds[0];
   if (then.run && then.holds.length === 0) {
-    const at = then.reference === null ? 'at what the process asks' : `at ${hz(then.reference)}`;
-    if (!now.run) return `it starts, ${at}: ${speedText(d, then.speed, then.preset)} sets the speed`;
-    if (then.reference === now.reference && then.speed === now.speed) return 'nothing changes';
-    return `it goes on, ${at}: ${speedText(d, then.speed, then.preset)} sets the speed`;
+    const at = then.reference === null ? say.atWhatTheProcessAsks : say.at({ hz: hz(then.reference) });
+    if (!now.run) return say.itStartsSetsTheSpeed({ at, speedText: speedText(d, then.speed, then.preset) });
+    if (then.reference === now.reference && then.speed === now.speed) return say.nothingChanges;
+    return say.itGoesOnSetsThe({ at, speedText: speedText(d, then.speed, then.preset) });
   }
-  if (now.run && !then.run) return `it stops. ${first ? holdText(d, first, then) : ''}`.trim();
-  return `nothing starts. ${first ? holdText(d, first, then) : ''}`.trim();
+  if (now.run && !then.run) return say.itStops({ first: first ? holdText(d, first, then) : '' }).trim();
+  return say.nothingStarts({ first: first ? holdText(d, first, then) : '' }).trim();
 }
 
 /** What somebody does to a contact: from rest, and back. */
 const verbs: Partial<Record<InputJob, readonly [worked: string, back: string]>> = {
-  [InputJob.startPulse]: ['Start button pressed', 'Start button let go'],
-  [InputJob.reversePulse]: ['Reverse button pressed', 'Reverse button let go'],
-  [InputJob.runForward]: ['Run contact closed', 'Run contact opened'],
-  [InputJob.runReverse]: ['Reverse contact closed', 'Reverse contact opened'],
-  [InputJob.hand]: ['Selector turned to hand', 'Selector turned to off'],
-  [InputJob.auto]: ['Selector turned to auto', 'Selector turned to off'],
-  [InputJob.jogForward]: ['Jog contact closed', 'Jog contact opened'],
-  [InputJob.jogReverse]: ['Jog backward closed', 'Jog backward opened'],
-  [InputJob.presetBit0]: ['Speed contact 1 closed', 'Speed contact 1 opened'],
-  [InputJob.presetBit1]: ['Speed contact 2 closed', 'Speed contact 2 opened'],
-  [InputJob.presetBit2]: ['Speed contact 4 closed', 'Speed contact 4 opened'],
-  [InputJob.presetBit3]: ['Speed contact 8 closed', 'Speed contact 8 opened'],
-  [InputJob.secondSetpoint]: ['Contact for the second set point closed', 'Contact for the second set point opened'],
-  [InputJob.local]: ['Local switched on', 'Local switched off'],
-  [InputJob.direction]: ['Direction contact closed', 'Direction contact opened'],
-  [InputJob.stopOpens]: ['Stop button pressed', 'Stop button let go'],
-  [InputJob.enable]: ['Enable opened', 'Enable closed'],
+  [InputJob.startPulse]: [say.startButtonPressed, say.startButtonLetGo],
+  [InputJob.reversePulse]: [say.reverseButtonPressed, say.reverseButtonLetGo],
+  [InputJob.runForward]: [say.runContactClosed, say.runContactOpened],
+  [InputJob.runReverse]: [say.reverseContactClosed, say.reverseContactOpened],
+  [InputJob.hand]: [say.selectorTurnedToHand, say.selectorTurnedToOff],
+  [InputJob.auto]: [say.selectorTurnedToAuto, say.selectorTurnedToOff],
+  [InputJob.jogForward]: [say.jogContactClosed, say.jogContactOpened],
+  [InputJob.jogReverse]: [say.jogBackwardClosed, say.jogBackwardOpened],
+  [InputJob.presetBit0]: [say.speedContactClosed, say.speedContactOpened],
+  [InputJob.presetBit1]: [say.speedContactClosed2, say.speedContactOpened2],
+  [InputJob.presetBit2]: [say.speedContactClosed3, say.speedContactOpened3],
+  [InputJob.presetBit3]: [say.speedContactClosed4, say.speedContactOpened4],
+  [InputJob.secondSetpoint]: [say.contactForTheSecondSet, say.contactForTheSecondSet2],
+  [InputJob.local]: [say.localSwitchedOn, say.localSwitchedOff],
+  [InputJob.direction]: [say.directionContactClosed, say.directionContactOpened],
+  [InputJob.stopOpens]: [say.stopButtonPressed, say.stopButtonLetGo],
+  [InputJob.enable]: [say.enableOpened, say.enableClosed],
 };
 
 /** Where things stand at a drive: what is at its inputs, and what it remembers. */
@@ -70,10 +71,10 @@ function speakers(d: DriveSettings, { inputs, memory }: AsItStands): { rest: Res
     const next = closed.map((c, n) => (n === i ? !c : !closed[i] && selectors.includes(job) && selectors.includes(command.jobs[n] ?? 0) ? false : c));
     all.push({ id: `job ${job}`, who: `${verb[worked ? 1 : 0]} (${inputName(d, i)})`, then: then({ closed: next }) });
   });
-  all.push({ id: 'keypad', who: 'Start key of the keypad pressed', then: then({ keypad: { start: true, stop: false } }) });
-  all.push({ id: 'stop key', who: 'Stop key of the keypad pressed', then: then({ keypad: { start: false, stop: true } }) });
+  all.push({ id: 'keypad', who: say.startKeyOfTheKeypad, then: then({ keypad: { start: true, stop: false } }) });
+  all.push({ id: 'stop key', who: say.stopKeyOfTheKeypad, then: then({ keypad: { start: false, stop: true } }) });
   const said = link.run ? { ...link, run: false } : { ...link, run: true, reference: command.limits.maximumFrequency };
-  all.push({ id: 'link', who: `A controller on the link says ${link.run ? 'stop' : 'run'}`, then: then({ link: said }) });
+  all.push({ id: 'link', who: say.aControllerOnTheLink({ run: link.run }), then: then({ link: said }) });
   return { rest, all };
 }
 

@@ -13,6 +13,7 @@ import {
   type HoldBack,
   type Resolution,
 } from '@yare/core';
+import { say } from '@yare/words/command';
 import { commandSentence, holdNames, holdText, hz, speedText } from './words';
 import { quietInputs, restsClosed } from './quiet';
 
@@ -39,7 +40,7 @@ function at(d: DriveSettings, position: Position, before?: Resolution): Resoluti
 export function positionsOf(d: DriveSettings): Array<{ position: Position; sentence: string }> {
   return (['hand', 'off', 'auto'] as const).map((position) => {
     const r = at(d, position);
-    return { position, sentence: position === 'off' ? 'It stops, and nothing starts it.' : commandSentence(d, r) };
+    return { position, sentence: position === 'off' ? say.itStopsAndNothingStarts : commandSentence(d, r) };
   });
 }
 
@@ -49,11 +50,11 @@ export function tryPosition(d: DriveSettings, from: Position, to: Position): { r
   // between hand and auto the selector goes through off
   const then = at(d, to, from !== 'off' && to !== 'off' && from !== to ? at(d, 'off', before) : before);
   const first = then.holds[0];
-  if (!then.run) return { run: false, sentence: `${before.run ? 'it stops.' : 'it stands.'} ${first ? holdText(d, first, then) : ''}`.trim() };
-  const speed = then.reference === null ? 'at what the process asks' : `at ${hz(then.reference)}`;
+  if (!then.run) return { run: false, sentence: say.itStops2({ run: before.run, first: first ? holdText(d, first, then) : '' }).trim() };
+  const speed = then.reference === null ? say.atWhatTheProcessAsks : say.at({ hz: hz(then.reference) });
   return {
     run: true,
-    sentence: `${before.run ? (from === to ? 'it goes on' : 'through off: the stop begins, then it starts again') : 'it starts'}, ${speed}; ${speedText(d, then.speed, then.preset)} sets the speed.`,
+    sentence: say.setsTheSpeed({ run: before.run, from: from === to, speed, speedText: speedText(d, then.speed, then.preset) }),
   };
 }
 

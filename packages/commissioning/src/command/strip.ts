@@ -1,6 +1,7 @@
 import type { DriveSettings } from '@yare/books';
 import type { DriveBook, WiredInput, Wiring } from '@yare/contract';
 import { AnalogueOutJob, HandSpeed, InputJob, OutputJob, SpeedSource } from '@yare/core';
+import { say } from '@yare/words/command';
 import { wiredInputs } from './wireCheck';
 
 type Terminal = DriveBook['terminals'][number];
@@ -25,12 +26,12 @@ export interface StripTerminal {
 }
 
 export const stripSections: ReadonlyArray<{ id: string; title: string; kinds: ReadonlyArray<Terminal['kind']> }> = [
-  { id: 'control', title: 'Inputs', kinds: ['digital in'] },
-  { id: 'signals', title: 'Signals', kinds: ['analogue in', 'analogue out'] },
-  { id: 'outputs', title: 'Relays and outputs', kinds: ['relay', 'digital out'] },
-  { id: 'safety', title: 'Safety', kinds: ['safety'] },
+  { id: 'control', title: say.inputs, kinds: ['digital in'] },
+  { id: 'signals', title: say.signals, kinds: ['analogue in', 'analogue out'] },
+  { id: 'outputs', title: say.relaysAndOutputs, kinds: ['relay', 'digital out'] },
+  { id: 'safety', title: say.safety, kinds: ['safety'] },
   { id: 'supply', title: '24 V', kinds: ['supply'] },
-  { id: 'power', title: 'Power', kinds: ['power'] },
+  { id: 'power', title: say.power, kinds: ['power'] },
 ];
 
 /** What a signal terminal is used for; null when it is for nothing. @param n of the analogue inputs, counted from 0 */
@@ -39,10 +40,10 @@ function signalJob(d: DriveSettings, t: Terminal, n: number): string | null {
   const out = d.find(`analogue out ${t.id}`);
   if (out) return d.inRole(out) === 0 ? null : d.text(out);
   const speeds: SpeedSource[] = [command.remote.speed, command.local.speed];
-  if (n === 0) return speeds.includes(SpeedSource.process) ? 'Feedback' : speeds.includes(SpeedSource.analogue) ? 'Speed' : null;
+  if (n === 0) return speeds.includes(SpeedSource.process) ? say.feedback : speeds.includes(SpeedSource.analogue) ? say.speed : null;
   if (n > 1) return null;
-  if (speeds.includes(SpeedSource.secondAnalogue)) return 'Speed';
-  return command.jobs.includes(InputJob.hand) && command.handSpeed === HandSpeed.secondAnalogue ? 'Speed at hand' : null;
+  if (speeds.includes(SpeedSource.secondAnalogue)) return say.speed;
+  return command.jobs.includes(InputJob.hand) && command.handSpeed === HandSpeed.secondAnalogue ? say.speedAtHand : null;
 }
 
 /** Every terminal this size has, with what hangs there and what it does. */

@@ -1,3 +1,4 @@
+import { say } from '@yare/words/command';
 import type { StripTerminal } from './strip';
 import { stripSections } from './strip';
 
@@ -63,7 +64,7 @@ function contact(y: number, atRest: 'open' | 'closed', button: boolean, input: n
 function terminalMarks(t: StripTerminal, y: number): Mark[] {
   const middle = y + row / 2;
   const lamp = { ...(t.input !== null && { input: t.input }), ...(t.output !== null && { output: t.output }) };
-  const job = t.used ? t.job : 'not used';
+  const job = t.used ? t.job : say.notUsed2;
   const out: Mark[] = [
     { kind: 'box', x: x.box, y: y + 6, width: x.boxWidth, height: row - 12, ...lamp },
     { kind: 'text', x: x.box + x.boxWidth / 2, y: middle + 5, size: 14, text: t.id, anchor: 'middle', weight: 'code' },
@@ -84,7 +85,7 @@ function terminalMarks(t: StripTerminal, y: number): Mark[] {
       x: x.job,
       y: middle + 13,
       size: 13,
-      text: short(`local: ${t.localJob}`, longest.job),
+      text: short(say.local2({ localJob: t.localJob }), longest.job),
       anchor: 'start',
       weight: 'plain',
       soft: true,
@@ -127,14 +128,14 @@ export function drawingSvg({ width, height, marks }: Drawing, fonts: Readonly<Re
   const body = marks.map((m) => {
     switch (m.kind) {
       case 'line':
-        return `<line x1="${m.x1}" y1="${m.y1}" x2="${m.x2}" y2="${m.y2}" stroke="#222" stroke-width="1"/>`;
+        return say.lineXYXY({ x1: m.x1, y1: m.y1, x2: m.x2, y2: m.y2 });
       case 'box':
-        return `<rect x="${m.x}" y="${m.y}" width="${m.width}" height="${m.height}" fill="none" stroke="#222" stroke-width="1.2"/>`;
+        return say.rectXYWidthHeight({ x: m.x, y: m.y, width: m.width, height: m.height });
       case 'circle':
-        return `<circle cx="${m.x}" cy="${m.y}" r="${m.r}" fill="none" stroke="#222"/>`;
+        return say.circleCxCyRFill({ x: m.x, y: m.y, r: m.r });
       case 'text':
-        return `<text x="${m.x}" y="${m.y}" font-size="${m.size}" text-anchor="${m.anchor}" font-family="${fonts[m.weight]}" fill="${m.soft ? '#666' : '#111'}">${escape(m.text)}</text>`;
+        return say.textXYFontSize({ x: m.x, y: m.y, size: m.size, anchor: m.anchor, fonts: fonts[m.weight], soft: m.soft, escape: escape(m.text) });
     }
   });
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}">${body.join('')}</svg>`;
+  return say.svgXmlnsHttpWwwW({ width, height, body: body.join('') });
 }

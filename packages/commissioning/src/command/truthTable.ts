@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import { InputJob } from '@yare/core';
+import { say } from '@yare/words/command';
 import { resolveRow } from './enumerate';
 import { restsClosed } from './quiet';
 import { hz, inputIds } from './words';
@@ -38,11 +39,11 @@ export function truthTable(d: DriveSettings): TruthTable {
     const all = rest.map((r, i) => (columns.includes(i) ? closed[columns.indexOf(i)] === true : r));
     const r = resolveRow(command, all);
     const way = r.reference !== null && r.reference < 0 ? 'backward' : 'forward';
-    const at = r.reference === null ? 'at what the process asks' : hz(Math.abs(r.reference));
+    const at = r.reference === null ? say.atWhatTheProcessAsks : hz(Math.abs(r.reference));
     return {
       closed,
       runs: r.run && r.reference !== 0,
-      outcome: !r.run ? 'stands' : r.reference === 0 ? 'is told to run, stands' : `runs ${way}, ${at}`,
+      outcome: !r.run ? 'stands' : r.reference === 0 ? say.isToldToRunStands : say.runs({ way, at }),
     };
   });
   return { terminals: columns.map((i) => inputIds(d)[i] ?? ''), rows };

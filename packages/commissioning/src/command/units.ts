@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import type { Driven, Wiring } from '@yare/contract';
+import { say } from '@yare/words/command';
 
 /** A unit a speed can be spoken of in: so much of it for each Hz. */
 export interface SpeedUnit {
@@ -27,7 +28,7 @@ function ofMachine(driven: Driven, frequency: number): SpeedUnit | null {
 }
 
 /** What the motor itself turns by; always there. */
-const hertz: SpeedUnit = { id: 'frequency', name: 'Hz', perHertz: 1, decimals: 1 };
+const hertz: SpeedUnit = { id: 'frequency', name: say.hz, perHertz: 1, decimals: 1 };
 
 /** Units a speed of this machine can be given in: Hz, rpm and % of the motor's rated speed, and the machine's own. */
 export function speedUnits(d: DriveSettings, driven: Driven, wiring: Pick<Wiring, 'unit'>): [SpeedUnit, ...SpeedUnit[]] {

@@ -1,6 +1,7 @@
 import type { DriveSettings } from '@yare/books';
 import type { WiredInput, Wiring } from '@yare/contract';
 import { InputJob } from '@yare/core';
+import { say } from '@yare/words/command';
 import { inputIds } from './words';
 import { expectedAt } from './jobNames';
 
@@ -122,20 +123,20 @@ export const changedOver = (step: WireStep, steps: readonly WireStep[], found: W
 
 function askFor(device: WiredInput, job: InputJob): string {
   const ask = workOf(device, job);
-  return job === InputJob.externalTrip ? `${ask} The drive trips by it; reset it afterwards.` : ask;
+  return job === InputJob.externalTrip ? say.theDriveTripsByIt({ ask }) : ask;
 }
 
 function workOf(device: WiredInput, job: InputJob): string {
   switch (device.device) {
     case 'push button':
-      return `Press ${device.label} and hold it for a moment.`;
+      return say.pressAndHoldItFor({ label: device.label });
     case 'selector contact':
     case 'switch':
-      return job === InputJob.enable ? `Turn ${device.label} off, then on again.` : `Turn the switch to ${device.label}, then back.`;
+      return job === InputJob.enable ? say.turnOffThenOnAgain({ label: device.label }) : say.turnTheSwitchToThen({ label: device.label });
     case 'thermistor':
-      return `Take the wire of ${device.label} off for a moment.`;
+      return say.takeTheWireOfOff({ label: device.label });
     default:
-      return `Work ${device.label} by hand, or lift its wire for a moment.`;
+      return say.workByHandOrLift({ label: device.label });
   }
 }
 
@@ -162,25 +163,24 @@ export function wireText(step: WireStep, v: WireVerdict, steps: readonly WireSte
   const what = device.label;
   switch (v.kind) {
     case 'right':
-      return `${terminal} answers ${what}.`;
+      return say.answers({ terminal, what });
     case 'skipped':
-      return `${terminal} was not tried: ${what} could not be worked.`;
+      return say.wasNotTriedCouldNot({ terminal, what });
     case 'elsewhere': {
-      const answers = `${what} answers at ${v.with} instead of ${terminal}`;
-      if (changedOver(step, steps, found))
-        return `${answers}: these two wires are changed over. Change them back, or change the jobs of the two inputs.`;
+      const answers = say.answersAtInsteadOf({ what, withText: v.with, terminal });
+      if (changedOver(step, steps, found)) return say.theseTwoWiresAreChanged({ answers });
       const other = found[steps.find((x) => x.terminal === v.with)?.input ?? -1];
       return other
-        ? `${answers}, and ${v.with} was found ${other.kind === 'right' ? 'right' : 'wrong in another way'}. Work ${what} once more before anything is rewired.`
-        : `${answers}. Whether its wire is changed over shows when ${v.with} is tried.`;
+        ? say.andWasFoundRightWork({ answers, withText: v.with, kind: other.kind, what })
+        : say.whetherItsWireIsChanged({ answers, withText: v.with });
     }
     case 'missing':
-      return `${terminal} does not answer ${what}: its wire is cut, loose or not there. Look at both ends, and at the common of the inputs.`;
+      return say.doesNotAnswerItsWire({ terminal, what });
     case 'always closed':
-      return `${terminal} has voltage all the time, whatever ${what} does: it is bridged or wired straight to the supply of the inputs.`;
+      return say.hasVoltageAllTheTime({ terminal, what });
     case 'inverted':
-      return `${what} works the wrong way round: ${terminal} is ${device.atRest === 'closed' ? 'open' : 'closed'} while nobody works it. Its contact is of the other kind (${device.atRest === 'closed' ? 'one that opens is wanted' : 'one that closes is wanted'}).`;
+      return say.worksTheWrongWayRound({ what, terminal, atRest: device.atRest });
     case 'bouncing':
-      return `${terminal} changed ${v.changes} times for one working of ${what}: a bad contact or a loose wire. Tighten it, or replace the contact.`;
+      return say.changedTimesForOneWorking({ terminal, changes: v.changes, what });
   }
 }

@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
-import { formatFigure, InputJob, type HoldBack, type Lost, type Resolution, type SpeedGiver, type StartGiver } from '@yare/core';
+import { InputJob, type HoldBack, type Lost, type Resolution, type SpeedGiver, type StartGiver } from '@yare/core';
+import { say } from '@yare/words/command';
 
 /** What a sentence about command needs to know: who would start, who has the speed. */
 export type Command = Pick<Resolution, 'start' | 'startInput' | 'speed' | 'preset'>;
@@ -10,26 +11,26 @@ export const analogueIds = ({ book }: Pick<DriveSettings, 'book'>): string[] =>
 
 /** Terminal of an input, counted from 0. */
 export const inputName = (d: DriveSettings, n: number | null): string => (n === null ? '' : (inputIds(d)[n] ?? ''));
-const at = (d: DriveSettings, n: number | null): string => (n === null ? '' : ` at ${inputName(d, n)}`);
-export const hz = (x: number): string => `${formatFigure(x, Number.isInteger(x) ? 0 : 1)} Hz`;
+const at = (d: DriveSettings, n: number | null): string => (n === null ? '' : say.at2({ inputName: inputName(d, n) }));
+export const hz = (x: number): string => say.hz2({ x, isInteger: Number.isInteger(x) ? 0 : 1 });
 
 /** Who gives a start, as the subject of a sentence. */
 export function starterText(d: DriveSettings, start: StartGiver, input: number | null): string {
   switch (start) {
     case 'hand contact':
-      return `the selector at hand (${inputName(d, input)})`;
+      return say.theSelectorAtHand({ inputName: inputName(d, input) });
     case 'auto contact':
-      return `the selector at auto (${inputName(d, input)})`;
+      return say.theSelectorAtAuto({ inputName: inputName(d, input) });
     case 'run contact':
-      return `the run contact${at(d, input)}`;
+      return say.theRunContact({ at: at(d, input) });
     case 'start button':
-      return `the start button${at(d, input)}`;
+      return say.theStartButton({ at: at(d, input) });
     case 'jog contact':
-      return `the jog contact${at(d, input)}`;
+      return say.theJogContact({ at: at(d, input) });
     case 'keypad':
-      return 'the start key of the drive’s keypad';
+      return say.theStartKeyOfThe;
     case 'link':
-      return 'a controller on the link';
+      return say.aControllerOnTheLink2;
     case 'nothing':
       return 'nothing';
   }
@@ -41,21 +42,21 @@ export function speedText(d: DriveSettings, speed: SpeedGiver, preset: number): 
   const [first, second] = analogueIds(d);
   switch (speed) {
     case 'keypad':
-      return `the keypad speed of ${hz(command.keypadSpeed)}`;
+      return say.theKeypadSpeedOf({ hz: hz(command.keypadSpeed) });
     case 'analogue':
-      return `the signal at ${first ?? 'the analogue input'}`;
+      return say.theSignalAt({ first: first ?? 'the analogue input' });
     case 'second analogue':
-      return `the signal at ${second ?? 'the second analogue input'}`;
+      return say.theSignalAt2({ second: second ?? 'the second analogue input' });
     case 'preset':
-      return preset > 0 ? `preset ${preset} of ${hz(command.presets[preset - 1] ?? 0)}` : 'a preset';
+      return preset > 0 ? say.presetOf({ preset, hz: hz(command.presets[preset - 1] ?? 0) }) : say.aPreset;
     case 'process':
-      return 'the process loop';
+      return say.theProcessLoop;
     case 'up and down':
-      return 'the faster and slower contacts';
+      return say.theFasterAndSlowerContacts;
     case 'link':
-      return 'the link';
+      return say.theLink;
     case 'jog':
-      return `the jog speed of ${hz(command.jogSpeed)}`;
+      return say.theJogSpeedOf({ hz: hz(command.jogSpeed) });
   }
 }
 
@@ -67,90 +68,90 @@ const capital = (text: string): string => text.replace(/^./, (c) => c.toUpperCas
  */
 export function commandSentence(d: DriveSettings, r: Command, bySwitches = false): string {
   const speed = bySwitches
-    ? `the speed switches set its speed, ${speedText(d, r.speed, 0)} with all open`
-    : `${speedText(d, r.speed, r.preset)} sets its speed`;
-  return r.start === 'nothing' ? `Nothing starts it; ${speed}.` : `${capital(starterText(d, r.start, r.startInput))} starts it; ${speed}.`;
+    ? say.theSpeedSwitchesSetIts({ speedText: speedText(d, r.speed, 0) })
+    : say.setsItsSpeed({ speedText: speedText(d, r.speed, r.preset) });
+  return r.start === 'nothing' ? say.nothingStartsIt({ speed }) : say.startsIt({ capital: capital(starterText(d, r.start, r.startInput)), speed });
 }
 
 /** What holds a start back, and what to do. */
 export function holdText(d: DriveSettings, hold: HoldBack, r: Command): string {
-  const input = (job: InputJob) => inputName(d, d.jobs.indexOf(job)) || 'its input';
+  const input = (job: InputJob) => inputName(d, d.jobs.indexOf(job)) || say.itsInput;
   switch (hold) {
     case 'safe torque off':
-      return 'Safe torque off is open: close both channels.';
+      return say.safeTorqueOffIsOpen;
     case 'tripped':
-      return 'It has tripped: find the cause, then reset it.';
+      return say.itHasTrippedFindThe;
     case 'borrowed':
-      return 'Command is taken over the link: give it back.';
+      return say.commandIsTakenOverThe;
     case 'selector both':
-      return 'Hand and auto are closed together: one of the selector’s wires is wrong.';
+      return say.handAndAutoAreClosed;
     case 'selector off':
-      return 'The selector stands at off.';
+      return say.theSelectorStandsAtOff;
     case 'stop contact':
-      return `The stop contact is open (${input(InputJob.stopOpens)}): nothing starts while it is.`;
+      return say.theStopContactIsOpen({ input: input(InputJob.stopOpens) });
     case 'stop key':
-      return 'The stop key of the keypad is pressed.';
+      return say.theStopKeyOfThe;
     case 'enable contact':
-      return `The enable contact is open (${input(InputJob.enable)}): close it.`;
+      return say.theEnableContactIsOpen({ input: input(InputJob.enable) });
     case 'both directions':
-      return 'Forward and reverse are closed together: open both, then close one.';
+      return say.forwardAndReverseAreClosed;
     case 'live zero lost':
-      return 'The signal is below 3.6 mA: its wire is broken or its sensor has no supply.';
+      return say.theSignalIsBelowMa;
     case 'link lost':
-      return 'The controller on the link is silent.';
+      return say.theControllerOnTheLink;
     case 'not asked':
-      return r.start === 'nothing' ? 'No input, key or controller may start it.' : `It waits for ${starterText(d, r.start, r.startInput)}.`;
+      return r.start === 'nothing' ? say.noInputKeyOrController : say.itWaitsFor({ starterText: starterText(d, r.start, r.startInput) });
     case 'start to be renewed':
-      return 'The start is still given: take it away, then give it again.';
+      return say.theStartIsStillGiven;
     case 'reverse forbidden':
-      return 'It is told to turn backwards, and reverse is forbidden: it stands still.';
+      return say.itIsToldToTurn;
     case 'no speed':
-      return 'The speed it is given is 0 Hz.';
+      return say.theSpeedItIsGiven;
     case 'asleep':
-      return 'It stands by itself, asleep, resting after a guard or while other pumps run, and starts again by itself.';
+      return say.itStandsByItselfAsleep;
   }
 }
 
 /** Names of what may hold a start back, for a row of permissives. */
 export const holdNames: Readonly<Record<HoldBack, string>> = {
-  'safe torque off': 'Safe torque off',
-  tripped: 'Trip',
-  borrowed: 'Command on the link',
-  'selector both': 'Selector contacts',
-  'selector off': 'Selector',
-  'stop contact': 'Stop contact',
-  'stop key': 'Stop key',
-  'enable contact': 'Enable',
-  'both directions': 'Direction contacts',
-  'live zero lost': 'Signal',
-  'link lost': 'Controller',
-  'not asked': 'Start',
-  'start to be renewed': 'Start given anew',
-  'reverse forbidden': 'Reverse',
-  'no speed': 'Speed',
-  asleep: 'Sleep',
+  'safe torque off': say.safeTorqueOff,
+  tripped: say.trip,
+  borrowed: say.commandOnTheLink,
+  'selector both': say.selectorContacts,
+  'selector off': say.selector,
+  'stop contact': say.stopContact,
+  'stop key': say.stopKey,
+  'enable contact': say.enable,
+  'both directions': say.directionContacts,
+  'live zero lost': say.signal,
+  'link lost': say.controller,
+  'not asked': say.start,
+  'start to be renewed': say.startGivenAnew,
+  'reverse forbidden': say.reverse,
+  'no speed': say.speed,
+  asleep: say.sleep,
 };
 
 /** A start or speed that is given and not taken: what was done, and what it lost to. */
 export function lostText(d: DriveSettings, l: Lost, r: Command): string {
   const who = l.what === 'start' ? starterText(d, l.from as StartGiver, l.input) : speedText(d, l.from as SpeedGiver, 0);
   const winner = l.what === 'start' ? starterText(d, r.start, r.startInput) : speedText(d, r.speed, r.preset);
-  const given = `${capital(who)} ${l.what === 'start' ? 'starts nothing' : 'sets nothing'}`;
+  const given = say.startsNothing({ capital: capital(who), what: l.what });
   switch (l.to) {
     case 'borrowed':
-      return `${given}: command is taken over the link.`;
+      return say.commandIsTakenOverThe2({ given });
     case 'hand':
-      return `${given}: the selector stands at hand.`;
+      return say.theSelectorStandsAtHand({ given });
     case 'selector':
-      return `${given}: where a selector is wired, its position starts it.`;
+      return say.whereASelectorIsWired({ given });
     case 'jog':
-      return `${given}: the jog contact is closed.`;
+      return say.theJogContactIsClosed({ given });
     case 'stop':
-      return `${given}: the stop contact is open, and a stop comes before a start.`;
+      return say.theStopContactIsOpen2({ given });
     case 'process':
-      return `${given}: the process loop has the speed.`;
+      return say.theProcessLoopHasThe({ given });
     case 'preset':
     case 'source':
-      return `${given}: ${l.what === 'start' ? `${winner} starts it` : `the speed is ${r.speed === 'link' ? 'what the link says' : winner}`}.`;
+      return say.text({ given, what: l.what, winner, speed: r.speed });
   }
 }

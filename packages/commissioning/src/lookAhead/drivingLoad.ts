@@ -1,7 +1,8 @@
 import { formatFigure, givenBackAt, hardestStopFrom, Switch, type MachineSpec } from '@yare/core';
+import { say } from '@yare/words/lookAhead';
 import type { MotionFinding } from './motionFindings';
 
-export const kilowatts = (watts: number): string => `${formatFigure(watts / 1000, 2)} kW`;
+export const kilowatts = (watts: number): string => say.kw({ watts: watts / 1000 });
 
 /** V to the trip level below which a bus is close to it. */
 export const room = 25;
@@ -26,8 +27,8 @@ export function whileItRuns(spec: MachineSpec): GivenBack | null {
 function wanted({ rating }: MachineSpec, { power, mostResistance }: GivenBack): string {
   const ohms = (x: number) => formatFigure(x, 0);
   return mostResistance >= rating.leastResistance
-    ? `a brake resistor between ${ohms(rating.leastResistance)} and ${ohms(mostResistance)} Ω that carries ${kilowatts(power)} for ever`
-    : `a larger drive: this one may not have less than ${ohms(rating.leastResistance)} Ω, and ${ohms(mostResistance)} Ω would be wanted`;
+    ? say.aBrakeResistorBetweenAnd({ ohms: ohms(rating.leastResistance), ohms2: ohms(mostResistance), kilowatts: kilowatts(power) })
+    : say.aLargerDriveThisOne({ ohms: ohms(rating.leastResistance), ohms2: ohms(mostResistance) });
 }
 
 /**
@@ -39,21 +40,21 @@ export function drivingLoad(spec: MachineSpec, top: number): MotionFinding | nul
   if (!runs) return null;
   const { chopper, brakeResistance, resistorPower } = spec.drive;
   const lowers = hardestStopFrom(spec, top) < 0;
-  const at = `at ${formatFigure(top, 1)} Hz`;
+  const at = say.atHz({ top });
   const back = lowers
-    ? `Lowering the load ${at} gives back ${kilowatts(runs.power)} for as long as it goes down`
-    : `The load drives the motor: ${at} it gives back ${kilowatts(runs.power)} for as long as it runs`;
+    ? say.loweringTheLoadGivesBack({ at, kilowatts: kilowatts(runs.power) })
+    : say.theLoadDrivesTheMotor({ at, kilowatts: kilowatts(runs.power) });
   const on = chopper === Switch.on;
   const holds = on && brakeResistance <= runs.mostResistance;
   const taken = holds && resistorPower >= runs.power;
-  const fitted = `${formatFigure(brakeResistance, 0)} Ω with ${kilowatts(resistorPower)} does not take that`;
-  const trips = holds ? 'the resistor gets too hot and the drive trips' : lowers ? 'the DC bus trips' : 'the DC bus trips whatever the ramps';
+  const fitted = say.withDoesNotTakeThat({ brakeResistance, kilowatts: kilowatts(resistorPower) });
+  const trips = holds ? say.theResistorGetsTooHot : lowers ? say.theDcBusTrips : say.theDcBusTripsWhatever;
   return {
     id: lowers ? 'lowering' : 'overhauling',
     row: 'decelerationTime',
     severity: taken ? 'good' : 'error',
     sentence: taken
-      ? `${back}; the brake resistor of ${formatFigure(brakeResistance, 0)} Ω carries ${kilowatts(resistorPower)}.`
-      : `${back}, and ${on ? fitted : 'nothing takes that'}: ${trips}${lowers ? ' and the holding brake has to catch the load' : ''}. It wants ${wanted(spec, runs)}.`,
+      ? say.theBrakeResistorOfCarries({ back, brakeResistance, kilowatts: kilowatts(resistorPower) })
+      : say.andAndTheHoldingBrake({ back, on, fitted, trips, lowers, wanted: wanted(spec, runs) }),
   };
 }

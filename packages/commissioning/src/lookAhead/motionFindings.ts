@@ -1,5 +1,6 @@
 import type { BandQuantity } from './band';
 import { formatFigure, type HeldBy, type LookAhead, type MachineSpec, type TripCause } from '@yare/core';
+import { say } from '@yare/words/lookAhead';
 import { drivingLoad, room } from './drivingLoad';
 
 /** What a look-ahead found, by code. */
@@ -31,42 +32,42 @@ const v = (x: number) => `${formatFigure(x, 0)} V`;
 const a = (x: number) => `${formatFigure(x, 1)} A`;
 
 const tripText: Partial<Record<TripCause, (m: MachineSpec) => string>> = {
-  overvoltage: (m: MachineSpec) => `the DC bus reaches its trip level of ${v(m.rating.overvoltageTrip)}`,
-  undervoltage: (m: MachineSpec) => `the DC bus falls to ${v(m.rating.undervoltageTrip)}`,
-  overcurrent: (m: MachineSpec) => `the current reaches the hardware level of ${a(m.rating.overcurrentTrip)}`,
-  motorOverload: () => 'the motor overload trips',
-  driveOverload: () => 'the drive overload trips',
-  stall: () => 'the motor stands at the current limit',
-  brakeResistor: () => 'the brake resistor is too hot',
-  overspeed: () => 'the load drives the motor faster than it may turn',
-  driveTemperature: () => 'the drive is too hot',
-  lowLoad: () => 'the underload protection trips',
-  noFlow: () => 'the no-flow protection trips',
-  settingsConflict: () => 'two settings contradict each other',
+  overvoltage: (m: MachineSpec) => say.theDcBusReachesIts({ v: v(m.rating.overvoltageTrip) }),
+  undervoltage: (m: MachineSpec) => say.theDcBusFallsTo({ v: v(m.rating.undervoltageTrip) }),
+  overcurrent: (m: MachineSpec) => say.theCurrentReachesTheHardware({ a: a(m.rating.overcurrentTrip) }),
+  motorOverload: () => say.theMotorOverloadTrips,
+  driveOverload: () => say.theDriveOverloadTrips,
+  stall: () => say.theMotorStandsAtThe,
+  brakeResistor: () => say.theBrakeResistorIsToo,
+  overspeed: () => say.theLoadDrivesTheMotor2,
+  driveTemperature: () => say.theDriveIsTooHot,
+  lowLoad: () => say.theUnderloadProtectionTrips,
+  noFlow: () => say.theNoFlowProtectionTrips,
+  settingsConflict: () => say.twoSettingsContradictEachOther,
 };
 
 /** What trips, as a clause with its level. */
-export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripText[cause]?.(spec) ?? 'a protection trips';
+export const tripClause = (spec: MachineSpec, cause: TripCause): string => tripText[cause]?.(spec) ?? say.aProtectionTrips;
 
 const cap = (text: string): string => text.replace(/^./, (c) => c.toUpperCase());
 
 /** What to do about a start that trips, where more time does not help. */
 const startWayOut: Partial<Record<TripCause, string>> = {
-  lowLoad: 'Set its level below what the machine draws, or longer to act.',
-  noFlow: 'Let it wait until there is flow.',
-  settingsConflict: 'See the settings sheet.',
+  lowLoad: say.setItsLevelBelowWhat,
+  noFlow: say.letItWaitUntilThere,
+  settingsConflict: say.seeTheSettingsSheet,
 };
 
 /** What holds a ramp back, with its level. */
 const holder: Record<HeldBy, (m: MachineSpec) => string> = {
-  'current limit': (m) => `the current limit of ${a(m.drive.currentLimit)}`,
-  'torque limit': (m) => `the torque limit of ${formatFigure(100 * m.drive.torqueLimit, 0)} %`,
-  'high bus': () => 'the high DC bus',
+  'current limit': (m) => say.theCurrentLimitOf({ a: a(m.drive.currentLimit) }),
+  'torque limit': (m) => say.theTorqueLimitOf({ torqueLimit: 100 * m.drive.torqueLimit }),
+  'high bus': () => say.theHighDcBus,
 };
 const wayOut: Record<HeldBy, string> = {
-  'current limit': 'Raise the limit within what motor and drive carry',
-  'torque limit': 'Raise the torque limit within what motor and machine carry',
-  'high bus': 'Allow more time',
+  'current limit': say.raiseTheLimitWithinWhat,
+  'torque limit': say.raiseTheTorqueLimitWithin,
+  'high bus': say.allowMoreTime,
 };
 
 /** Share of a figure past which its band makes it no figure. */
@@ -81,12 +82,12 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
     const share = band(quantity);
     // a band smaller than the figure's last digit says nothing; one past a third of the figure says that nobody knows it
     if (share === null || share < 0.002) return text(value);
-    return share > unknownFrom ? `about ${text(value)}` : `${text(value)}, at worst ${text((1 + share) * value)}`;
+    return share > unknownFrom ? say.about({ text: text(value) }) : say.atWorst({ text: text(value), text2: text((1 + share) * value) });
   };
   /** What is said once of figures nobody knows well enough. */
   const unknown = (names: Partial<Record<BandQuantity, string>>): string => {
     const of = Object.entries(names).flatMap(([quantity, name]) => ((band(quantity as BandQuantity) ?? 0) > unknownFrom ? [name] : []));
-    return of.length === 0 ? '' : ` The ${of.join(' and the ')} ${of.length === 1 ? 'is' : 'are'} not known well enough: fit the model to a run.`;
+    return of.length === 0 ? '' : say.theIsNotKnownWell({ ofText: of.join(' and the '), ofText2: of.length });
   };
   /** The far end of the band, where it may lie just as well. */
   const most = (value: number, quantity: BandQuantity): number => value * (1 + (band(quantity) ?? 0));
@@ -100,15 +101,25 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'stop trips',
       row: 'decelerationTime',
       severity: 'error',
-      ...(r.trip.cause === 'overvoltage' && !driving && { offer: 'Use the shortest safe' }),
-      sentence: `Stopping in ${s(down)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time - r.stopAt)}: the drive switches off and ${driving?.id === 'overhauling' ? 'the load drives the motor on: only a brake holds it then' : 'the motor coasts'}.`,
+      ...(r.trip.cause === 'overvoltage' && !driving && { offer: say.useTheShortestSafe }),
+      sentence: say.stoppingInAfterTheDrive({
+        s: s(down),
+        tripClause: tripClause(spec, r.trip.cause),
+        s2: s(r.trip.time - r.stopAt),
+        id: driving?.id,
+      }),
     });
   } else if (r.trip && !(driving?.severity === 'error' && (r.trip.cause === 'overvoltage' || r.trip.cause === 'brakeResistor'))) {
     out.push({
       id: 'start trips',
       row: 'accelerationTime',
       severity: 'error',
-      sentence: `Starting in ${s(up)}, ${tripClause(spec, r.trip.cause)} after ${s(r.trip.time)}. ${startWayOut[r.trip.cause] ?? 'Allow more time or find what loads the motor.'}`,
+      sentence: say.startingInAfter({
+        s: s(up),
+        tripClause: tripClause(spec, r.trip.cause),
+        s2: s(r.trip.time),
+        startWayOut: startWayOut[r.trip.cause] ?? 'Allow more time or find what loads the motor.',
+      }),
     });
   }
   if (!r.trip && r.startTime === null) {
@@ -117,7 +128,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'never at speed',
       row: 'accelerationTime',
       severity: 'error',
-      sentence: `It does not reach ${formatFigure(top, 1)} Hz within the look-ahead${by ? `: ${holder[by](spec)} holds it back. ${wayOut[by]}, or lower the maximum frequency.` : ': the ramp is longer than that.'}`,
+      sentence: by ? say.itIsHeldBackFrom({ top, holder: holder[by](spec), wayOut: wayOut[by] }) : say.itDoesNotReachHz({ top }),
     });
   }
   if (r.startTime !== null && r.heldStarting && r.startTime > up * (top / spec.drive.motorFrequency) * 1.05) {
@@ -125,7 +136,12 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'start held',
       row: 'accelerationTime',
       severity: 'warning',
-      sentence: `${cap(holder[r.heldStarting](spec))} holds the ramp: it takes ${s(r.startTime)} to reach ${formatFigure(top, 1)} Hz, not ${s(up * (top / spec.drive.motorFrequency))}.`,
+      sentence: say.holdsTheRampItTakes({
+        cap: cap(holder[r.heldStarting](spec)),
+        s: s(r.startTime),
+        top,
+        s2: s(up * (top / spec.drive.motorFrequency)),
+      }),
     });
   }
   const { cold, warm } = r.startHeat;
@@ -136,7 +152,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'start heat',
       row: 'accelerationTime',
       severity: 'warning',
-      sentence: `Started cold the run-up takes ${percent(cold[of])} of what ${of === 'drive' ? 'the drive’s own overload' : 'the motor overload'} carries; started again warm from running it comes to ${percent(warm[of])}${warm[of] >= 1 ? ': it trips' : ', which is close'}. A longer ramp takes less current.`,
+      sentence: say.startedColdTheRunUp({ percent: percent(cold[of]), ofText: of, percent2: percent(warm[of]), warm: warm[of] >= 1 }),
     });
   const neverStands = !r.trip && r.startTime !== null && r.stopTime === null;
   if (neverStands && r.heldStopping) {
@@ -144,8 +160,8 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'never stands',
       row: 'decelerationTime',
       severity: 'warning',
-      sentence: `Ramp hold on high DC bus acts almost all the way: set to ${s(down)}, it still turns when the look-ahead ends. A longer time stops it sooner.`,
-      offer: 'Use the shortest ramp without ramp hold',
+      sentence: say.rampHoldOnHighDc({ s: s(down) }),
+      offer: say.useTheShortestRampWithout,
     });
   }
   if (!r.trip && r.heldStopping && r.stopTime !== null) {
@@ -153,8 +169,13 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
       id: 'stop held',
       row: 'decelerationTime',
       severity: 'warning',
-      sentence: `Ramp hold on high DC bus lengthens the stop: it takes ${s(r.stopTime)}, not ${s(down * (top / spec.drive.motorFrequency))}. Nothing trips: the DC bus is held at ${v(r.peakBus)} and trips at ${v(spec.rating.overvoltageTrip)}. A ramp without ramp hold has to be longer: the motor gives back the most at full speed.`,
-      offer: 'Use the shortest ramp without ramp hold',
+      sentence: say.rampHoldOnHighDc2({
+        s: s(r.stopTime),
+        s2: s(down * (top / spec.drive.motorFrequency)),
+        v: v(r.peakBus),
+        v2: v(spec.rating.overvoltageTrip),
+      }),
+      offer: say.useTheShortestRampWithout,
     });
   }
   if (!r.trip && r.startTime !== null) {
@@ -167,8 +188,13 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
         id: 'bus peak',
         row: 'decelerationTime',
         severity: close || neverStands ? 'warning' : 'good',
-        ...(close && { offer: 'Use the shortest safe' }),
-        sentence: `The DC bus peaks at ${regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v)}; it trips at ${v(spec.rating.overvoltageTrip)}. ${r.stopTime === null ? 'It does not come to rest within the look-ahead.' : `The motor stops in ${within(r.stopTime, 'stop time', s)}.`}${unknown({ ...(!regulated && { 'peak bus': 'peak' }), ...(r.stopTime !== null && { 'stop time': 'stop' }) })}`,
+        ...(close && { offer: say.useTheShortestSafe }),
+        sentence: say.theDcBusPeaksAt({
+          peak: regulated ? v(r.peakBus) : within(r.peakBus, 'peak bus', v),
+          trips: v(spec.rating.overvoltageTrip),
+          stops: r.stopTime === null ? say.itDoesNotComeToRest : say.theMotorStopsIn({ time: within(r.stopTime, 'stop time', s) }),
+          unknown: unknown({ ...(!regulated && { 'peak bus': 'peak' }), ...(r.stopTime !== null && { 'stop time': 'stop' }) }),
+        }),
       });
     out.push({
       id: 'current peak',
@@ -177,7 +203,7 @@ export function motionFindings(spec: MachineSpec, ahead: LookAhead, band: (quant
         r.peakCurrent > spec.drive.currentLimit * least.limitShare || most(r.peakCurrent, 'peak current') >= spec.drive.currentLimit
           ? 'warning'
           : 'good',
-      sentence: `The motor draws at most ${within(r.peakCurrent, 'peak current', a)}; the limit is ${a(spec.drive.currentLimit)}.`,
+      sentence: say.theMotorDrawsAtMost({ within: within(r.peakCurrent, 'peak current', a), a: a(spec.drive.currentLimit) }),
     });
   }
   return out;

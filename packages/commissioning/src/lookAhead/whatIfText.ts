@@ -1,4 +1,5 @@
 import { dip, formatFigure, loadStepShare, type LookAhead, type MachineSpec, type ResistorSizing, type WhatIf } from '@yare/core';
+import { say } from '@yare/words/lookAhead';
 import { kilowatts, type GivenBack } from './drivingLoad';
 import { tripClause } from './motionFindings';
 
@@ -15,27 +16,26 @@ const a = (x: number) => `${formatFigure(x, 1)} A`;
 const s = (x: number) => formatFigure(x, x < 10 ? 1 : 0);
 
 const labels: Record<WhatIf, string> = {
-  ramp: 'Stop by ramp',
-  coast: 'Stop by coasting',
-  'direct current': 'Stop by direct current',
-  'quick stop': 'Quick stop',
-  'load step': `Load ${formatFigure(loadStepShare * 100, 0)} % higher at once`,
-  'supply dip': `Supply at ${formatFigure(dip.share * 100, 0)} % for ${dip.time} s`,
+  ramp: say.stopByRamp,
+  coast: say.stopByCoasting,
+  'direct current': say.stopByDirectCurrent,
+  'quick stop': say.quickStop,
+  'load step': say.loadHigherAtOnce({ loadStepShare: loadStepShare * 100 }),
+  'supply dip': say.supplyAtForS({ share: dip.share * 100, time: dip.time }),
 };
 
 /** One question's answer with its margin. */
 export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: LookAhead): Answer {
   const label = labels[question];
   const { rating, drive } = spec;
-  if (r.trip) return { label, sentence: `Trips: ${tripClause(spec, r.trip.cause)}.`, severity: 'error', figure: 'trips', unit: '' };
-  if (r.startTime === null)
-    return { label, sentence: 'It does not get to speed, so there is nothing to see.', severity: 'warning', figure: '–', unit: '' };
+  if (r.trip) return { label, sentence: say.trips({ tripClause: tripClause(spec, r.trip.cause) }), severity: 'error', figure: 'trips', unit: '' };
+  if (r.startTime === null) return { label, sentence: say.itDoesNotGetTo, severity: 'warning', figure: '–', unit: '' };
   const room = rating.overvoltageTrip - r.peakBus;
   if (question === 'load step') {
     const held = r.peakRunningCurrent > 0.97 * drive.currentLimit;
     return {
       label,
-      sentence: `Draws ${a(r.peakRunningCurrent)}, limit ${a(drive.currentLimit)}; the speed falls to ${formatFigure(r.lowestSpeed, 0)} rpm${held ? ' and the limit holds it there' : ''}.`,
+      sentence: say.drawsLimitTheSpeedFalls({ a: a(r.peakRunningCurrent), a2: a(drive.currentLimit), lowestSpeed: r.lowestSpeed, held }),
       severity: held ? 'warning' : 'good',
       figure: formatFigure(r.peakRunningCurrent, 1),
       unit: 'A',
@@ -45,21 +45,20 @@ export function answerOf(spec: MachineSpec, question: WhatIf, { summary: r }: Lo
     const above = r.lowestRunningBus - rating.undervoltageTrip;
     return {
       label,
-      sentence: `The DC bus falls to ${v(r.lowestRunningBus)}, trips at ${v(rating.undervoltageTrip)}.`,
+      sentence: say.theDcBusFallsTo2({ v: v(r.lowestRunningBus), v2: v(rating.undervoltageTrip) }),
       severity: above < 20 ? 'warning' : 'good',
       figure: formatFigure(r.lowestRunningBus, 0),
       unit: 'V',
     };
   }
-  const margin = `the DC bus peaks at ${v(r.peakBus)}, trips at ${v(rating.overvoltageTrip)}`;
-  if (r.stopTime === null)
-    return { label, sentence: `It does not come to rest within the look-ahead; ${margin}.`, severity: 'warning', figure: '–', unit: 's' };
-  const by = question === 'direct current' ? `${formatFigure((drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100, 0)} % current. ` : '';
+  const margin = say.theDcBusPeaksAt2({ v: v(r.peakBus), v2: v(rating.overvoltageTrip) });
+  if (r.stopTime === null) return { label, sentence: say.itDoesNotComeTo({ margin }), severity: 'warning', figure: '–', unit: 's' };
+  const by = question === 'direct current' ? say.current({ dcCurrent: (drive.dcCurrent > 0 ? drive.dcCurrent : 0.3) * 100 }) : '';
   const ramp = (drive.decelerationTime * drive.maximumFrequency) / drive.motorFrequency;
   const late = question === 'quick stop' && r.stopTime > 1.05 * ramp;
   return {
     label,
-    sentence: `${by}The motor stops in ${s(r.stopTime)} s; ${margin}${r.heldStopping ? '; ramp hold acts on the high bus' : ''}.${late ? ` That is no quick stop: the ramp is set to ${s(ramp)} s.` : ''}`,
+    sentence: say.theMotorStopsInS({ by, s: s(r.stopTime), margin, heldStopping: r.heldStopping, late, s2: s(ramp) }),
     severity: room < 25 || late ? 'warning' : 'good',
     figure: s(r.stopTime),
     unit: 's',
@@ -84,15 +83,26 @@ export function resistorText(
   every: number,
   runs: GivenBack | null = null,
 ): string {
-  if (!likely) return `A stop in ${s(time)} s cannot be made even with the smallest resistor the drive allows.`;
-  if (!most)
-    return `A stop in ${s(time)} s takes ${kilojoules(likely.energy)} kJ if the machine is as heavy as it is thought to be. It may be heavier than any resistor of this drive stops in that time: record a run and learn from it, or give it longer.`;
-  if (most.energy < 1 && !runs) return `A stop in ${s(time)} s needs no resistor: losses and load take the energy.`;
+  if (!likely) return say.aStopInSCannot({ s: s(time) });
+  if (!most) return say.aStopInSTakes({ s: s(time), kilojoules: kilojoules(likely.energy) });
+  if (most.energy < 1 && !runs) return say.aStopInSNeeds({ s: s(time) });
   const carried = runs
-    ? `and ${kilowatts(runs.power)} for as long as the load drives, which it has to carry for ever`
-    : `up to ${formatFigure(most.meanPower, most.meanPower < 10 ? 1 : 0)} W on average at a stop every ${formatFigure(every / 60, 0)} min. Rated for ${formatFigure(roundUp(most.ratedPower), 0)} W or more, because one stop heats it before the next`;
-  const energy = `${kilojoules(likely.energy)} kJ a stop, up to ${kilojoules(most.energy)} kJ if it is heavier than thought`;
-  return `For the stop in ${s(time)} s: ${formatFigure(most.leastResistance, 0)} Ω or more, at most ${formatFigure(Math.min(most.mostResistance, runs?.mostResistance ?? Infinity), 0)} Ω; ${energy}, ${formatFigure(most.peakPower / 1000, 1)} kW at the peak, ${carried}.`;
+    ? say.andForAsLongAs({ kilowatts: kilowatts(runs.power) })
+    : say.upToWOnAverage({
+        meanPower: most.meanPower,
+        meanPower2: most.meanPower < 10 ? 1 : 0,
+        every: every / 60,
+        roundUp: roundUp(most.ratedPower),
+      });
+  const energy = say.kjAStopUpTo({ kilojoules: kilojoules(likely.energy), kilojoules2: kilojoules(most.energy) });
+  return say.forTheStopInS({
+    s: s(time),
+    leastResistance: most.leastResistance,
+    min: Math.min(most.mostResistance, runs?.mostResistance ?? Infinity),
+    energy,
+    peakPower: most.peakPower / 1000,
+    carried,
+  });
 }
 
 const kilojoules = (energy: number): string => formatFigure(energy / 1000, 1);

@@ -1,6 +1,7 @@
 import type { ProcessSensor } from '@yare/core';
 import type { LoopRecord } from '@yare/core/loop';
 import Papa from 'papaparse';
+import { say } from '@yare/words/process';
 import { textOfCell } from '../csv';
 import { percentOf, percentOfSignal } from './scale';
 
@@ -97,11 +98,10 @@ const isUnit = (cell: string): boolean => /^\s*(?:[[(][^\])]{0,12}[\])]|[^\d\s]{
  * @param comma whether a comma is the decimal sign, where somebody has said so
  */
 export function readRecordingCsv(text: string, comma?: boolean): RecordingTable {
-  if (text.length > mostBytes) return { ok: false, sentence: 'The file is longer than 60 MB. Cut out the part that matters and take in that.' };
+  if (text.length > mostBytes) return { ok: false, sentence: say.theFileIsLongerThan };
   const plain = text.replace(/^\uFEFF/, '');
   const lines = plain.split(/\r?\n/).filter((l) => l.trim() !== '');
-  if (lines.length < leastRows)
-    return { ok: false, sentence: `The file has ${lines.length} lines: too few for a recording. Take in a table with a line for each sample.` };
+  if (lines.length < leastRows) return { ok: false, sentence: say.theFileHasLinesToo({ lines: lines.length }) };
   const delimiter = delimiterOf(lines.slice(Math.min(5, lines.length - leastRows), looked));
   const parsed = Papa.parse<string[]>(plain, { delimiter, skipEmptyLines: 'greedy' }).data;
   const sample = parsed.slice(-Math.min(looked, parsed.length)).flat();
@@ -116,8 +116,7 @@ export function readRecordingCsv(text: string, comma?: boolean): RecordingTable 
   const first = parsed.findIndex(
     (row, i) => row.length === wide && row.filter(isFigure).length >= 2 && (parsed[i + 1]?.filter(isFigure).length ?? 0) >= 2,
   );
-  if (first < 0 || wide < 2)
-    return { ok: false, sentence: 'No two columns of figures were found in the file. Take in a table with time, output and feedback side by side.' };
+  if (first < 0 || wide < 2) return { ok: false, sentence: say.noTwoColumnsOfFigures };
   const last = first > 0 && parsed[first - 1]?.length === wide ? parsed[first - 1] : undefined;
   // names in one line and their units in the next
   const above = last && parsed[first - 2]?.length === wide && last.every(isUnit) ? parsed[first - 2] : undefined;
@@ -125,9 +124,9 @@ export function readRecordingCsv(text: string, comma?: boolean): RecordingTable 
     above && last ? above.map((name, k) => (last[k]?.trim() ? `${name.trim()} [${(last[k] ?? '').replace(/[[\]()]/g, '').trim()}]` : name)) : last;
   const rows = parsed.slice(first).filter((row) => row.length === wide && row.some(isFigure));
   const skipped = parsed.length - first - rows.length;
-  if (rows.length < leastRows) return { ok: false, sentence: `Only ${rows.length} lines of figures were found: too few for a recording.` };
+  if (rows.length < leastRows) return { ok: false, sentence: say.onlyLinesOfFiguresWere({ rows: rows.length }) };
   const columns = Array.from({ length: wide }, (_, k): RecordedColumn => {
-    const name = head?.[k]?.trim() || `Column ${k + 1}`;
+    const name = head?.[k]?.trim() || say.column({ k: k + 1 });
     const cells = rows.map((row) => row[k] ?? '');
     const order = dateOrderOf(cells);
     const timed = cells.every((c) => clockOf(c, order) !== null);
@@ -206,8 +205,8 @@ export function loopRecordOf(
   of: { top: number; sensor: ProcessSensor; signal: number },
 ): { ok: true; record: LoopRecord } | { ok: false; sentence: string } {
   const [time, output, feedback] = [columns[c.time], columns[c.output], columns[c.feedback]];
-  if (!time || !output || !feedback) return { ok: false, sentence: 'Choose a column for time, for output and for feedback.' };
-  if (new Set([c.time, c.output, c.feedback]).size < 3) return { ok: false, sentence: 'Time, output and feedback each want a column of their own.' };
+  if (!time || !output || !feedback) return { ok: false, sentence: say.chooseAColumnForTime };
+  if (new Set([c.time, c.output, c.feedback]).size < 3) return { ok: false, sentence: say.timeOutputAndFeedbackEach };
   const begin = time.values.find(Number.isFinite) ?? 0;
   const out = { time: [] as number[], output: [] as number[], feedback: [] as number[] };
   let last = -Infinity;
@@ -219,7 +218,7 @@ export function loopRecordOf(
     if (t < last)
       return {
         ok: false,
-        sentence: `Time goes back in line ${i + 1} of the figures: ${time.name} is not the time, or the file holds two recordings.`,
+        sentence: say.timeGoesBackInLine({ i: i + 1, name: time.name }),
       };
     if (t === last) continue;
     last = t;
@@ -227,6 +226,6 @@ export function loopRecordOf(
     out.output.push(c.outputUnit === 'Hz' ? (100 * u) / of.top : u);
     out.feedback.push(c.feedbackUnit === '%' ? y : c.feedbackUnit === 'signal' ? percentOfSignal(of.signal, y) : percentOf(of.sensor, y));
   }
-  if (out.time.length < leastRows) return { ok: false, sentence: 'Too few lines have a figure in all three columns.' };
+  if (out.time.length < leastRows) return { ok: false, sentence: say.tooFewLinesHaveA };
   return { ok: true, record: out };
 }

@@ -1,5 +1,6 @@
 import { mergedPoints, type SteadyPoint, type Straightening, type StraightenRefusal } from '@yare/core/loop';
 import { formatFigure, largestOf, smallestOf, type ProcessSensor, nth } from '@yare/core';
+import { say } from '@yare/words/process';
 
 /** % of output within which two points are the same one, and slopes over the one in use that are still believed. */
 const same = 1;
@@ -42,11 +43,10 @@ export function gainsOver(points: readonly SteadyPoint[], at: number): number[] 
 }
 
 const refusals: Record<StraightenRefusal, string> = {
-  'too few points': 'Note at least three speeds, over the whole range it works in.',
-  'turns back':
-    'The feedback turns back: at some speeds more output gives less of it. No controller holds that; look at pump, check valve and sensor.',
-  flat: 'The feedback hardly moves from the lowest to the highest speed: the sensor does not see what the machine does.',
-  hysteresis: 'Up and down give different figures at the same speed: something sticks. Find it before anything is tuned.',
+  'too few points': say.noteAtLeastThreeSpeeds,
+  'turns back': say.theFeedbackTurnsBackAt,
+  flat: say.theFeedbackHardlyMovesFrom,
+  hysteresis: say.upAndDownGiveDifferent,
 };
 
 const percent = (x: number, decimals = 1): string => formatFigure(x, decimals);
@@ -54,22 +54,19 @@ const percent = (x: number, decimals = 1): string => formatFigure(x, decimals);
 /** What a table of steady points says about the feedback, and whether straightening it is worth it. */
 export function straighteningText(s: Straightening): { severity: 'good' | 'warning' | 'error'; sentence: string } {
   if (!s.ok) return { severity: s.why === 'too few points' ? 'warning' : 'error', sentence: refusals[s.why] };
-  const steep =
-    s.slopes < 1.3
-      ? 'The process answers nearly the same at every speed noted: one set of values suits them all.'
-      : `The process is ${formatFigure(s.slopes, 1)} times as steep at one end as at the other: the values below are judged where it is steepest.`;
-  const hysteresis = s.hysteresis > 1 ? ` Up and down differ by ${percent(s.hysteresis)} % of the range.` : '';
+  const steep = s.slopes < 1.3 ? say.theProcessAnswersNearlyThe : say.theProcessIsTimesAs({ slopes: s.slopes });
+  const hysteresis = s.hysteresis > 1 ? say.upAndDownDifferBy({ percent: percent(s.hysteresis) }) : '';
   return { severity: 'good', sentence: `${steep}${hysteresis} ${worthText(s)}` };
 }
 
 /** What one line would do for the feedback. */
 function worthText({ fit, mostRaw, oneLine, worth, bend }: Extract<Straightening, { ok: true }>): string {
-  if (!worth && oneLine) return `Straightening is not worth it: the feedback is within ${percent(mostRaw)} % of the output already.`;
-  if (oneLine) return `One line brings it from ${percent(mostRaw)} to within ${percent(fit.mostLeft)} % of the output.`;
+  if (!worth && oneLine) return say.straighteningIsNotWorthIt({ percent: percent(mostRaw) });
+  if (oneLine) return say.oneLineBringsItFrom({ percent: percent(mostRaw), percent2: percent(fit.mostLeft) });
   const two = bend
-    ? ` Two lines that meet at ${percent(bend.at, 0)} % would leave ${percent(Math.max(bend.below.mostLeft, bend.above.mostLeft))} %; a drive has one.`
+    ? say.twoLinesThatMeetAt({ percent: percent(bend.at, 0), percent2: percent(Math.max(bend.below.mostLeft, bend.above.mostLeft)) })
     : '';
-  return `One line cannot straighten it: ${percent(fit.mostLeft)} % of the range is left.${two}`;
+  return say.oneLineCannotStraightenIt({ percent: percent(fit.mostLeft), two });
 }
 
 /** % of output at which the feedback stood at a figure, by lines between the steady points; null where they do not reach it. */
@@ -103,10 +100,9 @@ export function readPairs(text: string): { ok: true; pairs: Array<[number, numbe
     const [a, b] = cells.map((c) => Number(c.trim().replace('−', '-')));
     if (cells.length === 2 && a !== undefined && b !== undefined && Number.isFinite(a) && Number.isFinite(b)) pairs.push([a, b]);
     // words over the first figures are a heading
-    else if (i > 0 || lines.length === 1)
-      return { ok: false, sentence: `Line ${i + 1}, “${line.trim().slice(0, 40)}”, is not a speed and a feedback. Enter two figures a line.` };
+    else if (i > 0 || lines.length === 1) return { ok: false, sentence: say.lineIsNotASpeed({ i: i + 1, line: line.trim().slice(0, 40) }) };
   }
-  return pairs.length > 0 ? { ok: true, pairs } : { ok: false, sentence: 'No figures were found. Enter a speed and a feedback, a line each.' };
+  return pairs.length > 0 ? { ok: true, pairs } : { ok: false, sentence: say.noFiguresWereFoundEnter };
 }
 
 /** A gauge read beside what the drive saw: sensor's unit, and % of its range. */
@@ -158,20 +154,19 @@ export function gaugeText(c: GaugeCheck, { low, high, unit }: ProcessSensor): { 
   if (!c.apart)
     return {
       severity: 'warning',
-      sentence: `The two points lie too near to each other: take them at least ${apartBy} % of the range apart, one of them at rest.`,
+      sentence: say.theTwoPointsLieToo({ apartBy }),
     };
   const [a = 0, b = 0] = c.off;
-  const said = (x: number) => `${formatFigure(Math.abs(x), 1)} % ${x < 0 ? 'low' : 'high'}`;
+  const said = (x: number) => say.low({ abs: Math.abs(x), x });
   const worst = Math.max(Math.abs(a), Math.abs(b));
-  if (worst <= c.allowed)
-    return { severity: 'good', sentence: `The sensor agrees with the gauge: ${said(a)} and ${said(b)}, ${c.allowed} % is allowed.` };
+  if (worst <= c.allowed) return { severity: 'good', sentence: say.theSensorAgreesWithThe({ said: said(a), said2: said(b), allowed: c.allowed }) };
   const why = c.fits
-    ? `It reads like a sensor of ${c.fits.low} to ${c.fits.high} ${unit}, not ${low} to ${high}: look at its plate.`
+    ? say.itReadsLikeASensor({ low: c.fits.low, high: c.fits.high, unit, low2: low, high2: high })
     : Math.abs(a - b) < c.allowed
-      ? 'Both are off by the same: look at its zero, and at how much higher or lower than the gauge it is mounted.'
-      : 'Look at its range, at its wiring, and at the gauge.';
+      ? say.bothAreOffByThe
+      : say.lookAtItsRangeAt;
   return {
     severity: 'error',
-    sentence: `The sensor reads ${said(a)} at the first point and ${said(b)} at the second; ${c.allowed} % is allowed. ${why}`,
+    sentence: say.theSensorReadsAtThe({ said: said(a), said2: said(b), allowed: c.allowed, why }),
   };
 }

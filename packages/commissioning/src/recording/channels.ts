@@ -1,5 +1,6 @@
 import type { LiveSample } from '@yare/contract';
 import type { RecordingChannel } from '@yare/core';
+import { say } from '@yare/words/recording';
 
 /** Measured channels over time with their marks, wherever they come from. */
 export interface Recorded {
@@ -23,17 +24,17 @@ export type LinkChannel = {
 
 /** Everything a link offers to a recorder, in the order it is shown. */
 export const linkChannels = [
-  { key: 'outputFrequency', name: 'Output', unit: 'Hz', decimals: 2 },
-  { key: 'motorCurrent', name: 'Motor', unit: 'A', decimals: 1 },
-  { key: 'busVoltage', name: 'DC bus', unit: 'V', decimals: 0 },
-  { key: 'torque', name: 'Torque', unit: '%', decimals: 1 },
-  { key: 'power', name: 'Input power', unit: 'kW', decimals: 2 },
-  { key: 'motorHeat', name: 'Motor heat', unit: '%', decimals: 1 },
-  { key: 'feedback', name: 'Feedback', unit: '%', decimals: 1 },
-  { key: 'setpoint', name: 'Setpoint', unit: '%', decimals: 1 },
-  { key: 'reference', name: 'Reference', unit: 'Hz', decimals: 2 },
-  { key: 'motorSpeed', name: 'Motor speed', unit: 'rpm', decimals: 0 },
-  { key: 'driveTemperature', name: 'Drive temperature', unit: '°C', decimals: 0 },
+  { key: 'outputFrequency', name: say.output, unit: say.hz, decimals: 2 },
+  { key: 'motorCurrent', name: say.motor, unit: 'A', decimals: 1 },
+  { key: 'busVoltage', name: say.dcBus, unit: 'V', decimals: 0 },
+  { key: 'torque', name: say.torque, unit: '%', decimals: 1 },
+  { key: 'power', name: say.inputPower, unit: 'kW', decimals: 2 },
+  { key: 'motorHeat', name: say.motorHeat, unit: '%', decimals: 1 },
+  { key: 'feedback', name: say.feedback, unit: '%', decimals: 1 },
+  { key: 'setpoint', name: say.setpoint, unit: '%', decimals: 1 },
+  { key: 'reference', name: say.reference, unit: say.hz, decimals: 2 },
+  { key: 'motorSpeed', name: say.motorSpeed, unit: 'rpm', decimals: 0 },
+  { key: 'driveTemperature', name: say.driveTemperature, unit: '°C', decimals: 0 },
 ] as const satisfies ReadonlyArray<RecordingChannel & { key: LinkChannel }>;
 export type ChannelKey = (typeof linkChannels)[number]['key'];
 

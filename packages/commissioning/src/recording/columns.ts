@@ -2,6 +2,7 @@ import type { RecordingChannel } from '@yare/core';
 import type { RecordedColumn } from '../process/recordingCsv';
 import { linkChannel, linkChannels, type ChannelKey, type Recorded } from './channels';
 import { nth } from '@yare/core';
+import { say } from '@yare/words/recording';
 
 /** What a column of a file of another instrument is taken for. */
 export interface ColumnChoice {
@@ -91,8 +92,8 @@ export function recordedOf(
 ): { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string } {
   const time = columns[choices.findIndex((c) => c.as === 'time')];
   const wanted = choices.flatMap((c, i) => (c.as === 'time' || c.as === 'mark' || c.as === 'nothing' ? [] : [{ ...c, column: nth(columns, i) }]));
-  if (!time) return { ok: false, sentence: 'Choose the column that is the time.' };
-  if (wanted.length === 0) return { ok: false, sentence: 'Choose at least one column that was measured.' };
+  if (!time) return { ok: false, sentence: say.chooseTheColumnThatIs };
+  if (wanted.length === 0) return { ok: false, sentence: say.chooseAtLeastOneColumn };
   const keys = new Set<string>();
   const channels = wanted.map((c): RecordingChannel => {
     const known = linkChannel(c.as);
@@ -110,7 +111,7 @@ export function recordedOf(
     if (Number.isFinite(t) && t < last - 1e-9)
       return {
         ok: false,
-        sentence: `Time goes back in line ${i + 1} of the figures: ${time.name} is not the time, or the file holds two recordings.`,
+        sentence: say.timeGoesBackInLine({ i: i + 1, name: time.name }),
       };
     if (!Number.isFinite(t) || t <= last) {
       skipped++;
@@ -119,7 +120,7 @@ export function recordedOf(
     out.time.push(t);
     wanted.forEach((c, k) => nth(out.values, k).push(nth(c.column.values, i)));
   }
-  if (out.time.length < fewest) return { ok: false, sentence: 'No two lines of the file have a time.' };
+  if (out.time.length < fewest) return { ok: false, sentence: say.noTwoLinesOfThe };
   const marked = columns[choices.findIndex((c) => c.as === 'mark')]?.texts ?? [];
   const marks = marked.flatMap((text, i) =>
     text.trim() === ''

@@ -2,6 +2,7 @@ import type { Recorded } from './channels';
 import { runBegins } from '../seen/search';
 import { isGap } from './gaps';
 import { nth } from '@yare/core';
+import { say } from '@yare/words/recording';
 
 /** A moment of a recording others can be laid beside. */
 export interface RecordedEvent {
@@ -44,17 +45,17 @@ export function eventsOf({ channels, time, values, marks }: Pick<Recorded, 'chan
     const slows = reached < 0 ? -1 : first(reached, (v) => v < up * top);
     const rests = slows < 0 ? -1 : first(slows, (v) => v < turning);
     // one that turns from its first sample on was not seen to start
-    if (starts > 0) add('starts', 'Starts to turn', time[starts]);
-    if (starts > 0 && reached > starts) add('at speed', 'At speed', time[reached]);
-    if (slows > 0) add('slows', 'Begins to slow', time[slows]);
-    if (rests > 0) add('at rest', 'At rest', time[rests]);
+    if (starts > 0) add('starts', say.startsToTurn, time[starts]);
+    if (starts > 0 && reached > starts) add('at speed', say.atSpeed, time[reached]);
+    if (slows > 0) add('slows', say.beginsToSlow, time[slows]);
+    if (rests > 0) add('at rest', say.atRest, time[rests]);
   }
-  add('current peak', 'Highest current', peak(time, of('motorCurrent')));
-  add('bus peak', 'Highest bus voltage', peak(time, of('busVoltage')));
+  add('current peak', say.highestCurrent, peak(time, of('motorCurrent')));
+  add('bus peak', say.highestBusVoltage, peak(time, of('busVoltage')));
   // a gap in the sampling is nothing that happened at the machine
   for (const m of marks) if (!isGap(m.label)) add('mark', m.label, m.time);
   events.sort((a, b) => a.time - b.time);
-  return [{ code: 'begin', label: 'Beginning', time: begin }, ...events, { code: 'end', label: 'End', time: end }];
+  return [{ code: 'begin', label: say.beginning, time: begin }, ...events, { code: 'end', label: say.end, time: end }];
 }
 
 /** Which events of two recordings stand on each other at first: the same mark, else the same happening, else their beginnings. */

@@ -1,5 +1,6 @@
 import type { RecordingImport } from '@yare/contract';
 import { noWords } from '@yare/contract/signs';
+import { say } from '@yare/words/recording';
 import { linkChannel, type Recorded } from './channels';
 import { toBase64 } from './samples';
 
@@ -21,10 +22,10 @@ function channelsOf({ channels }: Recorded): RecordingImport['channels'] {
 
 /** A recording as it is sent to the server. */
 export const packedOf = (recorded: Recorded, title: string): Omit<RecordingImport, 'author'> => ({
-  title: words(title) || 'Recording',
+  title: words(title) || say.recording,
   startedAt: recorded.startedAt === null ? null : new Date(recorded.startedAt).toISOString(),
   channels: channelsOf(recorded),
   time: toBase64(Float64Array.from(recorded.time)),
   values: recorded.values.map((v) => toBase64(Float32Array.from(v))),
-  marks: recorded.marks.slice(0, 500).map((m) => ({ time: m.time, label: words(m.label) || 'Mark' })),
+  marks: recorded.marks.slice(0, 500).map((m) => ({ time: m.time, label: words(m.label) || say.mark })),
 });

@@ -2,6 +2,7 @@ import type { RecordingChannel } from '@yare/core';
 import type { Recorded } from './channels';
 import { markEnds } from './gaps';
 import { nth, present } from '@yare/core';
+import { say } from '@yare/words/recording';
 
 /** A file that was read, or why it was not: where, and what is wrong there. */
 export type ReadFile = { ok: true; recorded: Recorded; skipped: number } | { ok: false; sentence: string };
@@ -44,10 +45,7 @@ interface Configuration {
 const forms = ['ASCII', 'BINARY', 'BINARY32', 'FLOAT32'] as const;
 const figure = (text: string | undefined, line: number, what: string): number => {
   const value = Number((text ?? '').trim());
-  unless(
-    (text ?? '').trim() !== '' && Number.isFinite(value),
-    `Line ${line} of the configuration: ${what} should be a figure and is "${text ?? ''}".`,
-  );
+  unless((text ?? '').trim() !== '' && Number.isFinite(value), say.lineOfTheConfigurationShould({ line, what, text: text ?? '' }));
   return value;
 };
 
@@ -79,33 +77,40 @@ function configurationOf(text: string): Configuration {
   const [station = '', device = '', year] = cells(0);
   const revision = year ? Number(year) : 1991;
   const counted = /^(\d+)\s*,\s*(\d+)\s*A\s*,\s*(\d+)\s*D/i.exec(lines[1] ?? '');
-  unless(counted !== null, 'Line 2 of the configuration should count the channels, as in "8,8A,0D". Is this a COMTRADE configuration?');
+  unless(counted !== null, say.lineOfTheConfigurationShould2);
   const [, total, a, d] = (counted ?? []).map(Number) as [number, number, number, number];
-  unless(total === a + d, `Line 2 of the configuration counts ${total} channels, and ${a} and ${d} of them.`);
-  unless(a > 0 && a <= 64, `The file has ${a} measured channels; 1 to 64 can be taken in.`);
+  unless(total === a + d, say.lineOfTheConfigurationCounts({ total, a, d }));
+  unless(a > 0 && a <= 64, say.theFileHasMeasuredChannels({ a }));
   // a count is held against what is there, before anything is made of it: every channel has a line of its own
-  unless(d <= mostDigitals, `The file has ${d} digital channels; ${mostDigitals} at most can be taken in.`);
-  unless(total <= lines.length - 2, `Line 2 of the configuration counts ${total} channels, and the file has ${lines.length} lines. It is cut off.`);
+  unless(d <= mostDigitals, say.theFileHasDigitalChannels({ d, mostDigitals }));
+  unless(total <= lines.length - 2, say.lineOfTheConfigurationCounts2({ total, lines: lines.length }));
   const analogues = Array.from({ length: a }, (_, k): Analogue => {
     const [, name = '', , key = '', unit = '', factor, offset, skew, , , primary, secondary, side] = cells(2 + k);
     // figures of the secondary side of a transformer are said as what flows on its primary (7.4.3)
     const ratio = side?.toUpperCase() === 'S' && Number(primary) > 0 && Number(secondary) > 0 ? Number(primary) / Number(secondary) : 1;
-    const scale = ratio * figure(factor, 3 + k, 'the multiplier');
+    const scale = ratio * figure(factor, 3 + k, say.theMultiplier);
     return {
-      ...{ key, name: name || `Channel ${k + 1}`, unit, a: scale, b: ratio * figure(offset, 3 + k, 'the offset'), decimals: decimalsOf(scale) },
+      ...{
+        key,
+        name: name || say.channel({ k: k + 1 }),
+        unit,
+        a: scale,
+        b: ratio * figure(offset, 3 + k, say.theOffset),
+        decimals: decimalsOf(scale),
+      },
       skew: Number(skew) / 1e6 || 0,
     };
   });
-  const digitals = Array.from({ length: d }, (_, k) => cells(2 + a + k)[1] || `Digital ${k + 1}`);
+  const digitals = Array.from({ length: d }, (_, k) => cells(2 + a + k)[1] || say.digital({ k: k + 1 }));
   let at = 2 + a + d + 1;
-  const count = figure(lines[at], at + 1, 'the number of rates');
+  const count = figure(lines[at], at + 1, say.theNumberOfRates);
   unless(
     Number.isInteger(count) && count >= 0 && count <= Math.min(mostRates, lines.length - at),
-    `Line ${at + 1} of the configuration counts ${count} rates, and the file has ${lines.length} lines; ${mostRates} can be taken in.`,
+    say.lineOfTheConfigurationCounts3({ at: at + 1, count, lines: lines.length, mostRates }),
   );
   const rates = Array.from({ length: Math.max(1, count) }, (_, k) => {
     const [rate, end] = cells(at + 1 + k);
-    return { rate: figure(rate, at + 2 + k, 'the rate'), end: figure(end, at + 2 + k, 'the last sample') };
+    return { rate: figure(rate, at + 2 + k, say.theRate), end: figure(end, at + 2 + k, say.theLastSample) };
   }).filter((r) => r.rate > 0);
   at += 1 + Math.max(1, count);
   // fractions of nine places are nanoseconds, and so are the stamps then (7.4.7, 7.4.9)
@@ -116,10 +121,7 @@ function configurationOf(text: string): Configuration {
   const begun = momentOf(lines[at + 1], revision);
   const triggered = begun === null ? null : begun + shift;
   const form = forms.find((f) => f === (lines[at + 2] ?? '').trim().toUpperCase());
-  unless(
-    form !== undefined,
-    `Line ${at + 3} of the configuration should say how the data stand (${forms.join(', ')}) and says "${lines[at + 2] ?? ''}".`,
-  );
+  unless(form !== undefined, say.lineOfTheConfigurationShould3({ at: at + 3, forms: forms.join(', '), lines: lines[at + 2] ?? '' }));
   const multiplier = lines[at + 3]?.trim() ? Number(lines[at + 3]) || 1 : 1;
   return {
     ...{ station, device, analogues, digitals, rates, startedAt, form: present(form) },
@@ -199,7 +201,7 @@ function readText(c: Configuration, dat: Uint8Array): Samples {
     const cells = line.split(',');
     unless(
       cells.length >= 2 + analogues.length + digitals.length,
-      `Line ${n + 1} of the data has ${cells.length} fields; by the configuration there should be ${2 + analogues.length + digitals.length}.`,
+      say.lineOfTheDataHas({ n: n + 1, cells: cells.length, analogues: 2 + analogues.length + digitals.length }),
     );
     const number = (text: string | undefined): number | null => (text?.trim() ? Number(text) : null);
     const counts = analogues.map((_, k) => {
@@ -208,7 +210,7 @@ function readText(c: Configuration, dat: Uint8Array): Samples {
     });
     unless(
       counts.every((x) => x === null || Number.isFinite(x)),
-      `Line ${n + 1} of the data holds something that is no figure.`,
+      say.lineOfTheDataHolds({ n: n + 1 }),
     );
     all.add(
       number(cells[1]),
@@ -225,7 +227,7 @@ function readBytes(c: Configuration, dat: Uint8Array): Samples {
   const width = c.form === 'BINARY' ? 2 : 4;
   const words = Math.ceil(c.digitals.length / 16);
   const size = 8 + width * c.analogues.length + 2 * words;
-  unless(dat.length >= size, 'The data are shorter than one sample.');
+  unless(dat.length >= size, say.theDataAreShorterThan);
   const view = new DataView(dat.buffer, dat.byteOffset, dat.byteLength);
   const read = (at: number): number | null => {
     if (c.form === 'FLOAT32') {
@@ -286,27 +288,24 @@ export function readComtrade(files: ReadonlyArray<{ name: string; bytes: Uint8Ar
   try {
     const whole = named('.cff');
     const [config, data] = [named('.cfg'), named('.dat')];
-    if (!whole && config && !data)
-      return { ok: false, sentence: `${config.name} says what was recorded; the samples are in the .dat file beside it. Choose both together.` };
-    if (!whole && data && !config)
-      return { ok: false, sentence: `${data.name} holds samples, and the .cfg file beside it says what they are. Choose both together.` };
+    if (!whole && config && !data) return { ok: false, sentence: say.saysWhatWasRecordedThe({ name: config.name }) };
+    if (!whole && data && !config) return { ok: false, sentence: say.holdsSamplesAndTheCfg({ name: data.name }) };
     const parts = whole ? partsOf(whole.bytes) : config && data ? { cfg: new TextDecoder().decode(config.bytes), dat: data.bytes } : null;
-    if (!parts)
-      return { ok: false, sentence: `${whole?.name ?? 'The file'} has no part with a configuration and one with data. Is it a COMTRADE file?` };
+    if (!parts) return { ok: false, sentence: say.hasNoPartWithA({ name: whole?.name ?? 'The file' }) };
     const c = configurationOf(parts.cfg);
     const { time, values: sampled, edges, skipped } = c.form === 'ASCII' ? readText(c, parts.dat) : readBytes(c, parts.dat);
     const values = sampled.map((row, k) => inStep(time, row, nth(c.analogues, k).skew));
-    if (time.length < 2) return { ok: false, sentence: 'The file holds fewer than two samples.' };
+    if (time.length < 2) return { ok: false, sentence: say.theFileHoldsFewerThan };
     const begin = nth(time, 0);
     const marks = [
       ...edges.map((m) => ({ time: m.time - begin, label: m.label.slice(0, 80) })),
       ...(c.trigger !== null && edges.length === 0 && c.trigger - begin > 0 && c.trigger <= (time.at(-1) ?? 0)
-        ? [{ time: c.trigger - begin, label: 'Trigger' }]
+        ? [{ time: c.trigger - begin, label: say.trigger }]
         : []),
     ].sort((x, y) => x.time - y.time);
     // a file of ours has the machine's tag for its station, which it is taken in under anyway
     const told = /^[A-Z]{1,3}-\d{1,4}$/.test(c.station) ? [c.device || c.station] : [c.station, c.device];
-    const title = told.filter(Boolean).join(': ') || 'Recording';
+    const title = told.filter(Boolean).join(': ') || say.recording;
     return {
       ok: true,
       skipped,

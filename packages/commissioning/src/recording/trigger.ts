@@ -1,4 +1,5 @@
 import type { RecorderTrigger } from '@yare/contract';
+import { say } from '@yare/words/recording';
 import { linkChannel, type LinkChannel } from './channels';
 
 /** What a trigger looks at. */
@@ -38,21 +39,21 @@ export function fires(t: RecorderTrigger, before: TriggerSample | null, now: Tri
 }
 
 const states: Record<Extract<RecorderTrigger, { kind: 'state' }>['state'], string> = {
-  ready: 'it is ready',
-  running: 'it runs',
-  stopping: 'it begins to stop',
-  asleep: 'it falls asleep',
-  held: 'it is held',
+  ready: say.itIsReady,
+  running: say.itRuns,
+  stopping: say.itBeginsToStop,
+  asleep: say.itFallsAsleep,
+  held: say.itIsHeld,
 };
 
 /** A trigger in words: what comes after "Recording begins when". */
 export function triggerText(t: RecorderTrigger): string {
-  if (t.kind === 'now') return 'it is armed';
-  if (t.kind === 'trip') return 'the drive trips';
+  if (t.kind === 'now') return say.itIsArmed;
+  if (t.kind === 'trip') return say.theDriveTrips;
   if (t.kind === 'state') return states[t.state];
   const channel = linkChannel(t.channel);
   const level = `${t.value}\u00a0${channel?.unit ?? ''}`.trim();
   const name = channel?.name ?? t.channel;
-  if (t.kind === 'level') return `${name} is ${level} or ${t.side === 'above' ? 'more' : 'less'}`;
-  return `${name} ${t.way === 'rising' ? 'rises' : t.way === 'falling' ? 'falls' : 'goes'} through ${level}`;
+  if (t.kind === 'level') return say.isOrMore({ name, level, side: t.side });
+  return say.risesThrough({ name, way: t.way, level });
 }

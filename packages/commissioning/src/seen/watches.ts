@@ -1,5 +1,6 @@
 import type { DriveSettings } from '@yare/books';
 import type { MachineDetail, ProofFacts, SeenFacts, WatchId } from '@yare/contract';
+import { say } from '@yare/words/seen';
 import { decode } from '../command/decode';
 import { presetTable } from '../command/presets';
 import { sensorDecimals, sensorOf, sensorPercent, straightIn } from '../process/scale';
@@ -95,9 +96,9 @@ const selectorWatch = watch<{ position: string; did: string; since: number } | n
 
 const presetsWatch = watch<{ preset: number; since: number } | null, PresetsFound>({
   stage: 'presets',
-  items: ({ drafted }) => presetTable(drafted).rows.flatMap((r) => (r.number > 0 ? [`preset ${r.number}`] : [])),
+  items: ({ drafted }) => presetTable(drafted).rows.flatMap((r) => (r.number > 0 ? [say.preset({ number: r.number })] : [])),
   observer: ({ held }) => held && presetsObserver(held),
-  facts: (found) => Object.fromEntries(Object.entries(found).map(([n, frequency]) => [`preset ${n}`, { kind: 'preset', frequency }])),
+  facts: (found) => Object.fromEntries(Object.entries(found).map(([n, frequency]) => [say.preset2({ n }), { kind: 'preset', frequency }])),
   without: (found, item) => Object.fromEntries(Object.entries(found).filter(([n]) => Number(n) !== presetOf(item))),
 });
 

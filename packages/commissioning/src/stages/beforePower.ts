@@ -1,5 +1,6 @@
 import type { LiveSample, ProofFacts, Survey } from '@yare/contract';
 import { busAtRest, formatFigure, insulationAt40, leastInsulation, unbalanceDerating, voltageUnbalance, type Supply } from '@yare/core';
+import { say } from '@yare/words/stages/beforePower';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
 /** One check before the supply is switched on. */
@@ -19,54 +20,54 @@ const eye = {};
 export const powerChecks: readonly PowerCheck[] = [
   {
     id: 'isolated',
-    how: 'Isolator off, your own lock and tag on it, tester proved before and after. Wait until the DC bus is empty.',
+    how: say.isolatorOffYourOwnLock,
     relies: eye,
   },
   {
     id: 'mounted',
-    how: 'Upright, clear above and below, nothing blows hot air into it, ambient as surveyed.',
+    how: say.uprightClearAboveAndBelow,
     relies: { survey: ['ambient'] },
   },
   {
     id: 'motorEarth',
-    how: 'Earth of the motor on the drive’s motor earth terminal, screen clamped all round at both ends.',
+    how: say.earthOfTheMotorOn,
     relies: eye,
   },
   {
     id: 'links',
-    how: 'As drawn on the Plate stage for the connection entered there.',
+    how: say.asDrawnOnThePlate,
     relies: { plate: ['voltage', 'connection', 'leads', 'joined'] },
   },
   {
     id: 'insulation',
-    how: 'Motor leads off the drive. 500 V for one minute between the leads and earth. Never against the drive itself.',
+    how: say.motorLeadsOffTheDrive,
     relies: eye,
     figures: 'insulation',
     facts: 'insulation',
   },
   {
     id: 'motorPhases',
-    how: 'U, V, W at the drive’s motor terminals. Never the supply there: it destroys the drive.',
+    how: say.uVWAtThe,
     relies: eye,
   },
   {
     id: 'supplyEarth',
-    how: 'Protective earth of the supply; a second one where the leakage current asks for it.',
+    how: say.protectiveEarthOfTheSupply,
     relies: eye,
   },
   {
     id: 'supplyPhases',
-    how: 'Line terminals, fuses as the drive asks, tightened.',
+    how: say.lineTerminalsFusesAsThe,
     relies: { survey: ['voltage', 'phases'] },
   },
   {
     id: 'controlRows',
-    how: 'Control cables away from power, screens at the drive end, safety channels with both wires.',
+    how: say.controlCablesAwayFromPower,
     relies: eye,
   },
   {
     id: 'lineVoltages',
-    how: 'At the supply terminals, isolator on, drive not started: L1–L2, L2–L3, L3–L1.',
+    how: say.atTheSupplyTerminalsIsolator,
     relies: eye,
     figures: 'lineVoltages',
     facts: 'lineVoltages',
@@ -84,7 +85,7 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
   if (!reading || reading.reading === null) return null;
   const winding = reading.winding ?? null;
   const corrected = insulationAt40(reading.reading * 1e6, reading.temperature, winding) / 1e6;
-  const by = winding === null ? ', by the law of the winding that gives less' : '';
+  const by = winding === null ? say.byTheLawOfThe : '';
   const least = leastInsulation / 1e6;
   const text = (x: number) => `${formatFigure(x, x < 100 ? 1 : 0)} MΩ`;
   const passed = corrected >= least;
@@ -92,8 +93,8 @@ export function judgeInsulation(reading: Survey['insulation']): Judgement | null
     passed,
     facts: { kind: 'insulation', reading: reading.reading, temperature: reading.temperature, at40: corrected, least },
     sentence: passed
-      ? `${text(corrected)} corrected to 40 °C${by}; at least ${least} MΩ is wanted. Sound.`
-      : `${text(corrected)} corrected to 40 °C${by && `${by},`} is below ${least} MΩ: do not connect it.${winding === null ? ' Say what the winding is insulated with, if it is known.' : ''} Dry the motor, clean its terminal box, measure again; if it stays, the winding is bad.`,
+      ? say.correctedToCAtLeast({ text: text(corrected), by, least })
+      : say.correctedToCIsBelow({ text: text(corrected), by: by && `${by},`, least, winding }),
   };
 }
 
@@ -111,7 +112,7 @@ export function judgeVoltages(
       unbalance: null,
       derating: null,
       passed: false,
-      sentence: 'No volts at all: the isolator is off, or every fuse is out. Try the tester on something that is live.',
+      sentence: say.noVoltsAtAllThe,
     };
   const unbalance = voltageUnbalance(ab, bc, ca);
   const derating = unbalanceDerating(unbalance);
@@ -122,24 +123,24 @@ export function judgeVoltages(
     return {
       ...common,
       passed: false,
-      sentence: `${formatFigure(unbalance, 1)} % unbalance: above 5 % no motor may run. Look for a loose terminal, a blown fuse or a single-phase load on this supply.`,
+      sentence: say.unbalanceAboveNoMotorMay({ unbalance }),
     };
   if (Math.abs(off) > 10)
     return {
       ...common,
       passed: false,
-      sentence: `The supply has ${formatFigure(mean, 0)} V, ${formatFigure(Math.abs(off), 0)} % ${off > 0 ? 'above' : 'below'} the ${formatFigure(nominal, 0)} V surveyed. Correct the survey or find out why.`,
+      sentence: say.theSupplyHasVAbove({ mean, abs: Math.abs(off), off, nominal }),
     };
   if (unbalance > 2)
     return {
       ...common,
       passed: false,
-      sentence: `${formatFigure(unbalance, 1)} % unbalance. The DC bus evens it out for the motor, but the drive’s input current grows uneven and its phase-loss detection may trip; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %. Find the cause.`,
+      sentence: say.unbalanceTheDcBusEvens({ unbalance, derating: 100 * derating }),
     };
   return {
     ...common,
     passed: true,
-    sentence: `${formatFigure(unbalance, 1)} % unbalance${derating < 0.999 ? `; a motor straight on this supply may give ${formatFigure(100 * derating, 0)} %` : ', nothing to derate'}.`,
+    sentence: say.unbalance({ unbalance, derating, derating2: 100 * derating }),
   };
 }
 
@@ -162,15 +163,14 @@ export function contradictedBy(
 ): string | null {
   if (live?.link !== 'up') return null;
   const bus = `${formatFigure(live.busVoltage, 0)} V`;
-  if (item === 'isolated' && live.busVoltage >= deadBus)
-    return `The drive reports ${bus} on its DC bus: it is not dead. Isolator off, then wait until the bus is below ${deadBus} V and prove it with the tester.`;
+  if (item === 'isolated' && live.busVoltage >= deadBus) return say.theDriveReportsOnIts({ bus, deadBus });
   const [ab, bc, ca] = lines ?? [];
   if (item !== 'lineVoltages' || typeof ab !== 'number' || typeof bc !== 'number' || typeof ca !== 'number') return null;
   const mean = (ab + bc + ca) / 3;
   const expected = busAtRest({ voltage: mean, rectifier });
   // a bus that is fed stands between 1.35 and 1.41 times the lines' volts
   if (Math.abs(live.busVoltage / Math.max(1, expected) - 1) <= busAgrees) return null;
-  return `The drive reports ${bus} on its DC bus, and ${formatFigure(mean, 0)} V between lines would make about ${formatFigure(expected, 0)} V. One of the two is wrong: measure at the drive’s own line terminals, with the isolator on.`;
+  return say.theDriveReportsOnIts2({ bus, mean, expected });
 }
 
 /** Dead, earthed, insulated, connected and measured before the supply is switched on. */
@@ -181,6 +181,6 @@ export const beforePowerStage = defineStage({
     ofItems(
       m,
       powerChecks.map((p) => proofOf('before-power', p.id)),
-      { passed: 'every check passed', open: 'earths, insulation, voltages not proved' },
+      { passed: say.everyCheckPassed, open: say.earthsInsulationVoltagesNotProved },
     ),
 });

@@ -1,4 +1,5 @@
 import { AnalogueSignal, InputJob, LiveZeroAction, PowerUpStart, SpeedSource, StartSource, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/stages/command';
 import type { Checked, Finding } from '../checked';
 import { analogueIds } from '../command/words';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
@@ -32,9 +33,9 @@ const signalFindings = (c: Checked): Finding[] => {
       id: 'live zero ignored',
       code: s.code,
       severity: 'warning',
-      sentence: `A broken wire at ${analogueIds(c.settings)[0] ?? 'the analogue input'} is ignored: the speed then goes to the low end of the signal, and nobody is told.`,
-      remedy: { label: 'Stop when it is lost', changes: c.settings.change('liveZeroLoss', LiveZeroAction.stop, 'chosen') },
-      more: [{ label: 'Trip when it is lost', changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') }],
+      sentence: say.aBrokenWireAtIs({ analogueIds: analogueIds(c.settings)[0] ?? 'the analogue input' }),
+      remedy: { label: say.stopWhenItIsLost, changes: c.settings.change('liveZeroLoss', LiveZeroAction.stop, 'chosen') },
+      more: [{ label: say.tripWhenItIsLost, changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') }],
     },
   ];
 };
@@ -56,16 +57,16 @@ function pairFindings(c: Checked, mode: 'remote' | 'local'): Finding[] {
   const [startRole, speedRole] = mode === 'local' ? (['localStart', 'localSpeed'] as const) : (['startSource', 'speedSource'] as const);
   const start = c.settings.find(startRole);
   const speed = c.settings.find(speedRole);
-  const told = (sentence: string) => (mode === 'local' ? `In local, ${sentence}` : sentence.replace(/^./, (first) => first.toUpperCase()));
+  const told = (sentence: string) => (mode === 'local' ? say.inLocal({ sentence }) : sentence.replace(/^./, (first) => first.toUpperCase()));
   const out: Finding[] = [];
   if (start && pair.start === StartSource.terminals && !jobs.some((j) => starts.includes(j)))
     out.push({
       id: `${mode} nothing starts`,
       code: start.code,
       severity: 'error',
-      sentence: told('start comes from the terminals, and no input may start it: nothing ever does.'),
-      remedy: { label: 'Go to Terminals', go: 'terminals' },
-      more: [{ label: 'Start from the keypad', changes: c.settings.change(startRole, StartSource.keypad, 'chosen') }],
+      sentence: told(say.startComesFromTheTerminals),
+      remedy: { label: say.goToTerminals, go: 'terminals' },
+      more: [{ label: say.startFromTheKeypad, changes: c.settings.change(startRole, StartSource.keypad, 'chosen') }],
     });
   const bits: readonly InputJob[] = [InputJob.presetBit0, InputJob.presetBit1, InputJob.presetBit2, InputJob.presetBit3];
   if (speed && pair.speed === SpeedSource.presets && !jobs.some((j) => bits.includes(j)))
@@ -73,19 +74,17 @@ function pairFindings(c: Checked, mode: 'remote' | 'local'): Finding[] {
       id: `${mode} no preset contact`,
       code: speed.code,
       severity: 'error',
-      sentence: told('speed comes from the presets, and no input chooses one: it always runs at the keypad speed.'),
-      remedy: { label: 'Go to Terminals', go: 'terminals' },
-      more: [{ label: 'Take the speed from the signal', changes: c.settings.change(speedRole, SpeedSource.analogue, 'chosen') }],
+      sentence: told(say.speedComesFromThePresets),
+      remedy: { label: say.goToTerminals, go: 'terminals' },
+      more: [{ label: say.takeTheSpeedFromThe, changes: c.settings.change(speedRole, SpeedSource.analogue, 'chosen') }],
     });
   if (speed && pair.speed === SpeedSource.upDown && !(jobs.includes(InputJob.faster) && jobs.includes(InputJob.slower)))
     out.push({
       id: `${mode} no faster and slower`,
       code: speed.code,
       severity: 'error',
-      sentence: told(
-        `speed comes from the faster and slower contacts, and ${jobs.includes(InputJob.faster) ? 'no input makes it slower' : 'no input makes it faster'}.`,
-      ),
-      remedy: { label: 'Go to Terminals', go: 'terminals' },
+      sentence: told(say.speedComesFromTheFaster({ includes: jobs.includes(InputJob.faster) })),
+      remedy: { label: say.goToTerminals, go: 'terminals' },
     });
   return out;
 }
@@ -98,9 +97,8 @@ function powerUpFindings(c: Checked): Finding[] {
       id: 'starts with the power',
       code: s.code,
       severity: 'warning',
-      sentence:
-        'It starts by itself when power comes back while its start is still given. Whoever works at the machine then is not asked. Only where nobody can be hurt, and with a warning at the machine.',
-      remedy: { label: 'Want a new start', changes: c.settings.change('startAfterPowerUp', PowerUpStart.needsNew, 'chosen') },
+      sentence: say.itStartsByItselfWhen,
+      remedy: { label: say.wantANewStart, changes: c.settings.change('startAfterPowerUp', PowerUpStart.needsNew, 'chosen') },
     },
   ];
 }
@@ -112,11 +110,11 @@ export const commandStage = defineStage({
   path: 'command',
   key: 'n',
   sections: [
-    { id: 'sources', title: 'Where it comes from', roles: ['startSource', 'speedSource', 'keypadSpeed'] },
-    { id: 'local', title: 'While local is closed', roles: ['localStart', 'localSpeed', 'switchOver'] },
+    { id: 'sources', title: say.whereItComesFrom, roles: ['startSource', 'speedSource', 'keypadSpeed'] },
+    { id: 'local', title: say.whileLocalIsClosed, roles: ['localStart', 'localSpeed', 'switchOver'] },
     {
       id: 'signal',
-      title: 'Signals',
+      title: say.signals,
       roles: [
         'analogueSignal',
         'analogueLow',
@@ -129,11 +127,11 @@ export const commandStage = defineStage({
         'secondHigh',
       ],
     },
-    { id: 'starting', title: 'How a start counts', roles: ['startContact', 'stopKey', 'startAfterPowerUp', 'jogSpeed', 'upDownKeeps'] },
+    { id: 'starting', title: say.howAStartCounts, roles: ['startContact', 'stopKey', 'startAfterPowerUp', 'jogSpeed', 'upDownKeeps'] },
   ],
   proofs: [givenBackProof],
   check,
   standing: (m, { proofOf }) =>
     against(m, 'command') ??
-    ofItems(m, [proofOf('command', givenBackProof.id)], { passed: 'command is with the machine', open: 'not seen to be given back' }),
+    ofItems(m, [proofOf('command', givenBackProof.id)], { passed: 'command is with the machine', open: say.notSeenToBeGiven }),
 });

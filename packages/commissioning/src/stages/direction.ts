@@ -1,4 +1,5 @@
 import { StartSource } from '@yare/core';
+import { say } from '@yare/words/stages/direction';
 import type { Checked, Finding } from '../checked';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
@@ -11,8 +12,8 @@ function check(c: Checked): Finding[] {
       id: 'start source away',
       code: s.code,
       severity: 'warning',
-      sentence: `${s.name} ${s.code} says ${c.settings.text(s)}: the selector and the buttons on the panel start nothing. Hold to run does not need it; command over the link goes back by itself when you let go.`,
-      remedy: { label: 'Give start back to the terminals', changes: c.settings.change('startSource', StartSource.terminals, 'chosen') },
+      sentence: say.saysTheSelectorAndThe({ name: s.name, code: s.code, text: c.settings.text(s) }),
+      remedy: { label: say.giveStartBackToThe, changes: c.settings.change('startSource', StartSource.terminals, 'chosen') },
     },
   ];
 }
@@ -29,5 +30,5 @@ export const directionStage = defineStage({
   path: 'direction',
   proofs: [directionProof],
   check,
-  standing: (m, { proofOf }) => ofItems(m, [proofOf('direction', directionProof.id)], { passed: 'turns the right way', open: 'not looked at yet' }),
+  standing: (m, { proofOf }) => ofItems(m, [proofOf('direction', directionProof.id)], { passed: say.turnsTheRightWay, open: say.notLookedAtYet }),
 });

@@ -1,5 +1,5 @@
 import { driveFit } from '@yare/books';
-import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/stages/drive';
 import type { Checked, Finding } from '../checked';
 import { against, defineStage } from '../stage';
 
@@ -14,14 +14,26 @@ function check(c: Checked): Finding[] {
     out.push({
       id: 'wrong supply',
       severity: 'error',
-      sentence: `${c.settings.book.family} ${c.settings.size} is made for ${levels.supplyMin} to ${levels.supplyMax} V; the supply has ${c.supply.voltage} V. It must not be connected.`,
+      sentence: say.isMadeForToV({
+        family: c.settings.book.family,
+        size: c.settings.size,
+        supplyMin: levels.supplyMin,
+        supplyMax: levels.supplyMax,
+        voltage: c.supply.voltage,
+      }),
     });
   const times = c.settings.rating.current / c.plate.current;
   if (times > farTooLarge)
     out.push({
       id: 'far too large',
       severity: 'warning',
-      sentence: `${c.settings.book.family} ${c.settings.size} carries ${formatFigure(c.settings.rating.current, 1)} A, ${formatFigure(times, 1)} times the motor’s ${formatFigure(c.plate.current, 2)} A: it measures such a small current poorly, and the overload setting may not go low enough. Check the size on its label.`,
+      sentence: say.carriesATimesTheMotors({
+        family: c.settings.book.family,
+        size: c.settings.size,
+        current: c.settings.rating.current,
+        times,
+        current2: c.plate.current,
+      }),
     });
   const stamped = c.plate.frequency >= 55 ? 60 : 50;
   if (stamped !== c.settings.region) {
@@ -30,8 +42,8 @@ function check(c: Checked): Finding[] {
     out.push({
       id: 'region',
       severity: 'warning',
-      sentence: `A ${c.plate.frequency} Hz plate on a ${c.settings.region} Hz factory start: ${many.length} factory values differ between the two${presets > 0 ? `, ${presets} preset speeds among them` : ''}.`,
-      remedy: { label: `Go to the factory start`, go: 'drive' },
+      sentence: say.aHzPlateOnA({ frequency: c.plate.frequency, region: c.settings.region, manyText: many.length, presets }),
+      remedy: { label: say.goToTheFactoryStart, go: 'drive' },
     });
   }
   return out;
@@ -44,9 +56,9 @@ export const driveStage = defineStage({
   standing: (m, { survey, surveyed }) => {
     const { book, size } = m.drafted;
     const fit = driveFit(book, size, survey, m.drafted.roleValue('carrier'), m.plate.current);
-    if (fit.margin < 0) return { proof: 'act', text: `${book.family} ${size} is too small here` };
-    const unread = { proof: 'not yet', text: 'not read yet' } as const;
-    if (!surveyed) return against(m, 'drive') ?? { proof: 'not yet', text: 'big enough by the nameplate; the place is not recorded' };
-    return against(m, 'drive') ?? (m.asFound ? { proof: 'proved', text: 'big enough, read as found' } : unread);
+    if (fit.margin < 0) return { proof: 'act', text: say.isTooSmallHere({ family: book.family, size }) };
+    const unread = { proof: 'not yet', text: say.notReadYet } as const;
+    if (!surveyed) return against(m, 'drive') ?? { proof: 'not yet', text: say.bigEnoughByTheNameplate };
+    return against(m, 'drive') ?? (m.asFound ? { proof: 'proved', text: say.bigEnoughReadAsFound } : unread);
   },
 });

@@ -1,6 +1,7 @@
-import { formatFigure, HandSpeed, type SettingRole } from '@yare/core';
+import { HandSpeed, type SettingRole } from '@yare/core';
 import type { Checked, Finding } from '../checked';
 import { selectorWired } from '@yare/core';
+import { say } from '@yare/words/stages/handOffAuto';
 import { hz } from '../command/words';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 
@@ -31,8 +32,8 @@ function check(c: Checked): Finding[] {
       id: 'restarts by itself',
       code: restarts.code,
       severity: 'warning',
-      sentence: `After a trip it starts again by itself, up to ${times} ${times === 1 ? 'time' : 'times'}, ${formatFigure(c.settings.roleValue('restartInterval'), 0)} s after each. Whoever opens the machine to look for the cause is in danger: warn at the machine, or let a person reset it.`,
-      remedy: { label: 'Let a person reset it', changes: c.settings.change('autoRestarts', 0, 'chosen') },
+      sentence: say.afterATripItStarts({ times, restartInterval: c.settings.roleValue('restartInterval') }),
+      remedy: { label: say.letAPersonResetIt, changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const { command } = c.settings.controls();
   const keypad = c.settings.find('keypadSpeed');
@@ -41,7 +42,7 @@ function check(c: Checked): Finding[] {
       id: 'hand too slow',
       code: keypad.code,
       severity: 'warning',
-      sentence: `Hand runs at the keypad speed of ${hz(command.keypadSpeed)}, below the minimum of ${hz(command.limits.minimumFrequency)}: it runs at the minimum.`,
+      sentence: say.handRunsAtTheKeypad({ hz: hz(command.keypadSpeed), hz2: hz(command.limits.minimumFrequency) }),
     });
   return out;
 }
@@ -51,15 +52,15 @@ export const handOffAutoStage = defineStage({
   path: 'hand-off-auto',
   key: 'h',
   sections: [
-    { id: 'hand', title: 'Hand', roles: ['handSpeed', 'keypadSpeed'] },
-    { id: 'power', title: 'When power comes back', roles: ['startAfterPowerUp'] },
-    { id: 'trip', title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
+    { id: 'hand', title: say.hand, roles: ['handSpeed', 'keypadSpeed'] },
+    { id: 'power', title: say.whenPowerComesBack, roles: ['startAfterPowerUp'] },
+    { id: 'trip', title: say.afterATrip, roles: ['autoRestarts', 'restartInterval'] },
   ],
   proofs: [selectorProof],
   check,
   standing: (m, { proofOf }) => {
     const found = against(m, 'hand-off-auto');
-    if (!selectorWired(m.drafted.controls().command)) return found ?? notNeeded('no selector is wired');
-    return found ?? ofItems(m, [proofOf('hand-off-auto', selectorProof.id)], { passed: 'every position seen', open: 'no position tried yet' });
+    if (!selectorWired(m.drafted.controls().command)) return found ?? notNeeded(say.noSelectorIsWired);
+    return found ?? ofItems(m, [proofOf('hand-off-auto', selectorProof.id)], { passed: say.everyPositionSeen, open: say.noPositionTriedYet });
   },
 });

@@ -1,5 +1,6 @@
 import type { SettingChange } from '@yare/books';
-import { formatFigure, ControlMethod, InputJob, ReversePermit, StopMode, Switch } from '@yare/core';
+import { ControlMethod, InputJob, ReversePermit, StopMode, Switch } from '@yare/core';
+import { say } from '@yare/words/stages/motion';
 import { amperes, hasOneWay, hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition } from '../stage';
 
@@ -43,12 +44,12 @@ function check(c: Checked): Finding[] {
       id: 'negative preset',
       code: reverse.code,
       severity: 'warning',
-      sentence: `${backwards.map((s) => `${s.name} ${s.code}`).join(', ')} ${backwards.length === 1 ? 'is' : 'are'} below zero, which is reverse, and reverse is forbidden: chosen, ${backwards.length === 1 ? 'it stands' : 'they stand'} still.`,
+      sentence: say.isBelowZeroWhichIs({ backwards: backwards.map((s) => `${s.name} ${s.code}`).join(', '), backwards2: backwards.length }),
       ...(hasOneWay(c.driven)
-        ? { remedy: { label: 'Turn forward instead', changes: forwards(c) } }
+        ? { remedy: { label: say.turnForwardInstead, changes: forwards(c) } }
         : {
-            remedy: { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') },
-            more: [{ label: 'Turn forward instead', changes: forwards(c) }],
+            remedy: { label: say.permitReverse, changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') },
+            more: [{ label: say.turnForwardInstead, changes: forwards(c) }],
           }),
     });
   out.push(...secondRampFindings(c), ...brakeFindings(c), ...speedFindings(c));
@@ -67,8 +68,11 @@ function chopperFindings(c: Checked): Finding[] {
         id: 'chopper above trip',
         code: chopperLevel.code,
         severity: 'error',
-        sentence: `The chopper begins at ${level} V and the drive trips at ${levels.overvoltageTrip} V: it can never act.`,
-        remedy: { label: `Use ${levels.overvoltageTrip - 40} V`, changes: c.settings.change('chopperLevel', levels.overvoltageTrip - 40) },
+        sentence: say.theChopperBeginsAtV({ level, overvoltageTrip: levels.overvoltageTrip }),
+        remedy: {
+          label: say.useV({ overvoltageTrip: levels.overvoltageTrip - 40 }),
+          changes: c.settings.change('chopperLevel', levels.overvoltageTrip - 40),
+        },
       });
     const resistor = c.settings.find('brakeResistance');
     const ohms = c.settings.roleValue('brakeResistance');
@@ -77,9 +81,9 @@ function chopperFindings(c: Checked): Finding[] {
         id: 'resistor too small',
         code: resistor.code,
         severity: 'error',
-        sentence: `${formatFigure(ohms, 1)} Ω is below the ${rating.leastResistance} Ω this size may carry: the chopper would take ${amperes(level / ohms)} and burn. Another resistor, or two in series.`,
+        sentence: say.isBelowTheThisSize({ ohms, leastResistance: rating.leastResistance, amperes: amperes(level / ohms) }),
         remedy: {
-          label: `Enter ${rating.leastResistance} Ω, once it is fitted`,
+          label: say.enterOnceItIsFitted({ leastResistance: rating.leastResistance }),
           changes: c.settings.change('brakeResistance', rating.leastResistance, 'chosen'),
         },
       });
@@ -100,12 +104,12 @@ function secondRampFindings(c: Checked): Finding[] {
   if (change <= 0 && !input && !touched) return [];
   const sentence =
     change > 0 && change < top
-      ? `Two ramps: below ${hertz(change)} ${up} s up and ${down} s down, from ${hertz(change)} on ${up2} s up and ${down2} s down, at start and stop alike.`
+      ? say.twoRampsBelowSUp({ hertz: hertz(change), up, down, up2, down2 })
       : change >= top && change > 0
-        ? `The change-over at ${hertz(change)} lies above the maximum of ${hertz(top)}: the second ramps never act.`
+        ? say.theChangeOverAtLies({ hertz: hertz(change), hertz2: hertz(top) })
         : input
-          ? `While ${input.name.replace(/ job$/, '')} is closed the second ramps are in force, ${up2} s up and ${down2} s down; otherwise ${up} s and ${down} s.`
-          : `Second ramps of ${up2} s up and ${down2} s down are set, but no input chooses them and there is no change-over: they never act.`;
+          ? say.whileIsClosedTheSecond({ name: input.name.replace(/ job$/, ''), up2, down2, up, down })
+          : say.secondRampsOfSUp({ up2, down2 });
   return [{ id: 'two ramps', code: second.code, severity: change >= top || (change <= 0 && !input) ? 'warning' : 'good', sentence }];
 }
 
@@ -120,8 +124,7 @@ function brakeFindings(c: Checked): Finding[] {
       id: 'no brake on a hoist',
       code: brake.code,
       severity: 'error',
-      sentence:
-        'No holding brake is given for this hoist: when the drive lets go, by a stop or a trip, the load falls. Fit one, and enter it on the survey.',
+      sentence: say.noHoldingBrakeIsGiven,
     });
   const works = c.settings.role('holdingBrake') === Switch.on;
   const stop = c.settings.find('stopMode');
@@ -130,16 +133,16 @@ function brakeFindings(c: Checked): Finding[] {
       id: 'brake on coasting',
       code: stop.code,
       severity: 'error',
-      sentence: 'It stops by coasting and has a holding brake: the brake then falls in at full speed and wears out.',
-      remedy: { label: 'Stop by ramp', changes: c.settings.change('stopMode', StopMode.ramp, 'chosen') },
+      sentence: say.itStopsByCoastingAnd,
+      remedy: { label: say.stopByRamp, changes: c.settings.change('stopMode', StopMode.ramp, 'chosen') },
     });
   if (!works && fitted)
     out.push({
       id: 'brake not worked',
       code: brake.code,
       severity: 'error',
-      sentence: 'The machine has a holding brake and the drive does not work it: the motor would run against a closed brake.',
-      remedy: { label: 'Let the drive work it', changes: c.settings.change('holdingBrake', Switch.on, 'chosen') },
+      sentence: say.theMachineHasAHolding,
+      remedy: { label: say.letTheDriveWorkIt, changes: c.settings.change('holdingBrake', Switch.on, 'chosen') },
     });
   return out;
 }
@@ -153,8 +156,14 @@ function speedFindings(c: Checked): Finding[] {
       id: 'above plate frequency',
       code: top.code,
       severity: 'warning',
-      sentence: `${hertz(limit)} is above the plate’s ${hertz(c.plate.frequency)}: torque falls, and motor, machine and bearings must be made for ${formatFigure((limit / c.plate.frequency) * 100, 0)} % speed${c.driven.kind === 'pump' || c.driven.kind === 'fan' ? `; power grows with its cube, to ${formatFigure((limit / c.plate.frequency) ** 3 * 100, 0)} %` : ''}.`,
-      remedy: { label: `Use ${hertz(c.plate.frequency)}`, changes: c.settings.change('maximumFrequency', c.plate.frequency) },
+      sentence: say.isAboveThePlatesTorque({
+        hertz: hertz(limit),
+        hertz2: hertz(c.plate.frequency),
+        limit: (limit / c.plate.frequency) * 100,
+        kind: c.driven.kind === 'pump' || c.driven.kind === 'fan',
+        limit2: (limit / c.plate.frequency) ** 3 * 100,
+      }),
+      remedy: { label: say.use({ hertz: hertz(c.plate.frequency) }), changes: c.settings.change('maximumFrequency', c.plate.frequency) },
     });
   const method = c.settings.find('controlMethod');
   if (
@@ -166,8 +175,8 @@ function speedFindings(c: Checked): Finding[] {
       id: 'bent curve on constant torque',
       code: method.code,
       severity: 'error',
-      sentence: `The quadratic law gives a ${c.driven.kind} too little flux at low speed: it will not break away under load.`,
-      remedy: { label: 'Use the linear law', changes: c.settings.change('controlMethod', ControlMethod.linear, 'chosen') },
+      sentence: say.theQuadraticLawGivesA({ kind: c.driven.kind }),
+      remedy: { label: say.useTheLinearLaw, changes: c.settings.change('controlMethod', ControlMethod.linear, 'chosen') },
     });
   const reverse = c.settings.find('reversePermit');
   if (reverse && c.settings.role('reversePermit') === ReversePermit.permitted && hasOneWay(c.driven) && !turnsBack(c))
@@ -175,8 +184,8 @@ function speedFindings(c: Checked): Finding[] {
       id: 'reverse permitted',
       code: reverse.code,
       severity: 'warning',
-      sentence: `A ${c.driven.kind} has one way round: backwards it moves little${c.driven.kind === 'pump' ? ' and a screwed wheel comes off' : ' and looks as if it ran'}.`,
-      remedy: { label: 'Forbid reverse', changes: [...c.settings.change('reversePermit', ReversePermit.forbidden, 'chosen'), ...forwards(c)] },
+      sentence: say.aHasOneWayRound({ kind: c.driven.kind }),
+      remedy: { label: say.forbidReverse, changes: [...c.settings.change('reversePermit', ReversePermit.forbidden, 'chosen'), ...forwards(c)] },
     });
   return out;
 }
@@ -188,23 +197,23 @@ export const provingSpeed = 0.95;
 export const motionStage = defineStage({
   path: 'motion',
   sections: [
-    { id: 'ramps', title: 'Ramps', roles: ['accelerationTime', 'decelerationTime'] },
-    { id: 'limits', title: 'Limits', roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
-    { id: 'stopping', title: 'Stopping', roles: ['stopMode', 'busRampHold', 'quickStopTime', 'dcCurrent', 'dcTime'] },
-    { id: 'braking', title: 'Braking', roles: ['chopper', 'chopperLevel', 'brakeResistance', 'resistorPower'] },
-    { id: 'direction', title: 'Direction', roles: ['reversePermit'] },
-    { id: 'starting', title: 'Starting', roles: ['controlMethod', 'startBoost', 'startMode', 'torqueLimit'] },
-    { id: 'moreRamps', title: 'More on ramps', roles: ['sShare', 'secondAccelerationTime', 'secondDecelerationTime', 'rampChangeOver'] },
-    { id: 'avoid', title: 'Speeds to avoid', roles: ['skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2'] },
-    { id: 'brake', title: 'Holding brake', roles: ['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] },
+    { id: 'ramps', title: say.ramps, roles: ['accelerationTime', 'decelerationTime'] },
+    { id: 'limits', title: say.limits, roles: ['minimumFrequency', 'maximumFrequency', 'currentLimit'] },
+    { id: 'stopping', title: say.stopping, roles: ['stopMode', 'busRampHold', 'quickStopTime', 'dcCurrent', 'dcTime'] },
+    { id: 'braking', title: say.braking, roles: ['chopper', 'chopperLevel', 'brakeResistance', 'resistorPower'] },
+    { id: 'direction', title: say.direction, roles: ['reversePermit'] },
+    { id: 'starting', title: say.starting, roles: ['controlMethod', 'startBoost', 'startMode', 'torqueLimit'] },
+    { id: 'moreRamps', title: say.moreOnRamps, roles: ['sShare', 'secondAccelerationTime', 'secondDecelerationTime', 'rampChangeOver'] },
+    { id: 'avoid', title: say.speedsToAvoid, roles: ['skipCentre', 'skipWidth', 'skipCentre2', 'skipWidth2'] },
+    { id: 'brake', title: say.holdingBrake, roles: ['holdingBrake', 'brakeFrequency', 'brakeOpenDelay', 'brakeCloseDelay'] },
   ],
   proofs: [runProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.draftSpec.ok) return { proof: 'stale', text: 'needs a plate that fits' };
+    if (!m.draftSpec.ok) return { proof: 'stale', text: say.needsAPlateThatFits };
     const text = {
-      passed: 'run and recorded as set',
-      open: `wants a run to ${formatFigure(provingSpeed * m.drafted.roleValue('maximumFrequency'), 0)} Hz or more and down again`,
+      passed: say.runAndRecordedAsSet,
+      open: say.wantsARunToHz({ provingSpeed: provingSpeed * m.drafted.roleValue('maximumFrequency') }),
     };
     return against(m, 'motion') ?? ofItems(m, [proofOf('motion', runProof.id)], text);
   },

@@ -13,6 +13,7 @@ import {
   WindingConnection,
   type StampedPlate,
 } from '@yare/core';
+import { say } from '@yare/words/stages/plate';
 import { amperes, hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage } from '../stage';
 
@@ -28,9 +29,15 @@ function check(c: Checked): Finding[] {
       id: 'supply below plate',
       field: 'voltage',
       severity: top > onset + 0.2 ? 'warning' : 'good',
-      sentence: `${plate.voltage} V ${plate.frequency} Hz motor on a ${supply.voltage} V supply: from ${hertz(onset)} on the drive has no more volts to give. Above that the field weakens${torque === null ? '' : `; at ${hertz(plate.frequency)} its greatest torque is ${formatFigure(torque.share * 100, 0)} % of that at plate volts (estimate)`}. Full torque ends at ${hertz(onset)}.`,
+      sentence: say.vHzMotorOnA({
+        voltage: plate.voltage,
+        frequency: plate.frequency,
+        supply: supply.voltage,
+        onset: hertz(onset),
+        torque: torque === null ? '' : say.atItsGreatestTorqueIs({ hertz: hertz(plate.frequency), share: torque.share * 100 }),
+      }),
       ...(top > onset + 0.2 && {
-        remedy: { label: `Limit to ${hertz(onset)}`, changes: c.settings.change('maximumFrequency', Math.floor(onset * 10) / 10) },
+        remedy: { label: say.limitTo({ hertz: hertz(onset) }), changes: c.settings.change('maximumFrequency', Math.floor(onset * 10) / 10) },
       }),
     });
   }
@@ -44,8 +51,8 @@ function check(c: Checked): Finding[] {
       id: 'supply above plate',
       field: 'voltage',
       severity: 'warning',
-      sentence: `The plate says ${plate.voltage} V for this connection and the supply has ${supply.voltage} V. The drive holds the motor to ${plate.voltage} V, but at ${amperes(plate.current)} instead of the smaller current of the higher voltage, and its links must really lie that way.`,
-      ...(change && { remedy: { label: `Use the ${change.voltage} V connection, ${amperes(change.current)}`, plate: change } }),
+      sentence: say.thePlateSaysVFor({ voltage: plate.voltage, voltage2: supply.voltage, amperes: amperes(plate.current) }),
+      ...(change && { remedy: { label: say.useTheVConnection({ voltage: change.voltage, amperes: amperes(change.current) }), plate: change } }),
     });
   }
   for (const s of c.settings.all) {
@@ -57,8 +64,8 @@ function check(c: Checked): Finding[] {
         id: 'connection differs',
         field: 'connection',
         severity: 'warning',
-        sentence: `The plate is entered for ${plate.connection} and the draft says ${c.settings.text(s).toLowerCase()}. Star figures with delta links make ${formatFigure(Math.sqrt(3), 2)} times the flux, and three times the magnetising current or more: they must agree with the links in the box.`,
-        remedy: { label: `Set ${s.code} to ${plate.connection}`, changes: [{ code: s.code, value: stamped, source: 'plate' }] },
+        sentence: say.thePlateIsEnteredFor({ connection: plate.connection, text: c.settings.text(s).toLowerCase(), sqrt: Math.sqrt(3) }),
+        remedy: { label: say.setTo({ code: s.code, connection: plate.connection }), changes: [{ code: s.code, value: stamped, source: 'plate' }] },
       });
   }
   return out;
@@ -68,7 +75,7 @@ function check(c: Checked): Finding[] {
 function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
   const complete = completePlate(plate);
   const base = raisedBase(complete);
-  const rpm = (x: number) => `${formatFigure(x, 0)} rpm`;
+  const rpm = (x: number) => say.rpm({ x });
   const volts = `${formatFigure(base.voltage, 0)} V`;
   if (!mayBeRaised(plate, supply.voltage))
     return [
@@ -76,8 +83,8 @@ function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
         id: 'raised base impossible',
         field: 'base',
         severity: 'error',
-        sentence: `Run on to ${hertz(base.frequency)}, the motor wants ${volts} on windings in delta; the plate is entered for ${plate.connection} and the supply has ${supply.voltage} V.`,
-        remedy: { label: 'Use the frequency stamped', plate: { base: 'rated' } },
+        sentence: say.runOnToTheMotor({ hertz: hertz(base.frequency), volts, connection: plate.connection, voltage: supply.voltage }),
+        remedy: { label: say.useTheFrequencyStamped, plate: { base: 'rated' } },
       },
     ];
   const most = safeSpeed(complete.power, complete.poles);
@@ -88,7 +95,14 @@ function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
       id: 'raised base',
       field: 'base',
       severity: 'good',
-      sentence: `In delta the motor keeps its flux up to ${hertz(base.frequency)} and ${volts}: ${formatFigure(base.power / 1000, 1)} kW at ${rpm(base.speed)} with the ${amperes(plate.current)} of delta all the way, and the machine turns ${formatFigure(base.speed / plate.speed, 2)} times as fast. Its links must lie in delta.`,
+      sentence: say.inDeltaTheMotorKeeps({
+        hertz: hertz(base.frequency),
+        volts,
+        power: base.power / 1000,
+        rpm: rpm(base.speed),
+        amperes: amperes(plate.current),
+        speed: base.speed / plate.speed,
+      }),
     },
     ...(small
       ? [
@@ -96,7 +110,7 @@ function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
             id: 'raised base too large',
             field: 'base' as const,
             severity: 'error' as const,
-            sentence: `The drive carries ${amperes(settings.rating.current)}, in delta the motor takes ${amperes(plate.current)}: a larger drive.`,
+            sentence: say.theDriveCarriesInDelta({ amperes: amperes(settings.rating.current), amperes2: amperes(plate.current) }),
           },
         ]
       : []),
@@ -105,8 +119,8 @@ function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
       field: 'base',
       severity: tooFast ? 'warning' : 'good',
       sentence: tooFast
-        ? `${rpm(base.speed)} is above the ${rpm(most)} a standard motor of this size may turn for ever: ask its maker about rotor, bearings and fan.`
-        : `${rpm(base.speed)} is within the ${rpm(most)} a standard motor of this size may turn for ever; grease and fan noise are those of that speed.`,
+        ? say.isAboveTheAStandard({ rpm: rpm(base.speed), rpm2: rpm(most) })
+        : say.isWithinTheAStandard({ rpm: rpm(base.speed), rpm2: rpm(most) }),
     },
     {
       id: 'raised base insulation',
@@ -133,11 +147,11 @@ export const plateStage = defineStage({
   standing: (m, { surveyed }) => {
     const findings = checkPlate(m.plate);
     if (findings.length > 0)
-      return { proof: 'stale', text: findings.length === 1 ? 'one figure does not fit' : `${findings.length} figures do not fit` };
+      return { proof: 'stale', text: findings.length === 1 ? say.oneFigureDoesNotFit : say.figuresDoNotFit({ findings: findings.length }) };
     // what fits before anybody was at the machine proves nothing yet
     return (
       against(m, 'plate') ??
-      (surveyed ? { proof: 'proved', text: 'the figures fit one another' } : { proof: 'not yet', text: 'the figures fit; the survey comes first' })
+      (surveyed ? { proof: 'proved', text: say.theFiguresFitOneAnother } : { proof: 'not yet', text: say.theFiguresFitTheSurvey })
     );
   },
 });

@@ -1,4 +1,5 @@
 import { ReversePermit, type Limited, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/stages/presets';
 import { hasOneWay, type Checked, type Finding, type Remedy } from '../checked';
 import { presetTable } from '../command/presets';
 import { hz } from '../command/words';
@@ -18,13 +19,13 @@ export const presetProof = (n: number): ProofDefinition => ({
 });
 
 const limitText = {
-  'reverse forbidden': 'reverse is forbidden: chosen, it stands still',
-  minimum: 'it is below the minimum',
-  maximum: 'it is above the maximum',
-  'skip band': 'it lies in a speed to avoid',
+  'reverse forbidden': say.reverseIsForbiddenChosenIt,
+  minimum: say.itIsBelowTheMinimum,
+  maximum: say.itIsAboveTheMaximum,
+  'skip band': say.itLiesInASpeed,
 } as const;
 
-const sameAs = (preset: number): string => (preset === 0 ? 'the drive does with every switch open' : `preset ${preset} does`);
+const sameAs = (preset: number): string => (preset === 0 ? say.theDriveDoesWithEvery : say.presetDoes({ preset }));
 
 /** What to do about a preset that is held back. One that would then be another's is left to whoever knows what it is for. */
 function waysFor(
@@ -35,7 +36,7 @@ function waysFor(
   const set = (label: string, x: number): Remedy => ({ label: `${label} ${hz(x)}`, changes: c.settings.change(role, x, 'chosen') });
   if (limited !== 'reverse forbidden') return alike === null ? { remedy: set('Set it to', given) } : {};
   const forward = set('Turn it forward at', Math.min(-asked, c.settings.parameters().maximumFrequency));
-  const permit = { label: 'Permit reverse', changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') };
+  const permit = { label: say.permitReverse, changes: c.settings.change('reversePermit', ReversePermit.permitted, 'chosen') };
   return hasOneWay(c.driven) || -asked > c.settings.parameters().maximumFrequency ? { remedy: forward } : { remedy: permit, more: [forward] };
 }
 
@@ -50,7 +51,13 @@ function check(c: Checked): Finding[] {
         id: `preset ${number} limited`,
         code: setting.code,
         severity: 'warning',
-        sentence: `Preset ${number} asks for ${hz(asked)} and gives ${hz(given)}${alike === null ? '' : `, as ${sameAs(alike)}`}: ${limitText[limited]}.`,
+        sentence: say.presetAsksForAndGives({
+          number,
+          asked: hz(asked),
+          given: hz(given),
+          alike: alike === null ? null : sameAs(alike),
+          limit: limitText[limited],
+        }),
         ...waysFor(c, setting.role, { asked, given, limited, alike }),
       });
     else if (alike !== null)
@@ -58,7 +65,7 @@ function check(c: Checked): Finding[] {
         id: `preset ${number} alike`,
         code: setting.code,
         severity: 'warning',
-        sentence: `Preset ${number} gives ${hz(given)}, as ${sameAs(alike)}: one of the switch positions changes nothing.`,
+        sentence: say.presetGivesAsOneOf({ number, hz: hz(given), sameAs: sameAs(alike) }),
       });
   }
   if (contacts.length > 0 && unreached.length > 0 && contacts.some((x, i) => x.bit !== i))
@@ -66,8 +73,8 @@ function check(c: Checked): Finding[] {
       id: 'gap in the contacts',
       code: contacts[0]?.setting.code,
       severity: 'warning',
-      sentence: `The speed contacts are not the first ones in a row, so presets ${unreached.join(', ')} are never chosen.`,
-      remedy: { label: 'Go to Terminals', go: 'terminals' },
+      sentence: say.theSpeedContactsAreNot({ unreached: unreached.join(', ') }),
+      remedy: { label: say.goToTerminals, go: 'terminals' },
     });
   return out;
 }
@@ -79,7 +86,7 @@ export const presetsStage = defineStage({
   sections: [
     {
       id: 'ramp',
-      title: 'Ramps between presets',
+      title: say.rampsBetweenPresets,
       roles: ['accelerationTime', 'decelerationTime', 'secondAccelerationTime', 'secondDecelerationTime'],
     },
   ],
@@ -88,8 +95,11 @@ export const presetsStage = defineStage({
   standing: (m, { proofOf }) => {
     const { rows } = presetTable(m.drafted);
     const chosen = rows.filter((r) => r.number > 0);
-    if (chosen.length === 0) return notNeeded('no switch chooses a preset');
-    const items = chosen.map((r) => proofOf('presets', `preset ${r.number}`));
-    return against(m, 'presets') ?? ofItems(m, items, { passed: `${chosen.length} measured`, open: `${chosen.length} to be measured` });
+    if (chosen.length === 0) return notNeeded(say.noSwitchChoosesAPreset);
+    const items = chosen.map((r) => proofOf('presets', say.preset({ number: r.number })));
+    return (
+      against(m, 'presets') ??
+      ofItems(m, items, { passed: say.measured({ chosen: chosen.length }), open: say.toBeMeasured({ chosen: chosen.length }) })
+    );
   },
 });

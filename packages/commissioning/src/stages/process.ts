@@ -14,6 +14,7 @@ import {
   type ProcessSensor,
   type SettingRole,
 } from '@yare/core';
+import { say } from '@yare/words/stages/process';
 import type { Checked, Finding } from '../checked';
 import { loopRoles } from '../process/roles';
 import { loopPercent, readingOf, sensorDecimals, sensorOf, sensorPercent, straightenChanges, straightenKeeps, straightIn } from '../process/scale';
@@ -69,11 +70,8 @@ function wrongAction(c: Checked, sensor: ProcessSensor, wants: number): Finding[
       id: 'wrong action',
       code: action.code,
       severity: 'error',
-      sentence:
-        wants === ProcessAction.reverse
-          ? 'With this action a rising level slows the pump down: the sump runs over. A pump that empties a sump wants the output to rise with the level.'
-          : `With this action a falling ${sensor.measures} slows the machine down, and a rising one drives it to full speed. The output has to rise when the ${sensor.measures} falls.`,
-      remedy: { label: 'Turn the action round', changes: c.settings.change('processAction', wants, 'worked out') },
+      sentence: wants === ProcessAction.reverse ? say.withThisActionARising : say.withThisActionAFalling({ measures: sensor.measures }),
+      remedy: { label: say.turnTheActionRound, changes: c.settings.change('processAction', wants, 'worked out') },
     },
   ];
 }
@@ -96,7 +94,7 @@ function setpoints(c: Checked, sensor: ProcessSensor): Finding[] {
           id: `outside the sensor${second ? ', second' : ''}`,
           code: s.code,
           severity: 'error',
-          sentence: `${text} lies outside the sensor’s range: it was said in another scale than the straightened one. Enter it again in ${sensor.unit}.`,
+          sentence: say.liesOutsideTheSensorsRange({ text, unit: sensor.unit }),
         },
       ];
     if (most !== null && share > most)
@@ -105,7 +103,7 @@ function setpoints(c: Checked, sensor: ProcessSensor): Finding[] {
           id: `never reached${second ? ', second' : ''}`,
           code: s.code,
           severity: 'error',
-          sentence: `${text} is more than the machine makes: at full speed it comes to about ${inUnit(c, sensor, loopPercent(straight, most))} (estimated). It would run at full speed for ever.`,
+          sentence: say.isMoreThanTheMachine({ text, inUnit: inUnit(c, sensor, loopPercent(straight, most)) }),
         },
       ];
     if (share >= 5 && share <= 95) return [];
@@ -114,7 +112,7 @@ function setpoints(c: Checked, sensor: ProcessSensor): Finding[] {
         id: `at the end of the range${second ? ', second' : ''}`,
         code: s.code,
         severity: 'warning',
-        sentence: `${text} is ${formatFigure(share, 1)} % of the sensor’s range, so near to its end that the loop sees a change on one side only. A sensor whose range is about twice the set point suits better.`,
+        sentence: say.isOfTheSensorsRange({ text, share }),
       },
     ];
   });
@@ -128,16 +126,16 @@ function scales(c: Checked, sensor: ProcessSensor): Finding[] {
   const stored = straightOf(settings);
   const off = settings.role('straightening') !== Switch.on;
   const setBack = {
-    label: 'Set them back',
+    label: say.setThemBack,
     changes: [...settings.change('feedbackGain', 1, 'chosen'), ...settings.change('feedbackOffset', 0, 'chosen')],
   };
-  const used = straightenKeeps(settings, stored) ? { label: 'Put them to use', changes: straightenChanges(settings, stored) } : null;
+  const used = straightenKeeps(settings, stored) ? { label: say.putThemToUse, changes: straightenChanges(settings, stored) } : null;
   if (enable && off && (stored.gain !== 1 || stored.offset !== 0))
     out.push({
       id: 'straightening not in use',
       code: enable.code,
       severity: 'warning',
-      sentence: `A gain of ${formatFigure(stored.gain, 2)} and an offset of ${formatFigure(stored.offset, 1)} % are set, and nothing is made of them: their enable is off.`,
+      sentence: say.aGainOfAndAn({ gain: stored.gain, offset: stored.offset }),
       remedy: used ?? setBack,
       more: used ? [setBack] : [],
     });
@@ -153,7 +151,7 @@ function scales(c: Checked, sensor: ProcessSensor): Finding[] {
         id: `${what} ends cross`,
         code: at.code,
         severity: 'error',
-        sentence: `The lowest ${what} is not below the highest: the loop has no room.`,
+        sentence: say.theLowestIsNotBelow({ what }),
       });
   }
   const [low, high] = [settings.roleValue('setpointLow'), settings.roleValue('setpointHigh')];
@@ -164,7 +162,7 @@ function scales(c: Checked, sensor: ProcessSensor): Finding[] {
       id: 'set point beyond its ends',
       code: at.code,
       severity: 'warning',
-      sentence: `It is held to ${inUnit(c, sensor, 100 * low)} to ${inUnit(c, sensor, 100 * high)}: what is entered here is never held.`,
+      sentence: say.itIsHeldToTo({ inUnit: inUnit(c, sensor, 100 * low), inUnit2: inUnit(c, sensor, 100 * high) }),
     });
   return out;
 }
@@ -179,7 +177,7 @@ function secondSetpoint(c: Checked): Finding[] {
       id: 'second is the first',
       code: s.code,
       severity: 'warning',
-      sentence: 'The contact for the second set point changes nothing: both are the same.',
+      sentence: say.theContactForTheSecond,
     },
   ];
 }
@@ -193,8 +191,13 @@ function brokenWire(c: Checked, sensor: ProcessSensor, wants: number): Finding[]
       id: 'broken wire ignored',
       code: loss.code,
       severity: 'error',
-      sentence: `A broken sensor wire reads as ${formatFigure(sensor.low, sensorDecimals(sensor))} ${sensor.unit}, and is ignored: ${wants === ProcessAction.direct ? 'the machine would go to full speed and stay there' : 'the pump would stop and the sump run over'}.`,
-      remedy: { label: 'Trip on it', changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') },
+      sentence: say.aBrokenSensorWireReads({
+        low: sensor.low,
+        sensorDecimals: sensorDecimals(sensor),
+        unit: sensor.unit,
+        wants: wants === ProcessAction.direct,
+      }),
+      remedy: { label: say.tripOnIt, changes: c.settings.change('liveZeroLoss', LiveZeroAction.trip, 'chosen') },
     },
   ];
 }
@@ -208,8 +211,7 @@ function check(c: Checked): Finding[] {
       {
         id: 'no sensor',
         severity: 'error',
-        sentence:
-          'The speed comes from the process, and no sensor is recorded: nobody can say what the set point is in its own unit. Enter its range below.',
+        sentence: say.theSpeedComesFromThe,
       },
     ];
   const wants = sensor.measures === 'level' ? ProcessAction.reverse : ProcessAction.direct;
@@ -221,16 +223,18 @@ export const processStage = defineStage({
   path: 'process',
   key: 'f',
   sections: [
-    { id: 'signal', title: 'Signal', roles: ['analogueSignal', 'analogueFilter', 'liveZeroLoss'] },
-    { id: 'straight', title: 'Gain and offset', roles: ['straightening', 'feedbackGain', 'feedbackOffset'] },
-    { id: 'loop', title: 'Controller', roles: ['proportionalGain', 'integralTime', 'derivativeTime', 'processAction', 'processLow', 'processHigh'] },
+    { id: 'signal', title: say.signal, roles: ['analogueSignal', 'analogueFilter', 'liveZeroLoss'] },
+    { id: 'straight', title: say.gainAndOffset, roles: ['straightening', 'feedbackGain', 'feedbackOffset'] },
+    {
+      id: 'loop',
+      title: say.controller,
+      roles: ['proportionalGain', 'integralTime', 'derivativeTime', 'processAction', 'processLow', 'processHigh'],
+    },
   ],
   proofs: [holdsProof, sensorProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!usesProcess({ settings: m.drafted })) return notNeeded('its speed does not come from a process');
-    return (
-      against(m, 'process') ?? ofItems(m, [proofOf('process', holdsProof.id)], { passed: 'seen to hold its set point', open: 'not seen to hold yet' })
-    );
+    if (!usesProcess({ settings: m.drafted })) return notNeeded(say.itsSpeedDoesNotCome);
+    return against(m, 'process') ?? ofItems(m, [proofOf('process', holdsProof.id)], { passed: say.seenToHoldItsSet, open: say.notSeenToHoldYet });
   },
 });

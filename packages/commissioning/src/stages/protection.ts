@@ -1,6 +1,7 @@
 import { longestLinkTimeout } from '@yare/contract/hold';
-import { formatFigure, HealthyContact, MotorCooling } from '@yare/core';
+import { HealthyContact, MotorCooling } from '@yare/core';
 import { roundingOf, storedValue, type Setting } from '@yare/books';
+import { say } from '@yare/words/stages/protection';
 import { amperes, hertz, type Checked, type Finding } from '../checked';
 import { against, defineStage } from '../stage';
 
@@ -20,8 +21,8 @@ function limitFindings(c: Checked): Finding[] {
       id: 'limit below plate',
       code: setting.code,
       severity: 'warning',
-      sentence: `The current limit of ${amperes(limit)} lies below the plate’s ${amperes(c.plate.current)}: the motor never reaches its rated torque and slows down under load.`,
-      remedy: { label: `Use ${amperes(1.1 * c.plate.current)}`, changes: c.settings.change('currentLimit', 1.1 * c.plate.current) },
+      sentence: say.theCurrentLimitOfLies({ amperes: amperes(limit), amperes2: amperes(c.plate.current) }),
+      remedy: { label: say.use({ amperes: amperes(1.1 * c.plate.current) }), changes: c.settings.change('currentLimit', 1.1 * c.plate.current) },
     });
   const duty = c.settings.rating.current * c.settings.book.duty.overloadShare;
   if (limit !== null && setting && limit > duty * 1.001)
@@ -29,8 +30,8 @@ function limitFindings(c: Checked): Finding[] {
       id: 'limit above duty',
       code: setting.code,
       severity: 'warning',
-      sentence: `The drive carries ${amperes(duty)} for 60 s; the limit of ${amperes(limit)} lies above. Its own overload then ends a long start, not the limit.`,
-      remedy: { label: `Use ${amperes(duty)}`, changes: c.settings.change('currentLimit', duty) },
+      sentence: say.theDriveCarriesForS({ amperes: amperes(duty), amperes2: amperes(limit) }),
+      remedy: { label: say.use({ amperes: amperes(duty) }), changes: c.settings.change('currentLimit', duty) },
     });
   const sense = c.settings.find('externalTripSense');
   if (sense && c.settings.role('externalTripSense') === HealthyContact.open)
@@ -38,9 +39,8 @@ function limitFindings(c: Checked): Finding[] {
       id: 'open is healthy',
       code: sense.code,
       severity: 'warning',
-      sentence:
-        'Open is healthy: a broken wire or a pulled plug looks like a healthy machine, and the trip never comes. With closed as healthy the wire watches itself.',
-      remedy: { label: 'Make closed the healthy state', changes: c.settings.change('externalTripSense', HealthyContact.closed, 'chosen') },
+      sentence: say.openIsHealthyABroken,
+      remedy: { label: say.makeClosedTheHealthyState, changes: c.settings.change('externalTripSense', HealthyContact.closed, 'chosen') },
     });
   return out;
 }
@@ -55,8 +55,8 @@ function linkFindings(c: Checked): Finding[] {
       id: 'link time-out too long',
       code: setting.code,
       severity: 'error',
-      sentence: `${setting.name} ${setting.code} is ${formatFigure(timeout, 1)} s: should the server or the cable fail, the motor would turn on that long. Hold to run refuses with more than ${longestLinkTimeout} s.`,
-      remedy: { label: `Use ${longestLinkTimeout} s`, changes: c.settings.change('linkTimeout', longestLinkTimeout, 'chosen') },
+      sentence: say.isSShouldTheServer({ name: setting.name, code: setting.code, timeout, longestLinkTimeout }),
+      remedy: { label: say.useS({ longestLinkTimeout }), changes: c.settings.change('linkTimeout', longestLinkTimeout, 'chosen') },
     },
   ];
 }
@@ -74,8 +74,8 @@ function restartFindings(c: Checked): Finding[] {
       id: 'restarts by itself',
       code: restartSetting.code,
       severity: 'warning',
-      sentence: `After a trip this ${c.driven.kind} starts again by itself, up to ${restarts} times, with whoever is clearing it ${c.driven.kind === 'hoist' ? 'under the load' : 'at the belt'}.`,
-      remedy: { label: 'Set it to 0', changes: c.settings.change('autoRestarts', 0, 'chosen') },
+      sentence: say.afterATripThisStarts({ kind: c.driven.kind, restarts }),
+      remedy: { label: say.setItTo, changes: c.settings.change('autoRestarts', 0, 'chosen') },
     });
   const cooling = c.settings.find('motorCooling');
   const lowest = c.settings.roleValue('minimumFrequency');
@@ -84,7 +84,7 @@ function restartFindings(c: Checked): Finding[] {
       id: 'cooling at low speed',
       code: cooling.code,
       severity: 'good',
-      sentence: `A belt asks its torque at every speed, and the motor’s own fan hardly blows below ${hertz(hardlyBlows * c.plate.frequency)}. The overload counts with that; for long slow running a forced fan or thermistors are wanted.`,
+      sentence: say.aBeltAsksItsTorque({ hertz: hertz(hardlyBlows * c.plate.frequency) }),
     });
   return out;
 }
@@ -104,10 +104,10 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
       id: 'overload rounding',
       code: s.code,
       severity,
-      sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more: the motor is that much less protected' : 'less: it trips that much too soon'}. A smaller size of drive, or a motor relay of its own, protects it better.`,
+      sentence: say.thisDriveHoldsStepsOf({ step: s.step, set, stored, abs: Math.abs(off) * 100, off }),
       ...(below >= s.min &&
         below !== stored && {
-          remedy: { label: `Use ${below} A, on the safe side`, changes: [{ code: s.code, value: below, source: 'worked out' as const }] },
+          remedy: { label: say.useAOnTheSafe({ below }), changes: [{ code: s.code, value: below, source: 'worked out' as const }] },
         }),
     });
   else if (severity === 'good')
@@ -115,7 +115,7 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
       id: 'overload rounding small',
       code: s.code,
       severity,
-      sentence: `This drive holds steps of ${s.step} A: ${set} A is stored as ${stored} A, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}. Little enough.`,
+      sentence: say.thisDriveHoldsStepsOf2({ step: s.step, set, stored, abs: Math.abs(off) * 100, off }),
     });
   const service = plate.serviceFactor ?? 1;
   // on an inverter the service factor counts as 1.0 (NEMA MG 1 part 30, from memory)
@@ -126,17 +126,28 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
       severity: 'error',
       sentence:
         stored === storedValue(s, rating.current)
-          ? `${amperes(stored)} is the drive’s own current, as from the factory. The plate says ${amperes(plate.current)}: at that setting the motor burns before it trips.`
-          : `${amperes(stored)} is ${formatFigure((stored / plate.current - 1) * 100, 0)} % above the plate’s ${amperes(plate.current)}${service > 1 ? `. Its service factor of ${service} does not count on a drive` : ''}: the motor is not protected.`,
-      remedy: { label: `Use the plate’s ${amperes(plate.current)}`, changes: [{ code: s.code, value: Math.min(s.max, plate.current), source }] },
+          ? say.isTheDrivesOwnCurrent({ amperes: amperes(stored), amperes2: amperes(plate.current) })
+          : say.isAboveThePlatesThe({
+              amperes: amperes(stored),
+              stored: (stored / plate.current - 1) * 100,
+              amperes2: amperes(plate.current),
+              service,
+            }),
+      remedy: {
+        label: say.useThePlates({ amperes: amperes(plate.current) }),
+        changes: [{ code: s.code, value: Math.min(s.max, plate.current), source }],
+      },
     });
   else if (stored < plate.current * 0.9)
     out.push({
       id: 'overload below plate',
       code: s.code,
       severity: 'warning',
-      sentence: `${amperes(stored)} is ${formatFigure((1 - stored / plate.current) * 100, 0)} % below the plate’s ${amperes(plate.current)}: at full load it trips without need.`,
-      remedy: { label: `Use the plate’s ${amperes(plate.current)}`, changes: [{ code: s.code, value: Math.min(s.max, plate.current), source }] },
+      sentence: say.isBelowThePlatesAt({ amperes: amperes(stored), stored: (1 - stored / plate.current) * 100, amperes2: amperes(plate.current) }),
+      remedy: {
+        label: say.useThePlates({ amperes: amperes(plate.current) }),
+        changes: [{ code: s.code, value: Math.min(s.max, plate.current), source }],
+      },
     });
   return out;
 }
@@ -145,12 +156,12 @@ function overloadFindings(c: Checked, s: Setting): Finding[] {
 export const protectionStage = defineStage({
   path: 'protection',
   sections: [
-    { id: 'overload', title: 'Motor overload', roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
-    { id: 'limit', title: 'Current limit', roles: ['currentLimit', 'torqueLimit', 'stallTime'] },
-    { id: 'external', title: 'External trip', roles: ['externalTripSense'] },
-    { id: 'wiring', title: 'Wiring watched', roles: ['phaseLoss', 'earthFault'] },
-    { id: 'restart', title: 'After a trip', roles: ['autoRestarts', 'restartInterval'] },
-    { id: 'link', title: 'When the link falls silent', roles: ['linkTimeout', 'onLinkLoss'] },
+    { id: 'overload', title: say.motorOverload, roles: ['overloadCurrent', 'overloadClass', 'motorCooling', 'motorSensor'] },
+    { id: 'limit', title: say.currentLimit, roles: ['currentLimit', 'torqueLimit', 'stallTime'] },
+    { id: 'external', title: say.externalTrip, roles: ['externalTripSense'] },
+    { id: 'wiring', title: say.wiringWatched, roles: ['phaseLoss', 'earthFault'] },
+    { id: 'restart', title: say.afterATrip, roles: ['autoRestarts', 'restartInterval'] },
+    { id: 'link', title: say.whenTheLinkFallsSilent, roles: ['linkTimeout', 'onLinkLoss'] },
   ],
   check,
   standing: (m) => {
@@ -159,9 +170,7 @@ export const protectionStage = defineStage({
     const inDrive = m.inDrive !== null && !(overload && m.differing.includes(overload));
     return (
       against(m, 'protection') ??
-      (inDrive
-        ? { proof: 'proved', text: 'overload as the plate, in the drive' }
-        : { proof: 'not yet', text: 'overload as the plate; not in the drive yet' })
+      (inDrive ? { proof: 'proved', text: say.overloadAsThePlateIn } : { proof: 'not yet', text: say.overloadAsThePlateNot })
     );
   },
 });

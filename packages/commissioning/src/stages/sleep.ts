@@ -11,6 +11,7 @@ import {
   type PumpLoad,
   type SettingRole,
 } from '@yare/core';
+import { say } from '@yare/words/stages/sleep';
 import { fedBy } from '../fedBy';
 import { hertz, type Checked, type Finding, type Remedy } from '../checked';
 import { sensorDecimals, sensorOf, sensorPercent, sensorSpan, straightIn } from '../process/scale';
@@ -85,7 +86,7 @@ function lowered({ settings }: Checked, sleepsAt: number): Remedy {
   const to = Math.max(0, sleepsAt - 2);
   const { minimumFrequency, maximumFrequency } = settings.parameters();
   return {
-    label: `Let the output go down to ${hertz(to)}, and sleep below ${hertz(sleepsAt)}`,
+    label: say.letTheOutputGoDown({ hertz: hertz(to), hertz2: hertz(sleepsAt) }),
     changes: [
       ...(minimumFrequency > to ? settings.change('minimumFrequency', to, 'worked out') : []),
       ...(settings.roleValue('processLow') * maximumFrequency > to ? settings.change('processLow', to / maximumFrequency, 'worked out') : []),
@@ -98,10 +99,17 @@ function lowered({ settings }: Checked, sleepsAt: number): Remedy {
 function tooLow(kept: KeptPump, f: number, asleepAt: number): string {
   const least = hertz(keptAt(kept));
   const under = `${formatFigure(3600 * sleepsUnder * kept.pump.bestFlow, 0)} m³/h`;
-  if (kept.sensor.measures === 'level')
-    return `Below about ${least} it lifts nothing (estimated), and it sleeps only below ${hertz(f)}: in between it turns without flow. At ${hertz(asleepAt)} it would sleep while less than ${under} flows in.`;
+  if (kept.sensor.measures === 'level') return say.belowAboutItLiftsNothing({ least, hertz: hertz(f), hertz2: hertz(asleepAt), under });
   const held = fromSi(kept.pressure, kept.sensor.unit);
-  return `With nothing drawn the pump holds ${formatFigure(held, sensorDecimals(kept.sensor))} ${kept.sensor.unit} at about ${least} (estimated). It comes down to ${hertz(f)} only where taps are shut so fast that the pressure is left standing above its set point; with the least leak it never falls asleep. At ${hertz(asleepAt)} it would sleep while less than ${under} is drawn.`;
+  return say.withNothingDrawnThePump({
+    held,
+    sensorDecimals: sensorDecimals(kept.sensor),
+    unit: kept.sensor.unit,
+    least,
+    hertz: hertz(f),
+    hertz2: hertz(asleepAt),
+    under,
+  });
 }
 
 /** A sleep speed that never comes, under which nothing is pumped, or that sleeps while much is wanted. */
@@ -121,24 +129,24 @@ function sleepSpeed(c: Checked): Finding[] {
         ...{ id, code: at.code, severity, sentence },
         remedy: early
           ? lowered(c, Math.min(f, asleepAt))
-          : { label: `Sleep below ${hertz(sleepsAt)}`, changes: c.settings.change('sleepFrequency', sleepsAt, 'worked out') },
+          : { label: say.sleepBelow({ hertz: hertz(sleepsAt) }), changes: c.settings.change('sleepFrequency', sleepsAt, 'worked out') },
       },
     ];
   };
   if (f < low)
     return told(
       ...(['never reached', 'error'] as const),
-      `The output never goes below ${hertz(low)}, so it never gets down to the sleep speed of ${hertz(f)}: it never falls asleep.`,
+      say.theOutputNeverGoesBelow({ hertz: hertz(low), hertz2: hertz(f) }),
       Math.max(low + 1, asleepAt),
     );
   // what was found out at the pump beats what the plate makes of it
   if (!kept || c.measured?.(at.code)) return [];
   if (f < keptAt(kept) + clearOf)
-    return told(kept.sensor.measures === 'level' ? 'lifts nothing' : 'never reached', 'warning', tooLow(kept, f, asleepAt), asleepAt);
+    return told(kept.sensor.measures === 'level' ? say.liftsNothing : 'never reached', 'warning', tooLow(kept, f, asleepAt), asleepAt);
   if (f > keptAt(kept, tooEarly))
     return told(
       ...(['sleeps too early', 'warning'] as const),
-      `At ${hertz(f)} it still pumps more than ${formatFigure(3600 * tooEarly * kept.pump.bestFlow, 0)} m³/h (estimated): it falls asleep while it is needed, and hunts.`,
+      say.atItStillPumpsMore({ hertz: hertz(f), tooEarly: 3600 * tooEarly * kept.pump.bestFlow }),
       asleepAt,
     );
   return [];
@@ -154,15 +162,15 @@ function wakeAndBoost(c: Checked): Finding[] {
   if (wake && sensor && sensor.measures !== 'level' && fall >= set)
     out.push({
       ...{ id: 'never wakes', code: wake.code, severity: 'error' },
-      sentence: `The feedback would have to fall by ${formatFigure(100 * fall, 1)} % of the range, and there are only ${formatFigure(100 * set, 1)} %: it never wakes.`,
-      ...(set > usualFall && { remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', usualFall, 'chosen') } }),
+      sentence: say.theFeedbackWouldHaveTo({ fall: 100 * fall, set: 100 * set }),
+      ...(set > usualFall && { remedy: { label: say.wakeAtLess, changes: settings.change('wakeFall', usualFall, 'chosen') } }),
     });
   const falls = sensorSpan(straightIn(settings), fall);
   if (wake && fall > 0 && falls < 0.01)
     out.push({
       ...{ id: 'wakes at once', code: wake.code, severity: 'warning' },
-      sentence: `A fall of ${formatFigure(100 * falls, 1)} % of the range is little more than the noise of a sensor: it wakes as soon as it sleeps.`,
-      remedy: { label: 'Wake at 4 % less', changes: settings.change('wakeFall', usualFall, 'chosen') },
+      sentence: say.aFallOfOfThe({ falls: 100 * falls }),
+      remedy: { label: say.wakeAtLess, changes: settings.change('wakeFall', usualFall, 'chosen') },
     });
   const guard = settings.roleValue('highPressureLevel');
   const at = settings.find('sleepBoost');
@@ -171,8 +179,8 @@ function wakeAndBoost(c: Checked): Finding[] {
   if (at && boost > 0 && guard > 0 && boosted >= guard)
     out.push({
       ...{ id: 'boost meets the guard', code: at.code, severity: 'error' },
-      sentence: `The boost goes to ${formatFigure(100 * boosted, 1)} % of the range; the high-pressure guard acts at ${formatFigure(100 * guard, 1)} %.`,
-      remedy: { label: 'No boost', changes: settings.change('sleepBoost', 0, 'chosen') },
+      sentence: say.theBoostGoesToOf({ boosted: 100 * boosted, guard: 100 * guard }),
+      remedy: { label: say.noBoost, changes: settings.change('sleepBoost', 0, 'chosen') },
     });
   const kept = boost > 0 ? keptPump(c) : null;
   if (at && kept?.sensor.measures === 'pressure') {
@@ -181,7 +189,7 @@ function wakeAndBoost(c: Checked): Finding[] {
     if (needed > settings.parameters().maximumFrequency)
       out.push({
         ...{ id: 'boost never reached', code: at.code, severity: 'warning' },
-        sentence: `The boost is more than the pump makes: it would take ${hertz(needed)} (estimated). It runs at full speed for the boost time, then sleeps all the same.`,
+        sentence: say.theBoostIsMoreThan({ hertz: hertz(needed) }),
       });
   }
   return out;
@@ -200,16 +208,14 @@ export const sleepStage = defineStage({
   path: 'sleep',
   key: 'y',
   sections: [
-    { id: 'sleep', title: 'Falls asleep', roles: ['sleepFrequency', 'sleepDelay', 'leastRun'] },
-    { id: 'boost', title: 'Boost before sleep', roles: ['sleepBoost', 'sleepBoostTime'] },
-    { id: 'wake', title: 'Wakes', roles: ['wakeFall', 'wakeDelay', 'leastRest'] },
+    { id: 'sleep', title: say.fallsAsleep, roles: ['sleepFrequency', 'sleepDelay', 'leastRun'] },
+    { id: 'boost', title: say.boostBeforeSleep, roles: ['sleepBoost', 'sleepBoostTime'] },
+    { id: 'wake', title: say.wakes, roles: ['wakeFall', 'wakeDelay', 'leastRest'] },
   ],
   proofs: [sleepsProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!maySleep({ settings: m.drafted })) return notNeeded('it never sleeps');
-    return (
-      against(m, 'sleep') ?? ofItems(m, [proofOf('sleep', sleepsProof.id)], { passed: 'seen to sleep and to wake', open: 'not seen to sleep yet' })
-    );
+    if (!maySleep({ settings: m.drafted })) return notNeeded(say.itNeverSleeps);
+    return against(m, 'sleep') ?? ofItems(m, [proofOf('sleep', sleepsProof.id)], { passed: say.seenToSleepAndTo, open: say.notSeenToSleepYet });
   },
 });

@@ -1,4 +1,5 @@
-import { formatFigure, OutputJob, StationKind, type SettingRole } from '@yare/core';
+import { OutputJob, StationKind, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/stages/station';
 import { hertz, type Checked, type Finding, type Remedy } from '../checked';
 import { against, defineStage, ofItems, type ProofDefinition, notNeeded } from '../stage';
 import { usesProcess } from './process';
@@ -40,9 +41,9 @@ function staging(settings: Checked['settings'], low: number, most: number, up: n
   const added = Math.floor(10 * (most - addedUnder * room)) / 10;
   const off = settings.change('stageDownFrequency', down, 'worked out');
   return stays
-    ? { label: `Take one off at ${hertz(down)}`, changes: off }
+    ? { label: say.takeOneOffAt({ hertz: hertz(down) }), changes: off }
     : {
-        label: `Add one at ${hertz(added)}, take one off at ${hertz(down)}`,
+        label: say.addOneAtTakeOne({ hertz: hertz(added), hertz2: hertz(down) }),
         changes: [...settings.change('stageUpFrequency', added, 'worked out'), ...off],
       };
 }
@@ -62,24 +63,23 @@ function check(c: Checked): Finding[] {
   if (!usesProcess(c))
     out.push({
       ...{ id: 'no process', code: kind.code, severity: 'error' },
-      sentence: 'Pumps are added by the output of the loop, and the speed does not come from a process: none is ever added.',
+      sentence: say.pumpsAreAddedByThe,
     });
   const pumps = settings.find('stationPumps');
-  if (pumps && station.pumps < 2)
-    out.push({ ...{ id: 'one pump', code: pumps.code, severity: 'error' }, sentence: 'It is to work with others, and there is one pump in all.' });
+  if (pumps && station.pumps < 2) out.push({ ...{ id: 'one pump', code: pumps.code, severity: 'error' }, sentence: say.itIsToWorkWith });
   const number = settings.find('stationNumber');
   if (number && station.kind === StationKind.sideBySide && station.number > station.pumps)
     out.push({
       ...{ id: 'number beyond', code: number.code, severity: 'error' },
-      sentence: `It is number ${station.number} of ${station.pumps}: it is never asked to run.`,
+      sentence: say.itIsNumberOfIt({ number: station.number, pumps: station.pumps }),
     });
   if (station.kind === StationKind.contactors) {
     const wired = [OutputJob.pump2, OutputJob.pump3, OutputJob.pump4].slice(0, station.pumps - 1).filter((job) => !outputs.includes(job));
     if (wired.length > 0)
       out.push({
         ...{ id: 'no relay', code: kind.code, severity: 'error' },
-        sentence: `${wired.map((job) => `Pump ${job - OutputJob.pump2 + 2}`).join(' and ')} ${wired.length === 1 ? 'has' : 'have'} no relay: give an output that job under Terminals.`,
-        remedy: { label: 'Go to Terminals', go: 'terminals' },
+        sentence: say.hasNoRelayGiveAn({ wired: wired.map((job) => `Pump ${job - OutputJob.pump2 + 2}`).join(' and '), wired2: wired.length }),
+        remedy: { label: say.goToTerminals, go: 'terminals' },
       });
   }
   const up = settings.find('stageUpFrequency');
@@ -91,27 +91,27 @@ function check(c: Checked): Finding[] {
   if (up && station.upFrequency > most)
     out.push({
       ...{ id: 'never added', code: up.code, severity: 'error' },
-      sentence: `The output never goes above ${hertz(most)}: no pump is ever added at ${hertz(station.upFrequency)}.`,
+      sentence: say.theOutputNeverGoesAbove({ hertz: hertz(most), hertz2: hertz(station.upFrequency) }),
       ...(way && { remedy: way }),
     });
   const down = settings.find('stageDownFrequency');
   if (down && station.downFrequency < low)
     out.push({
       ...{ id: 'never taken off', code: down.code, severity: 'error' },
-      sentence: `The output never goes below about ${hertz(low)}: no pump is ever taken off at ${hertz(station.downFrequency)}.`,
+      sentence: say.theOutputNeverGoesBelow({ hertz: hertz(low), hertz2: hertz(station.downFrequency) }),
       ...(way && { remedy: way }),
     });
   else if (down && station.upFrequency - station.downFrequency < leastApart * (most - low))
     out.push({
       ...{ id: 'too near', code: down.code, severity: 'warning' },
-      sentence: `A pump is added at ${hertz(station.upFrequency)} and taken off at ${hertz(station.downFrequency)}: so near that they come and go by turns.`,
+      sentence: say.aPumpIsAddedAt({ hertz: hertz(station.upFrequency), hertz2: hertz(station.downFrequency) }),
       ...(way && { remedy: way }),
     });
   const jockey = settings.find('jockey');
   if (jockey && station.jockey > station.pumps)
     out.push({
       ...{ id: 'no such jockey', code: jockey.code, severity: 'error' },
-      sentence: `There is no pump ${formatFigure(station.jockey, 0)}: the jockey is one of ${station.pumps}.`,
+      sentence: say.thereIsNoPumpThe({ jockey: station.jockey, pumps: station.pumps }),
     });
   return out;
 }
@@ -121,21 +121,21 @@ export const stationStage = defineStage({
   path: 'station',
   key: 'o',
   sections: [
-    { id: 'who', title: 'Who works together', roles: ['stationKind', 'stationNumber', 'stationPumps', 'stationMost', 'jockey'] },
-    { id: 'staging', title: 'Adding and taking off', roles: ['stageUpFrequency', 'stageUpDelay', 'stageDownFrequency', 'stageDownDelay'] },
-    { id: 'alternate', title: 'Sharing the hours', roles: ['alternateHours'] },
+    { id: 'who', title: say.whoWorksTogether, roles: ['stationKind', 'stationNumber', 'stationPumps', 'stationMost', 'jockey'] },
+    { id: 'staging', title: say.addingAndTakingOff, roles: ['stageUpFrequency', 'stageUpDelay', 'stageDownFrequency', 'stageDownDelay'] },
+    { id: 'alternate', title: say.sharingTheHours, roles: ['alternateHours'] },
   ],
   proofs: [stagingProof, replacedProof],
   check,
   standing: (m, { proofOf }) => {
-    if (!m.drafted.find('stationKind')) return notNeeded('this drive works alone');
+    if (!m.drafted.find('stationKind')) return notNeeded(say.thisDriveWorksAlone);
     const found = against(m, 'station');
-    if (!inStation({ settings: m.drafted })) return found ?? notNeeded('it works alone');
+    if (!inStation({ settings: m.drafted })) return found ?? notNeeded(say.itWorksAlone);
     return (
       found ??
       ofItems(m, [proofOf('station', stagingProof.id), proofOf('station', replacedProof.id)], {
-        passed: 'seen to come and go',
-        open: 'not seen to come and go yet',
+        passed: say.seenToComeAndGo,
+        open: say.notSeenToComeAnd,
       })
     );
   },

@@ -1,4 +1,5 @@
 import type { MachineDetail, Survey } from '@yare/contract';
+import { say } from '@yare/words/stages/survey';
 import { defineStage } from '../stage';
 
 export type Ground = Pick<Survey, 'voltage' | 'frequency' | 'phases' | 'ambient' | 'altitude' | 'cableLength'>;
@@ -24,15 +25,22 @@ export const emptySurvey = (machine: Pick<MachineDetail, 'supply'>): Survey => (
 
 /** What of a survey a proof may stand on: supply and place. Readings taken afterwards change nothing of it. */
 export const surveyGround = (s: Ground): string =>
-  `${s.voltage} V ${s.frequency} Hz ${s.phases} ph, ${s.ambient ?? '?'} °C, ${s.altitude ?? '?'} m, cable ${s.cableLength ?? '?'} m`;
+  say.vHzPhCM({
+    voltage: s.voltage,
+    frequency: s.frequency,
+    phases: s.phases,
+    ambient: s.ambient ?? '?',
+    altitude: s.altitude ?? '?',
+    cableLength: s.cableLength ?? '?',
+  });
 
 /** What the survey still lacks, in words. */
 export function surveyLacks(survey: Survey, { drivenEstimated }: Pick<MachineDetail, 'drivenEstimated'>): string[] {
   const lacks: Array<[unknown, string]> = [
-    [drivenEstimated ? null : 'known', 'what it drives'],
+    [drivenEstimated ? null : 'known', say.whatItDrives],
     [survey.ambient, 'ambient'],
     [survey.altitude, 'altitude'],
-    [survey.cableLength, 'cable length'],
+    [survey.cableLength, say.cableLength],
   ];
   return lacks.filter(([value]) => value === null).map(([, word]) => word);
 }
@@ -45,23 +53,23 @@ export const warmAmbient = 40;
 /** What has to lie at hand before the work begins, each with why. */
 export function atHand(survey: Survey, driven: string, hasBrake: boolean): Array<{ what: string; why: string }> {
   const list = [
-    { what: 'Lock and tag, voltage tester', why: 'the isolator is locked off by whoever works' },
-    { what: 'Insulation tester, 500 V', why: 'the motor is measured before it is connected' },
-    { what: 'Multimeter', why: 'three line voltages' },
-    { what: 'Torch and cloth', why: 'the plate is read, not guessed; a photo of it is kept' },
+    { what: say.lockAndTagVoltageTester, why: say.theIsolatorIsLockedOff },
+    { what: say.insulationTesterV, why: say.theMotorIsMeasuredBefore },
+    { what: say.multimeter, why: say.threeLineVoltages },
+    { what: say.torchAndCloth, why: say.thePlateIsReadNot },
   ];
-  if (driven === 'pump') list.push({ what: 'Water in the pump', why: 'a dry seal burns within the direction test' });
-  if (driven === 'fan') list.push({ what: 'Somebody at the fan', why: 'the wheel is looked at while it turns slowly' });
-  if (driven === 'conveyor') list.push({ what: 'An empty belt and somebody at its tail', why: 'the direction test moves it' });
-  if (driven === 'hoist') list.push({ what: 'An empty hook, and nobody under it', why: 'the direction test lifts and lowers it' });
-  if (hasBrake) list.push({ what: 'A way to hold the load', why: 'the holding brake is opened by the drive' });
+  if (driven === 'pump') list.push({ what: say.waterInThePump, why: say.aDrySealBurnsWithin });
+  if (driven === 'fan') list.push({ what: say.somebodyAtTheFan, why: say.theWheelIsLookedAt });
+  if (driven === 'conveyor') list.push({ what: say.anEmptyBeltAndSomebody, why: say.theDirectionTestMovesIt });
+  if (driven === 'hoist') list.push({ what: say.anEmptyHookAndNobody, why: say.theDirectionTestLiftsAnd });
+  if (hasBrake) list.push({ what: say.aWayToHoldThe, why: say.theHoldingBrakeIsOpened });
   if ((survey.cableLength ?? 0) > longCable)
     list.push({
-      what: 'Output choke or filter',
-      why: `${survey.cableLength} m of motor cable: pulses reflect at the motor and stress its first turns above about ${longCable} m`,
+      what: say.outputChokeOrFilter,
+      why: say.mOfMotorCablePulses({ cableLength: survey.cableLength, longCable }),
     });
-  if (survey.screened === false) list.push({ what: 'Screened motor cable', why: 'an open one disturbs what lies beside it' });
-  if (survey.phases === 1) list.push({ what: 'A drive made for one phase, or twice the size', why: 'half of its current is left on one phase' });
+  if (survey.screened === false) list.push({ what: say.screenedMotorCable, why: say.anOpenOneDisturbsWhat });
+  if (survey.phases === 1) list.push({ what: say.aDriveMadeForOne, why: say.halfOfItsCurrentIs });
   return list;
 }
 
@@ -70,7 +78,7 @@ export const surveyStage = defineStage({
   path: 'survey',
   standing: (m, { survey, surveyed }) => {
     const lacks = surveyLacks(survey, m.machine);
-    if (!surveyed) return { proof: 'not yet', text: 'supply, place and cable not recorded' };
-    return lacks.length > 0 ? { proof: 'not yet', text: `lacks ${lacks.join(', ')}` } : { proof: 'proved', text: 'recorded' };
+    if (!surveyed) return { proof: 'not yet', text: say.supplyPlaceAndCableNot };
+    return lacks.length > 0 ? { proof: 'not yet', text: say.lacks({ lacks: lacks.join(', ') }) } : { proof: 'proved', text: say.recorded };
   },
 });

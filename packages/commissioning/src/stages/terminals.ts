@@ -1,5 +1,6 @@
 import type { Setting } from '@yare/books';
-import { formatFigure, InputJob, OutputJob, selectorWired, StartContact, Switch } from '@yare/core';
+import { InputJob, OutputJob, selectorWired, StartContact, Switch } from '@yare/core';
+import { say } from '@yare/words/stages/terminals';
 import type { Checked, Finding, Remedy } from '../checked';
 import { enumerateCommand, idleInputs } from '../command/enumerate';
 import { inputName } from '../command/words';
@@ -45,9 +46,9 @@ function doubled(c: Checked): Finding[] {
         id: `doubled ${s.code}`,
         code: s.code,
         severity: 'error',
-        sentence: `${a} (${other.code}) and ${b} (${s.code}) both have the job ${c.settings.text(s)}: either contact does it, and the other cannot take it back.`,
-        remedy: unused(c, s, `Leave ${b} unused`)[0],
-        more: unused(c, other, `Leave ${a} unused`),
+        sentence: say.andBothHaveTheJob({ a, code: other.code, b, code2: s.code, text: c.settings.text(s) }),
+        remedy: unused(c, s, say.leaveUnused({ b }))[0],
+        more: unused(c, other, say.leaveUnused2({ a })),
       },
     ];
   });
@@ -64,20 +65,20 @@ function incomplete(c: Checked): Finding[] {
     free.flatMap((s) => {
       const { role } = s;
       const changes = role ? settings.change(role, job, 'chosen') : [];
-      return changes.length > 0 ? [{ label: `Give ${inputName(settings, inputs.indexOf(s))} ${what}`, changes }] : [];
+      return changes.length > 0 ? [{ label: say.give({ inputName: inputName(settings, inputs.indexOf(s)), what }), changes }] : [];
     });
   const button = at(InputJob.startPulse) ?? at(InputJob.reversePulse);
   if (button && !at(InputJob.stopOpens)) {
     const run = button.role ? settings.change(button.role, InputJob.runForward, 'chosen') : [];
     const ways = [
-      ...give(InputJob.stopOpens, 'the stop').slice(0, 1),
-      ...(run.length > 0 ? [{ label: 'Use a run contact instead of a button', changes: run }] : []),
+      ...give(InputJob.stopOpens, say.theStop).slice(0, 1),
+      ...(run.length > 0 ? [{ label: say.useARunContactInstead, changes: run }] : []),
     ];
     out.push({
       id: 'no stop',
       code: button.code,
       severity: 'error',
-      sentence: `A button starts it and no input stops it: ${inputName(settings, inputs.indexOf(button))} (${button.code}) latches the start, and nothing at the terminals takes it away.`,
+      sentence: say.aButtonStartsItAnd({ inputName: inputName(settings, inputs.indexOf(button)), code: button.code }),
       remedy: ways[0],
       more: ways.slice(1),
     });
@@ -91,16 +92,22 @@ function incomplete(c: Checked): Finding[] {
       ...give(missing, hand ? 'auto' : 'hand').slice(0, 1),
       // what nothing else starts would then never start
       ...(jobs.some((j) => starts.includes(j))
-        ? unused(c, one, 'Do without the selector')
+        ? unused(c, one, say.doWithoutTheSelector)
         : contact.length > 0
-          ? [{ label: 'Make it a run contact', changes: contact }]
+          ? [{ label: say.makeItARunContact, changes: contact }]
           : []),
     ];
     out.push({
       id: 'half a selector',
       code: one.code,
       severity: 'error',
-      sentence: `${inputName(settings, inputs.indexOf(one))} (${one.code}) is ${hand ? 'hand' : 'auto'} and no input is ${hand ? 'auto' : 'hand'}: ${hand ? 'it then runs by hand only' : 'it then runs in auto only'}.`,
+      sentence: say.isHandAndNoInput({
+        inputName: inputName(settings, inputs.indexOf(one)),
+        code: one.code,
+        hand: !!hand,
+        hand2: !!hand,
+        hand3: !!hand,
+      }),
       remedy: ways[0],
       more: ways.slice(1),
     });
@@ -127,11 +134,11 @@ function twoJobs(c: Checked): Finding[] {
         id: `two jobs ${s.code}`,
         code: s.code,
         severity: guards ? 'error' : 'warning',
-        sentence: `${name} is ${c.settings.text(s)} (${s.code}) in remote and ${c.settings.text(own)} (${own.code}) in local: ${guards ? 'in local nobody guards that' : 'in local that job is not done'}, and the wire that does one job there does the other.`,
-        remedy: { label: `Let ${name} keep its job in local`, changes: keep },
+        sentence: say.isInRemoteAndIn({ name, text: c.settings.text(s), code: s.code, text2: c.settings.text(own), code2: own.code, guards }),
+        remedy: { label: say.letKeepItsJobIn({ name }), changes: keep },
         more:
           move.length > 0 && other
-            ? [{ label: `Move ${c.settings.text(s)} to ${inputName(c.settings, c.settings.inputs.indexOf(other))}`, changes: move }]
+            ? [{ label: say.moveTo({ text: c.settings.text(s), inputName: inputName(c.settings, c.settings.inputs.indexOf(other)) }), changes: move }]
             : [],
       },
     ];
@@ -148,14 +155,14 @@ function whyIdle({ settings }: Checked, job: InputJob, mode: 'remote' | 'local')
     settings.find(mode === 'local' ? 'localSpeed' : 'speedSource'),
   ];
   if (starts.includes(job)) {
-    if (selectorWired(command)) return 'a selector is wired, and its position starts it';
-    return start ? `${start.name} ${start.code} says ${settings.text(start)}` : 'it starts from elsewhere';
+    if (selectorWired(command)) return say.aSelectorIsWiredAnd;
+    return start ? say.says({ name: start.name, code: start.code, text: settings.text(start) }) : say.itStartsFromElsewhere;
   }
   if (job === InputJob.faster || job === InputJob.slower)
-    return speed ? `${speed.name} ${speed.code} says ${settings.text(speed)}` : 'the speed comes from elsewhere';
-  if (job === InputJob.frost) return 'no frequency against frost is set';
-  if (job === InputJob.cleanNow) return 'no strokes of cleaning are set';
-  return 'whatever else is closed, nothing changes by it';
+    return speed ? say.says({ name: speed.name, code: speed.code, text: settings.text(speed) }) : say.theSpeedComesFromElsewhere;
+  if (job === InputJob.frost) return say.noFrequencyAgainstFrostIs;
+  if (job === InputJob.cleanNow) return say.noStrokesOfCleaningAre;
+  return say.whateverElseIsClosedNothing;
 }
 
 /** Contacts that change neither start nor speed, and act all the same. What emergency ventilation lacks, its own stage says. */
@@ -180,19 +187,19 @@ function idle(c: Checked): Finding[] {
       // what does nothing in remote and is a local job only is no fault of remote
       if (!s?.role || job === undefined || command.jobs[i] !== job || actsItself(c, job)) return [];
       const name = inputName(settings, i);
-      const where = e.modes.includes('local') ? ` while ${mode} is in force` : '';
+      const where = e.modes.includes('local') ? say.whileIsInForce({ mode }) : '';
       return [
         {
           id: `idle ${mode} ${s.code}`,
           code: s.code,
           severity: 'warning',
-          sentence: `${name} has the job ${settings.text(s)} (${s.code}) and does nothing${where}: ${whyIdle(c, job, mode)}.`,
+          sentence: say.hasTheJobAndDoes({ name, text: settings.text(s), code: s.code, where, whyIdle: whyIdle(c, job, mode) }),
           // what stops or guards is not taken away because nothing starts it yet
           ...(keepsStill.includes(job)
-            ? { remedy: { label: 'Go to Command', go: 'command' } }
+            ? { remedy: { label: say.goToCommand, go: 'command' } }
             : {
-                remedy: { label: `Leave ${name} unused`, changes: settings.change(s.role, InputJob.notUsed, 'chosen') },
-                more: [{ label: 'Go to Command', go: 'command' }],
+                remedy: { label: say.leaveUnused3({ name }), changes: settings.change(s.role, InputJob.notUsed, 'chosen') },
+                more: [{ label: say.goToCommand, go: 'command' }],
               }),
         },
       ];
@@ -210,13 +217,13 @@ function outputFindings(c: Checked): Finding[] {
   if (brake && settings.role('holdingBrake') === Switch.on && !relay) {
     const ways = settings.outputs.flatMap((s): Remedy[] => {
       const changes = s.role ? settings.change(s.role, OutputJob.holdingBrake, 'chosen') : [];
-      return changes.length > 0 ? [{ label: `Give the brake to ${s.role?.replace('relay ', '') ?? s.name}`, changes }] : [];
+      return changes.length > 0 ? [{ label: say.giveTheBrakeTo({ role: s.role?.replace('relay ', '') ?? s.name }), changes }] : [];
     });
     out.push({
       id: 'brake without relay',
       code: brake.code,
       severity: 'error',
-      sentence: `${brake.name} (${brake.code}) works a brake, and no output has that job: the brake never opens and the motor runs against it.`,
+      sentence: say.worksABrakeAndNo({ name: brake.name, code: brake.code }),
       remedy: ways[0],
       more: ways.slice(1),
     });
@@ -229,8 +236,8 @@ function outputFindings(c: Checked): Finding[] {
       id: 'threshold too high',
       code: level.code,
       severity: 'warning',
-      sentence: `${above.name} (${above.code}) waits for ${formatFigure(threshold.frequency, 1)} Hz and the drive goes to ${formatFigure(most, 1)} Hz: it never switches.`,
-      remedy: { label: `Use ${formatFigure(0.9 * most, 1)} Hz`, changes: settings.change('thresholdFrequency', 0.9 * most, 'chosen') },
+      sentence: say.waitsForHzAndThe({ name: above.name, code: above.code, frequency: threshold.frequency, most }),
+      remedy: { label: say.useHz({ most: 0.9 * most }), changes: settings.change('thresholdFrequency', 0.9 * most, 'chosen') },
     });
   return out;
 }
@@ -246,8 +253,8 @@ function enableFindings(c: Checked): Finding[] {
       id: 'enable starts',
       code: enable.code,
       severity: 'warning',
-      sentence: `Closing the enable at ${inputName(settings, settings.inputs.indexOf(enable))} starts it whenever the run contact is closed already.`,
-      remedy: { label: 'Want the run contact closed anew', changes: settings.change('startContact', StartContact.edge, 'chosen') },
+      sentence: say.closingTheEnableAtStarts({ inputName: inputName(settings, settings.inputs.indexOf(enable)) }),
+      remedy: { label: say.wantTheRunContactClosed, changes: settings.change('startContact', StartContact.edge, 'chosen') },
     },
   ];
 }
@@ -261,5 +268,5 @@ export const terminalsStage = defineStage({
   proofs: [wiresProof],
   check,
   standing: (m, { proofOf }) =>
-    against(m, 'terminals') ?? ofItems(m, [proofOf('terminals', wiresProof.id)], { passed: 'every wire answered', open: 'no wire tried yet' }),
+    against(m, 'terminals') ?? ofItems(m, [proofOf('terminals', wiresProof.id)], { passed: 'every wire answered', open: say.noWireTriedYet }),
 });

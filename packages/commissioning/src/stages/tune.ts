@@ -1,4 +1,5 @@
 import type { SettingRole } from '@yare/core';
+import { say } from '@yare/words/stages/tune';
 import { defineStage, ofItems, type ProofDefinition } from '../stage';
 
 /** What a tune measures. */
@@ -13,7 +14,7 @@ export const tuneStage = defineStage({
   proofs: [tuneProof],
   standing: (m, { proofOf }) => {
     const { book } = m.drafted;
-    if (!book.words.tune) return { proof: 'not yet', text: `${book.family} cannot measure: fit the model to a run` };
-    return ofItems(m, [proofOf('tune', tuneProof.id)], { passed: 'measured, kept, copied back', open: 'the motor is an estimate so far' });
+    if (!book.words.tune) return { proof: 'not yet', text: say.cannotMeasureFitTheModel({ family: book.family }) };
+    return ofItems(m, [proofOf('tune', tuneProof.id)], { passed: say.measuredKeptCopiedBack, open: say.theMotorIsAnEstimate });
   },
 });

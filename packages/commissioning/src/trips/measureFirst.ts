@@ -1,5 +1,6 @@
 import type { Diagnosis, MeasurementId } from '@yare/core/trips';
 import type { DrivenKind } from '@yare/core';
+import { say } from '@yare/words/trips';
 
 /** Causes a reset may make worse, and the measurements that have to say that it is sound before one: a short that is fed again burns (common practice). */
 const before: Readonly<Record<string, readonly MeasurementId[]>> = {
@@ -19,7 +20,4 @@ export function measureFirst(trip: string | null, diagnosis: Diagnosis | null): 
 }
 
 /** What is said beside it: nothing is safe to touch yet. */
-export const measureFirstText = (kind: DrivenKind): string =>
-  `Do not reset before the motor leads are measured: a short that is fed again burns. Switch off, lock off and prove dead; the DC bus holds its voltage for minutes after that.${
-    kind === 'fan' ? ' The fan may still turn, and a motor that turns can give voltage: wait until it stands, or hold it.' : ''
-  }`;
+export const measureFirstText = (kind: DrivenKind): string => say.doNotResetBeforeThe({ kind });

@@ -12,6 +12,7 @@ import {
   type TripCause,
 } from '@yare/core';
 import type { RemedyKind } from '@yare/core/trips';
+import { say } from '@yare/words/trips';
 
 /** A change of settings that cures a cause, with the stage it belongs to; no changes where the cure is at the machine. */
 export interface TripRemedy {
@@ -59,7 +60,7 @@ export function remediesOf(kind: RemedyKind, g: RemedyGrounds): TripRemedy[] {
       const changes = g.settings.change('analogueSignal', signal).filter((x) => x.value !== g.settings.values[x.code]);
       const [first] = changes;
       const option = first && g.settings.at(first.code)?.options?.find((o) => o.value === first.value);
-      return option ? [{ changes, label: `Analogue input ${option.label}, if its label says so`, stop: false }] : [];
+      return option ? [{ changes, label: say.analogueInputIfItsLabel({ label: option.label }), stop: false }] : [];
     });
 }
 
@@ -68,13 +69,13 @@ const statorDrop = ({ plate, circuit }: RemedyGrounds): number | null => circuit
 
 function remedyOf(kind: RemedyKind, g: RemedyGrounds): TripRemedy | null {
   const { settings, plate, supply, trip, shortest } = g;
-  const set = (role: SettingRole, x: number, say: (text: string) => string, stop = false): TripRemedy | null => {
+  const set = (role: SettingRole, x: number, told: (text: string) => string, stop = false): TripRemedy | null => {
     const changes = settings.change(role, x).filter((c) => c.value !== settings.values[c.code]);
     const [first] = changes;
     const s = first && settings.at(first.code);
     if (!first || !s) return null;
     const text = s.options ? (s.options.find((o) => o.value === first.value)?.label ?? '') : `${formatFigure(first.value, s.decimals)} ${s.unit}`;
-    return { changes, label: say(text), stop };
+    return { changes, label: told(text), stop };
   };
   const drive = settings.parameters();
   const rating = settings.hardware();
@@ -83,54 +84,50 @@ function remedyOf(kind: RemedyKind, g: RemedyGrounds): TripRemedy | null {
     case 'longer stop': {
       if (shortest === null) return null;
       const time = Math.max(shortest, drive.decelerationTime * 1.1);
-      return set('decelerationTime', time < 10 ? Math.ceil(10 * time) / 10 : Math.ceil(time), (t) => `Deceleration time ${t}`, true);
+      return set('decelerationTime', time < 10 ? Math.ceil(10 * time) / 10 : Math.ceil(time), (t) => say.decelerationTime({ t }), true);
     }
     case 'chopper below the trip': {
       const rest = busAtRest(supply);
       const level = Math.round((rest + chopperAt * (rating.overvoltageTrip - rest)) / 5) * 5;
-      return set('chopperLevel', level, (t) => `Chopper acts at ${t}`, true);
+      return set('chopperLevel', level, (t) => say.chopperActsAt({ t }), true);
     }
     case 'overload as stamped':
-      return set('overloadCurrent', plate.current, (t) => `Overload current ${t}`);
+      return set('overloadCurrent', plate.current, (t) => say.overloadCurrent({ t }));
     case 'less boost':
       // what the stator takes at rated current is what a boost makes up for; a small motor drops a tenth there
-      return set('startBoost', Math.min(0.8 * drive.startBoost, statorDrop(g) ?? 0.02), (t) => `Start boost ${t}`);
+      return set('startBoost', Math.min(0.8 * drive.startBoost, statorDrop(g) ?? 0.02), (t) => say.startBoost({ t }));
     case 'more boost':
-      return set('startBoost', Math.max(1.2 * drive.startBoost, statorDrop(g) ?? 0.03), (t) => `Start boost ${t}`);
+      return set('startBoost', Math.max(1.2 * drive.startBoost, statorDrop(g) ?? 0.03), (t) => say.startBoost({ t }));
     case 'longer run-up':
-      return set('accelerationTime', Math.max(3, 3 * drive.accelerationTime), (t) => `Acceleration time ${t}`);
+      return set('accelerationTime', Math.max(3, 3 * drive.accelerationTime), (t) => say.accelerationTime({ t }));
     case 'higher limit':
-      return set('currentLimit', Math.min(1.5 * plate.current, 1.5 * rating.current), (t) => `Current limit ${t}`);
+      return set('currentLimit', Math.min(1.5 * plate.current, 1.5 * rating.current), (t) => say.currentLimit({ t }));
     case 'longer time-out':
-      return set('linkTimeout', Math.max(1, 3 * drive.linkTimeout), (t) => `Link time-out ${t}`);
+      return set('linkTimeout', Math.max(1, 3 * drive.linkTimeout), (t) => say.linkTimeOut({ t }));
     case 'contact as wired':
-      return set('externalTripSense', HealthyContact.closed, (t) => `External trip: ${t}`);
+      return set('externalTripSense', HealthyContact.closed, (t) => say.externalTrip({ t }));
     case 'guard further out': {
       const now = guard?.level ? settings.role(guard.level) : null;
-      return guard?.level && now !== null ? set(guard.level, now * guard.out, (t) => `Guard at ${t}`) : null;
+      return guard?.level && now !== null ? set(guard.level, now * guard.out, (t) => say.guardAt({ t })) : null;
     }
     case 'guard later': {
       const now = guard ? settings.role(guard.delay) : null;
-      return guard && now !== null ? set(guard.delay, Math.max(10, 2 * now), (t) => `Guard waits ${t}`) : null;
+      return guard && now !== null ? set(guard.delay, Math.max(10, 2 * now), (t) => say.guardWaits({ t })) : null;
     }
     case 'motor as stamped': {
       const changes = settings
         .plate(plate)
         .flatMap(({ code, value }): SettingChange[] => (settings.values[code] === value ? [] : [{ code, value, source: 'plate' }]));
-      return changes.length > 0 ? { changes, label: `${changes.length} figures of the plate`, stop: false } : null;
+      return changes.length > 0 ? { changes, label: say.figuresOfThePlate({ changes: changes.length }), stop: false } : null;
     }
     case 'overspeed further out':
-      return set('overspeedLevel', 1.15, (t) => `Overspeed at ${t}`);
+      return set('overspeedLevel', 1.15, (t) => say.overspeedAt({ t }));
     case 'catch it':
-      return set('startMode', StartMode.catchSpinning, (t) => `Start: ${t}`);
+      return set('startMode', StartMode.catchSpinning, (t) => say.start({ t }));
     case 'settings agree':
-      return set('minimumFrequency', 0, (t) => `Minimum frequency ${t}`);
+      return set('minimumFrequency', 0, (t) => say.minimumFrequency({ t }));
     case 'ride through':
-      return set(
-        'autoRestarts',
-        3,
-        (t) => `Automatic restarts ${t}: after such a trip the machine then starts by itself, so only where nobody can be hurt by it`,
-      );
+      return set('autoRestarts', 3, (t) => say.automaticRestartsAfterSuchA({ t }));
     default:
       return null;
   }

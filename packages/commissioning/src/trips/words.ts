@@ -1,8 +1,8 @@
-import { formatFigure } from '@yare/core';
 import type { Evidence, MeasurementId, ObservationId, RankedCause, Seen } from '@yare/core/trips';
-import { causeWords } from './causeWords';
-import { measurementWords } from './measurementWords';
-import { says } from './seenWords';
+import { causeWords } from '@yare/words/trips/causes';
+import { measurementWords } from '@yare/words/trips/measurements';
+import { says } from '@yare/words/trips/seen';
+import { say } from '@yare/words/trips';
 
 type FactId = ObservationId | MeasurementId;
 
@@ -18,14 +18,14 @@ export function factText(id: FactId, seen: Seen): string {
 /** How strongly a fact speaks, in words a bit stands for: one doubles the odds. */
 export function weightText({ bits }: Evidence): string {
   const times = 2 ** Math.abs(bits);
-  const size = times >= 20 ? 'far more likely' : `${formatFigure(times, times < 3 ? 1 : 0)} times as likely`;
-  return bits < 0 ? `against it: ${size} with another cause` : `${size} with this cause`;
+  const size = times >= 20 ? say.farMoreLikely : say.timesAsLikely({ times, times2: times < 3 ? 1 : 0 });
+  return bits < 0 ? say.againstItWithAnotherCause({ size }) : say.withThisCause({ size });
 }
 
 /** How sure the ranking is, in words. */
 export function sureText([first, second]: readonly RankedCause[]): string {
-  if (!first) return 'The library knows no cause for this trip.';
-  if (first.probability > 0.85) return 'Nothing else explains it nearly as well.';
-  if (second && first.probability > 0.55) return `Likely, and “${causeWords[second.id]?.name ?? second.id}” is not ruled out.`;
-  return 'Not sure: what is known does not separate the causes. Take the measurement below.';
+  if (!first) return say.theLibraryKnowsNoCause;
+  if (first.probability > 0.85) return say.nothingElseExplainsItNearly;
+  if (second && first.probability > 0.55) return say.likelyAndIsNotRuled({ name: causeWords[second.id]?.name ?? second.id });
+  return say.notSureWhatIsKnown;
 }

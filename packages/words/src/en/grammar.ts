@@ -11,3 +11,6 @@ export const capital = (text: string): string => text.replace(/^./, (c) => c.toL
 
 /** One, one and another, one, another and a third. */
 export const and = (parts: ReadonlyArray<string | number>): string => list.format(parts.map(String));
+
+/** So many of something: *one* where it is a single one. */
+export const many = (n: number, one: string, more: string): string => `${n === 1 ? 'one' : n} ${n === 1 ? one : more}`;

@@ -20,6 +20,7 @@ import type { LiveSample, Survey } from '@yare/contract';
 import { formatFigure, type Supply } from '@yare/core';
 import { proofText } from '@yare/words';
 import { proofName } from '@yare/words/stages';
+import { say } from '@yare/words/pages/before-power';
 import { editSurvey } from '../../data/edits';
 import { useProofs, useProve, type ProofStanding } from '../../data/proofs';
 import type { Entry } from '../../ui/entryStore';
@@ -46,7 +47,7 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
     return [
       {
         id: `${tag} power insulation`,
-        label: 'Insulation reading',
+        label: say.insulationReading,
         value: now?.reading ?? null,
         unit: 'MΩ',
         decimals: 1,
@@ -56,7 +57,7 @@ function figureEntries(tag: string, check: PowerCheck, survey: Survey, set: (cha
       },
       {
         id: `${tag} power winding`,
-        label: 'Winding temperature',
+        label: say.windingTemperature,
         value: now?.temperature ?? null,
         unit: '°C',
         decimals: 0,
@@ -125,13 +126,13 @@ function PowerSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="before-power"
-      title="Before power"
+      title={say.beforePower}
       entries={powerChecks.flatMap((c) => figureEntries(tag, c, survey, set))}
-      acts={[{ text: 'Survey', hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
-      evidenceTitle="Why in this order"
+      acts={[{ text: say.survey, hotkey: 'v', onPress: () => go(`/m/${tag}/survey`) }, goOn(tag, 'before-power')]}
+      evidenceTitle={say.whyInThisOrder}
       evidence={<WhyInThisOrder />}
     >
-      <SectionHead right={`${passed} of ${items.length} passed`}>In this order</SectionHead>
+      <SectionHead right={say.ofPassed({ passed, items: items.length })}>{say.inThisOrder}</SectionHead>
       {items.map((item) => (
         <Fragment key={item.id}>
           <CheckRow model={model} item={item} open={open === item.id} onOpen={() => setChosen(open === item.id ? null : item.id)} />
@@ -158,10 +159,10 @@ function PowerSheet({ model }: { model: MachineModel }) {
 function WhyInThisOrder() {
   return (
     <View padding={16} gap={10}>
-      <Body>Dead and locked before a hand goes in. Earths before phases, so that a mistake finds its way to earth and not through you.</Body>
-      <Body>Insulation while the motor is still off the drive: 500 V on its output destroys it.</Body>
-      <Body>Motor before supply: the two rows of three terminals look alike, and the supply on the motor side destroys the drive too.</Body>
-      <Body>The supply last, measured before anything is started.</Body>
+      <Body>{say.deadAndLockedBeforeA}</Body>
+      <Body>{say.insulationWhileTheMotorIs}</Body>
+      <Body>{say.motorBeforeSupplyTheTwo}</Body>
+      <Body>{say.theSupplyLastMeasuredBefore}</Body>
     </View>
   );
 }
@@ -171,9 +172,9 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
   const { check, newest, standing } = item;
   const second =
     standing.state === 'stale'
-      ? `again: ${changedText(model, standing.changed)} changed since`
+      ? say.againChangedSince({ changedText: changedText(model, standing.changed) })
       : newest && standing.state !== 'not yet'
-        ? `${check.figures ? `${proofText(newest)} · ` : ''}${newest.author}, ${when(newest.at)}`
+        ? say.text({ figures: check.figures, proofText: proofText(newest), author: newest.author, when: when(newest.at) })
         : check.how;
   return (
     <>
@@ -186,7 +187,7 @@ function CheckRow({ model, item, open, onOpen }: { model: MachineModel; item: Ch
         testID={`check-${check.id}`}
       />
       {standing.state === 'failed' && newest && !open && (
-        <Finding severity="error" sentence={`${checkName(check.id)}: ${proofText(newest)}. Put it right and check it again before power goes on.`} />
+        <Finding severity="error" sentence={say.putItRightAndCheck({ checkName: checkName(check.id), proofText: proofText(newest) })} />
       )}
     </>
   );
@@ -217,7 +218,7 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, more, shor
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
       <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={6}>
         <Body>{check.how}</Body>
-        {first && !answered && <Second color="$yellow">Before this one: {checkName(first.id).toLowerCase()}.</Second>}
+        {first && !answered && <Second color="$yellow">{say.beforeThisOne({ checkName: checkName(first.id).toLowerCase() })}</Second>}
       </View>
       {check.id === 'isolated' && !answered && <BusFalling live={live} />}
       {entries.map((e) => (
@@ -229,14 +230,14 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, more, shor
       {recording.error && recording.of === check.id && <Finding severity="error" sentence={recording.error.message} />}
       {answered ? (
         <>
-          {next && <ActRow text={`Next: ${next.name}`} onPress={next.open} testID="next-check" />}
-          <ActRow text="Undo this check" onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
+          {next && <ActRow text={say.next({ name: next.name })} onPress={next.open} testID="next-check" />}
+          <ActRow text={say.undoThisCheck} onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
         </>
       ) : (
         <View flexDirection="row">
           {check.figures ? (
             <Act
-              text="Record the reading"
+              text={say.recordTheReading}
               filled
               disabled={!judged || (judged.passed && against !== null)}
               onPress={() => judged && recording.record(check, judged.passed, judged)}
@@ -244,14 +245,14 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, more, shor
             />
           ) : (
             <>
-              <Act text="Not OK" onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
-              <Act text="OK" filled disabled={against !== null} onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
+              <Act text={say.notOk} onPress={() => recording.record(check, false, null)} testID={`fail-${check.id}`} />
+              <Act text={say.ok} filled disabled={against !== null} onPress={() => recording.record(check, true, null)} testID={`pass-${check.id}`} />
             </>
           )}
         </View>
       )}
       {(standing.state === 'failed' || standing.state === 'stale') && (
-        <ActRow text="Undo this check" onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
+        <ActRow text={say.undoThisCheck} onPress={() => recording.takeBack(check)} testID={`undo-${check.id}`} />
       )}
     </View>
   );
@@ -260,22 +261,11 @@ function OpenCheck({ tag, item: { check, standing }, before, entries, more, shor
 /** How the DC bus empties, as the drive tells it while its electronics still live. */
 function BusFalling({ live }: { live: LiveSample | undefined }) {
   const fall = useBusFall(live);
-  if (live?.link !== 'up')
-    return (
-      <Note>
-        {fall.last === null
-          ? 'The drive does not answer, so it tells nothing of its DC bus. That is no proof: prove it dead with the tester.'
-          : `The drive no longer answers; its last reading was ${formatFigure(fall.last, 0)} V. Its electronics are off, the bus is not empty yet: wait the time on the drive’s label, 5 minutes where there is none, and prove it dead with the tester.`}
-      </Note>
-    );
+  if (live?.link !== 'up') return <Note>{fall.last === null ? say.theDriveDoesNotAnswer : say.theDriveNoLongerAnswers({ last: fall.last })}</Note>;
   return (
     <SheetRow
-      label="DC bus"
-      second={
-        fall.seconds === null
-          ? `must be below ${deadBus} V; it is not falling`
-          : `falling; below ${deadBus} V in about ${formatFigure(fall.seconds, 0)} s at this rate`
-      }
+      label={say.dcBus}
+      second={fall.seconds === null ? say.mustBeBelowVIt({ deadBus }) : say.fallingBelowVInAbout({ deadBus, seconds: fall.seconds })}
       figure={formatFigure(live.busVoltage, 0)}
       unit="V"
       testID="bus-falling"

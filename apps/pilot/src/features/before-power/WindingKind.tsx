@@ -1,4 +1,5 @@
 import type { Survey } from '@yare/contract';
+import { say } from '@yare/words/pages/before-power';
 import { Segments } from '../../ui/Segments';
 import { Note } from '../../ui/sheet';
 
@@ -10,11 +11,11 @@ export function WindingKind({ survey, set }: { survey: Survey; set: (change: Par
   return (
     <>
       <Segments
-        label="Insulation of the winding"
+        label={say.insulationOfTheWinding}
         options={[
-          { value: 'thermosetting', text: 'Resin', testID: 'winding-thermosetting' },
-          { value: 'thermoplastic', text: 'Old varnish', testID: 'winding-thermoplastic' },
-          { value: 'unknown', text: 'Not known', testID: 'winding-unknown' },
+          { value: 'thermosetting', text: say.resin, testID: 'winding-thermosetting' },
+          { value: 'thermoplastic', text: say.oldVarnish, testID: 'winding-thermoplastic' },
+          { value: 'unknown', text: say.notKnown, testID: 'winding-unknown' },
         ]}
         value={now?.winding ?? 'unknown'}
         onChoose={(w) =>
@@ -23,9 +24,7 @@ export function WindingKind({ survey, set }: { survey: Survey; set: (change: Par
           })
         }
       />
-      <Note>
-        Most motors since about 1970 are wound in resin (thermosetting). Old varnish (thermoplastic) loses far more of its reading with heat.
-      </Note>
+      <Note>{say.mostMotorsSinceAboutAre}</Note>
     </>
   );
 }

@@ -4,6 +4,7 @@ import { View } from '@tamagui/core';
 import { useCallback, useState } from 'react';
 import type { BenchAct } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/bench';
 import { useBench, useBenchAct, useBenchPart, usePutOnBench } from '../../data/bench';
 import { useLiveValue } from '../../data/live';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -39,16 +40,16 @@ function BenchSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="bench"
-      title="Bench"
+      title={say.bench}
       acts={[]}
       foot={there ? <PanelFoot tag={tag} onAct={onAct} /> : <View />}
-      evidenceTitle="Live, as the drive tells it"
-      evidenceNote="last 30 s"
+      evidenceTitle={say.liveAsTheDriveTells}
+      evidenceNote={say.lastS}
       evidence={live}
     >
-      {bench.data === 'no bench' && <Note>There is no bench here: the drives of this plant are real.</Note>}
+      {bench.data === 'no bench' && <Note>{say.thereIsNoBenchHere}</Note>}
       {bench.data === 'not on it' && <PutOnBench model={model} />}
-      {bench.isLoading && <Note>Asking the bench…</Note>}
+      {bench.isLoading && <Note>{say.askingTheBench}</Note>}
       <Refusal of={bench.error} />
       <Refusal of={error} />
       {trip && <Finding severity="error" sentence={trip} />}
@@ -56,11 +57,11 @@ function BenchSheet({ model }: { model: MachineModel }) {
         <>
           <Drawing tag={tag} />
           <Pace tag={tag} onAct={onAct} />
-          <SectionHead right="turned by hand in the plant">Handles</SectionHead>
+          <SectionHead right={say.turnedByHandInThe}>{say.handles}</SectionHead>
           <Handles tag={tag} onAct={onAct} />
           {!wide && (
             <>
-              <SectionHead right="as the drive tells it">Live, last 30 s</SectionHead>
+              <SectionHead right={say.asTheDriveTellsIt}>{say.liveLastS}</SectionHead>
               {live}
             </>
           )}
@@ -68,10 +69,7 @@ function BenchSheet({ model }: { model: MachineModel }) {
           <Drill tag={tag} onAct={onAct} />
           <Wires tag={tag} onAct={onAct} />
           <BuiltAnew model={model} />
-          <Note>
-            The bench is a simulated machine with values of its own that the rest of this application does not know. Nothing here touches a real
-            plant.
-          </Note>
+          <Note>{say.theBenchIsASimulated}</Note>
         </>
       )}
     </MachineFrame>
@@ -129,9 +127,9 @@ function Handles({ tag, onAct }: PartProps) {
 function MainSwitch({ on, onAct }: { on: boolean; onAct: OnAct }) {
   return (
     <SheetRow
-      label="Main switch"
-      second={on ? 'the drive has power' : 'no power: the drive is dead and its motor coasts'}
-      text={on ? 'On' : 'Off'}
+      label={say.mainSwitch}
+      second={on ? say.theDriveHasPower : say.noPowerTheDriveIs}
+      text={on ? say.on : say.off}
       onPress={() => onAct({ handles: { power: on ? 0 : 1 } })}
       testID="handle-power"
     />
@@ -143,9 +141,9 @@ function Pace({ tag, onAct }: PartProps) {
   const now = useBenchPart(tag, (v) => v.pace) ?? 1;
   return (
     <>
-      <SheetRow label="Time" second={now === 1 ? 'as it is' : 'sped up, for slow processes'} />
+      <SheetRow label={say.time} second={now === 1 ? 'as it is' : say.spedUpForSlowProcesses} />
       <Segments
-        label="Time"
+        label={say.time}
         options={([1, 5, 20] as const).map((pace) => ({ value: pace, text: `×${pace}`, testID: `pace-${pace}` }))}
         value={now as 1 | 5 | 20}
         onChoose={(pace) => onAct({ pace })}
@@ -161,15 +159,13 @@ function Instruments({ tag }: { tag: string }) {
   const { seen, powered, kind } = view;
   return (
     <>
-      <SectionHead right="not known to the drive">Instruments</SectionHead>
-      <SheetRow label="Shaft" second="by tachometer" figure={formatFigure(seen.shaftSpeed, 0)} unit="rpm" />
-      <SheetRow label="Motor winding" figure={formatFigure(seen.windingTemperature, 0)} unit="°C" />
-      <SheetRow label="Supply" second={powered ? 'line to line' : 'power is off'} figure={formatFigure(powered ? seen.supply : 0, 0)} unit="V" />
-      {seen.sensor !== null && (
-        <SheetRow label="Signal" second="of the process sensor, at the drive" figure={formatFigure(seen.signal, 2)} unit="mA" />
-      )}
-      {kind === 'conveyor' && <SheetRow label="On the belt" figure={formatFigure(seen.mass, 0)} unit="kg" />}
-      {seen.asleep && <SheetRow label="Process" text="asleep" second="wakes when the pressure falls or the level rises" />}
+      <SectionHead right={say.notKnownToTheDrive}>{say.instruments}</SectionHead>
+      <SheetRow label={say.shaft} second={say.byTachometer} figure={formatFigure(seen.shaftSpeed, 0)} unit="rpm" />
+      <SheetRow label={say.motorWinding} figure={formatFigure(seen.windingTemperature, 0)} unit="°C" />
+      <SheetRow label={say.supply} second={powered ? say.lineToLine : say.powerIsOff} figure={formatFigure(powered ? seen.supply : 0, 0)} unit="V" />
+      {seen.sensor !== null && <SheetRow label={say.signal} second={say.ofTheProcessSensorAt} figure={formatFigure(seen.signal, 2)} unit="mA" />}
+      {kind === 'conveyor' && <SheetRow label={say.onTheBelt} figure={formatFigure(seen.mass, 0)} unit="kg" />}
+      {seen.asleep && <SheetRow label={say.process} text="asleep" second={say.wakesWhenThePressureFalls} />}
     </>
   );
 }
@@ -180,10 +176,10 @@ function PutOnBench({ model }: { model: MachineModel }) {
   const put = usePutOnBench(tag);
   return (
     <>
-      <Note>{`The bench has no ${tag}. It can build one from the record: ${builtText(model)}, with this motor and this load as nearly as the bench makes anything.`}</Note>
+      <Note>{say.theBenchHasNoIt({ tag, builtText: builtText(model) })}</Note>
       <ActRow
-        text={put.isPending ? 'Building it…' : `Put ${tag} on the bench`}
-        second="simulated, to try out; nothing of a real plant is touched"
+        text={put.isPending ? say.buildingIt : say.putOnTheBench({ tag })}
+        second={say.simulatedToTryOutNothing}
         disabled={put.isPending}
         onPress={() => put.mutate()}
         testID="put-on-bench"
@@ -194,7 +190,7 @@ function PutOnBench({ model }: { model: MachineModel }) {
 }
 
 const builtText = ({ machine, drafted }: MachineModel): string =>
-  `${drafted.book.family} ${machine.size} fresh from its box at address ${machine.unitId}`;
+  say.freshFromItsBoxAt({ family: drafted.book.family, size: machine.size, unitId: machine.unitId });
 
 /** What was built from the record can be built again after the record has changed. */
 function BuiltAnew({ model }: { model: MachineModel }) {
@@ -205,18 +201,13 @@ function BuiltAnew({ model }: { model: MachineModel }) {
   if (!built) return null;
   return (
     <>
-      <ActRow
-        text="Build it anew from the record"
-        second="after another drive, motor, load or address"
-        onPress={() => setAsked(!asked)}
-        testID="build-anew"
-      />
+      <ActRow text={say.buildItAnewFromThe} second={say.afterAnotherDriveMotorLoad} onPress={() => setAsked(!asked)} testID="build-anew" />
       {asked && (
         <Answer>
           <Finding
             severity="act"
-            sentence={`The simulated ${tag} is taken away, turning or not, and built again: ${builtText(model)}. What its drive holds and remembers is gone; record and draft stay.`}
-            act={put.isPending ? 'Building it…' : `Build ${tag} anew`}
+            sentence={say.theSimulatedIsTakenAway({ tag, builtText: builtText(model) })}
+            act={put.isPending ? say.buildingIt : say.buildAnew({ tag })}
             onAct={() => put.mutate(undefined, { onSuccess: () => setAsked(false) })}
           />
         </Answer>

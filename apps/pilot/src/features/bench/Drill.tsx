@@ -1,4 +1,5 @@
 import type { BenchAct } from '@yare/contract';
+import { say } from '@yare/words/pages/bench';
 import { useBenchPart } from '../../data/bench';
 import { go } from '../../ui/go';
 import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
@@ -11,34 +12,29 @@ export function Drill({ tag, onAct }: { tag: string; onAct: (act: Omit<BenchAct,
   const was = faults?.find((f) => f.id === drill?.was);
   return (
     <>
-      <SectionHead right={drill?.on ? 'goes on' : undefined}>Drill</SectionHead>
+      <SectionHead right={drill?.on ? 'goes on' : undefined}>{say.drill}</SectionHead>
       {drill?.on ? (
         <>
-          <Finding
-            severity="act"
-            sentence="Something goes wrong with this machine once it is up to speed. Run it until it trips; then name the cause in its case, against the clock."
-            act="Go to Trips"
-            onAct={() => go(`/m/${tag}/trip`)}
-          />
-          <ActRow text="End the drill" second="puts it right and tells what it was" onPress={() => onAct({ drill: 'end' })} testID="drill-end" />
+          <Finding severity="act" sentence={say.somethingGoesWrongWithThis} act={say.goToTrips} onAct={() => go(`/m/${tag}/trip`)} />
+          <ActRow text={say.endTheDrill} second={say.putsItRightAndTells} onPress={() => onAct({ drill: 'end' })} testID="drill-end" />
         </>
       ) : (
         <>
           {was && (
             <Finding
               severity="act"
-              sentence={`It was: ${was.name}. ${was.what} The case says which figures decided it, and what to measure next.`}
-              act="See the case"
+              sentence={say.itWasTheCaseSays({ name: was.name, what: was.what })}
+              act={say.seeTheCase}
               onAct={() => go(`/m/${tag}/trip`)}
             />
           )}
           <ActRow
-            text={was ? 'Hide another fault' : 'Hide a fault'}
-            second="strikes once the machine is at speed; nobody is told which"
+            text={was ? say.hideAnotherFault : say.hideAFault}
+            second={say.strikesOnceTheMachineIs}
             onPress={() => onAct({ drill: 'begin' })}
             testID="drill-begin"
           />
-          {!was && <Note>Practice for the night: the page of faults does not show it.</Note>}
+          {!was && <Note>{say.practiceForTheNightThe}</Note>}
         </>
       )}
     </>

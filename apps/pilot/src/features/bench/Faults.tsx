@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { memo, useState } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchTrigger, BenchView } from '@yare/contract';
+import { say } from '@yare/words/pages/bench';
 import { Answer } from '../../ui/Answer';
 import { Choices } from '../../ui/entry';
 import { SectionHead, SheetRow } from '../../ui/sheet';
@@ -10,10 +11,10 @@ import { Strong } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
 
 const triggers: ReadonlyArray<{ value: BenchTrigger; label: string }> = [
-  { value: 'now', label: 'Now' },
-  { value: 'next start', label: 'At the next start' },
-  { value: 'at speed', label: 'When it is at speed' },
-  { value: 'next stop', label: 'At the next stop' },
+  { value: 'now', label: say.now },
+  { value: 'next start', label: say.atTheNextStart },
+  { value: 'at speed', label: say.whenItIsAtSpeed },
+  { value: 'next stop', label: say.atTheNextStop },
 ];
 
 /** The library of faults: each says what happens in the plant; armed ones strike at their moment. */
@@ -23,12 +24,12 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
   const struck = faults.filter((f) => f.state !== 'off').length;
   return (
     <>
-      <SectionHead right={struck === 0 ? 'nothing armed' : `${struck} armed or active`}>Faults</SectionHead>
+      <SectionHead right={struck === 0 ? say.nothingArmed : say.armedOrActive({ struck })}>{say.faults}</SectionHead>
       {faults.map((f) => (
         <View key={f.id}>
           <SheetRow
             label={f.name}
-            second={f.state === 'armed' ? `${f.what} Waits: ${f.trigger}.` : f.what}
+            second={f.state === 'armed' ? say.waits({ what: f.what, trigger: f.trigger }) : f.what}
             mark={f.state === 'struck' ? <WarningShape colour={palette.yellow} /> : undefined}
             inHand={open === f.id}
             onPress={f.state === 'off' ? () => setOpen(open === f.id ? null : f.id) : undefined}
@@ -41,7 +42,7 @@ export const Faults = memo(function Faults({ faults, onAct }: { faults: BenchVie
                 onPress={() => onAct({ fault: { id: f.id, trigger: null } })}
                 style={{ minHeight: 48, minWidth: 96, justifyContent: 'center', alignItems: 'flex-end', paddingRight: 14 }}
               >
-                <Strong color="$plum">{f.state === 'struck' ? 'Clear fault' : 'Take back'}</Strong>
+                <Strong color="$plum">{f.state === 'struck' ? say.clearFault : say.takeBack}</Strong>
               </Pressable>
             )}
           </SheetRow>

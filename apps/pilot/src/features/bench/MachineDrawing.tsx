@@ -1,6 +1,7 @@
 import Svg, { Circle, G, Line, Path, Rect, Text } from 'react-native-svg';
 import type { BenchView } from '@yare/contract';
 import { formatFigure, fromSi } from '@yare/core';
+import { say } from '@yare/words/pages/bench';
 import { fontFamily } from '../../ui/palette';
 import { usePalette } from '../../ui/theme';
 
@@ -53,7 +54,7 @@ function Motor({ x, y, speed }: { x: number; y: number; speed: number }) {
           fill="none"
         />
       )}
-      <Reading x={x + 36} y={y + 2} label="shaft" value={`${formatFigure(speed, 0)} rpm`} anchor="start" />
+      <Reading x={x + 36} y={y + 2} label={say.shaft2} value={say.rpm({ speed })} anchor="start" />
     </G>
   );
 }
@@ -75,7 +76,7 @@ function Valve({ x, y, open }: { x: number; y: number; open: number }) {
   );
 }
 
-const bar = (pa: number): string => `${formatFigure(fromSi(pa, 'bar'), 2)} bar`;
+const bar = (pa: number): string => say.bar({ fromSi: fromSi(pa, 'bar') });
 
 function Pump({ view }: { view: BenchView }) {
   const palette = usePalette();
@@ -152,7 +153,7 @@ function Fan({ view }: { view: BenchView }) {
       </G>
       <Circle cx={300} cy={86} r={3.5} fill={palette.ink} />
       {flows && <Path d="M340 86 h30 m-8 -5 l8 5 l-8 5" stroke={palette.blue} strokeWidth={2.5} fill="none" />}
-      <Reading x={236} y={32} label="static pressure" value={`${formatFigure(seen.pressure, 0)} Pa`} />
+      <Reading x={236} y={32} label={say.staticPressure} value={say.pa({ pressure: seen.pressure })} />
       <Line x1={236} y1={50} x2={236} y2={76} stroke={palette.ink} strokeWidth={1.5} />
       <Reading x={57} y={148} label="filter" value={`${formatFigure(seen.clogging, 1)} ×`} />
       <Reading x={378} y={138} label="flow" value={`${formatFigure(seen.flow * 3600, 0)} m³/h`} anchor="end" />
@@ -169,7 +170,7 @@ function Brake({ open, x, y, wordsY }: { open: boolean | null; x: number; y: num
   return (
     <G>
       <Rect x={x} y={y} width={10} height={24} fill={open ? palette.sheet : palette.ink} stroke={palette.ink} strokeWidth={2} />
-      <Reading x={x - 8} y={wordsY} label={open ? 'open' : 'holds the shaft'} value="Brake" anchor="end" />
+      <Reading x={x - 8} y={wordsY} label={open ? 'open' : say.holdsTheShaft} value={say.brake} anchor="end" />
     </G>
   );
 }
@@ -192,8 +193,8 @@ function Conveyor({ view }: { view: BenchView }) {
         ))}
       </G>
       <Path d="M66 20 h40 l-9 22 h-22 Z" fill={palette.sheet} stroke={palette.ink} strokeWidth={2} />
-      <Reading x={150} y={34} label="on the belt" value={`${formatFigure(seen.mass, 0)} kg`} anchor="start" />
-      <Reading x={290} y={34} label="belt" value={`${formatFigure(seen.beltSpeed, 2)} m/s`} />
+      <Reading x={150} y={34} label={say.onTheBelt2} value={say.kg({ mass: seen.mass })} anchor="start" />
+      <Reading x={290} y={34} label={say.belt} value={`${formatFigure(seen.beltSpeed, 2)} m/s`} />
       <Motor x={214} y={158} speed={seen.shaftSpeed} />
       <Path d="M160 158 H60 V118" stroke={palette.ink} strokeWidth={3} fill="none" strokeDasharray="3 3" />
       <Brake open={seen.brakeOpen} x={140} y={146} wordsY={188} />
@@ -219,8 +220,8 @@ function Hoist({ view }: { view: BenchView }) {
           fill="none"
         />
       )}
-      <Reading x={300} y={138} label="on the hook" value={`${formatFigure(seen.mass, 0)} kg`} />
-      <Reading x={300} y={34} label="shaft" value={`${formatFigure(seen.shaftSpeed, 0)} rpm`} />
+      <Reading x={300} y={138} label={say.onTheHook} value={say.kg({ mass: seen.mass })} />
+      <Reading x={300} y={34} label={say.shaft2} value={say.rpm2({ shaftSpeed: seen.shaftSpeed })} />
       <Brake open={seen.brakeOpen} x={104} y={40} wordsY={84} />
     </G>
   );
@@ -248,7 +249,7 @@ function Agitator({ view }: { view: BenchView }) {
           fill="none"
         />
       )}
-      <Reading x={64} y={96} label="shaft" value={`${formatFigure(seen.shaftSpeed, 0)} rpm`} />
+      <Reading x={64} y={96} label={say.shaft2} value={say.rpm2({ shaftSpeed: seen.shaftSpeed })} />
       <Reading x={326} y={96} label="winding" value={`${formatFigure(seen.windingTemperature, 0)} °C`} />
     </G>
   );
@@ -263,7 +264,7 @@ export function MachineDrawing({ view }: { view: BenchView }) {
       viewBox={`0 0 ${width} ${height}`}
       style={{ aspectRatio: width / height, maxHeight: 260 }}
       role="img"
-      aria-label={`The ${view.kind}, ${formatFigure(view.seen.shaftSpeed, 0)} rpm`}
+      aria-label={say.theRpm({ kind: view.kind, shaftSpeed: view.seen.shaftSpeed })}
     >
       <Drawing view={view} />
     </Svg>

@@ -3,6 +3,7 @@ import { memo, useEffect, useRef } from 'react';
 import { Pressable } from 'react-native';
 import type { BenchAct, BenchView } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/bench';
 import { Range } from '../../ui/Range';
 import { Segments } from '../../ui/Segments';
 import { Second, Strong } from '../../ui/text';
@@ -121,7 +122,7 @@ function EmergencyStop({ device, onAct }: { device: Device; onAct: OnAct }) {
       }}
     >
       <Strong color={pressed ? '$sheet' : '$red'} fontSize={15} lineHeight={17} textAlign="center">
-        {pressed ? 'Pressed: pull out' : 'Emergency stop'}
+        {pressed ? say.pressedPullOut : say.emergencyStop}
       </Strong>
     </Pressable>
   );

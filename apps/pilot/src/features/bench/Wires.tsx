@@ -1,5 +1,6 @@
 import { Fragment, useState } from 'react';
 import type { BenchAct, WireFault } from '@yare/contract';
+import { say } from '@yare/words/pages/bench';
 import { useBenchPart } from '../../data/bench';
 import { Choices } from '../../ui/entry';
 import { ActRow, SectionHead, SheetRow } from '../../ui/sheet';
@@ -9,11 +10,11 @@ import { usePalette } from '../../ui/theme';
 type Kind = WireFault['kind'];
 
 const kinds: ReadonlyArray<{ value: Kind; label: string; is: (f: WireFault) => string }> = [
-  { value: 'cut', label: 'Cut it', is: () => 'cut' },
-  { value: 'bridge', label: 'Bridge it to the supply', is: () => 'always closed' },
-  { value: 'swap', label: 'Change it over with the next one', is: (f) => (f.kind === 'swap' ? `changed over with ${f.b}` : '') },
-  { value: 'invert', label: 'Fit a contact of the other kind', is: () => 'contact of the other kind' },
-  { value: 'bounce', label: 'Loosen it', is: () => 'loose: it chatters' },
+  { value: 'cut', label: say.cutIt, is: () => 'cut' },
+  { value: 'bridge', label: say.bridgeItToTheSupply, is: () => 'always closed' },
+  { value: 'swap', label: say.changeItOverWithThe, is: (f) => (f.kind === 'swap' ? say.changedOverWith({ b: f.b }) : '') },
+  { value: 'invert', label: say.fitAContactOfThe, is: () => say.contactOfTheOtherKind },
+  { value: 'bounce', label: say.loosenIt, is: () => say.looseItChatters },
 ];
 
 const faultText = (f: WireFault): string => kinds.find((k) => k.value === f.kind)?.is(f) ?? f.kind;
@@ -34,16 +35,14 @@ export function Wires({ tag, onAct }: { tag: string; onAct: (act: Omit<BenchAct,
   };
   return (
     <>
-      <SectionHead right={wrong === 0 ? 'as drawn' : `${wrong} not as drawn${unseenFaults > 0 ? `, ${unseenFaults} untold` : ''}`}>
-        Wires of the panel
-      </SectionHead>
+      <SectionHead right={wrong === 0 ? say.asDrawn : say.notAsDrawn({ wrong, unseenFaults })}>{say.wiresOfThePanel}</SectionHead>
       {wires.map(({ terminal, to }) => {
         const fault = wireFaults.find((f) => f.a === terminal || (f.kind === 'swap' && f.b === terminal));
         return (
           <Fragment key={terminal}>
             <SheetRow
-              label={`${terminal} to ${to}`}
-              second={fault ? faultText(fault) : 'sound'}
+              label={say.to({ terminal, to })}
+              second={fault ? faultText(fault) : say.sound}
               mark={fault ? <WarningShape colour={palette.yellow} /> : undefined}
               inHand={open === terminal}
               onPress={() => setOpen(open === terminal ? null : terminal)}
@@ -54,15 +53,15 @@ export function Wires({ tag, onAct }: { tag: string; onAct: (act: Omit<BenchAct,
         );
       })}
       <ActRow
-        text="Lay one wrong and do not say which"
-        second="for whoever wants to find it with Try wire by wire"
+        text={say.layOneWrongAndDo}
+        second={say.forWhoeverWantsToFind}
         onPress={() => onAct({ wires: { act: 'strike unseen', kind: kinds[Math.floor(Math.random() * kinds.length)]?.value ?? 'cut' } })}
         testID="wire-untold"
       />
-      <ActRow text="Put every wire right" onPress={() => onAct({ wires: { act: 'put right' } })} disabled={wrong === 0} testID="wires-right" />
+      <ActRow text={say.putEveryWireRight} onPress={() => onAct({ wires: { act: 'put right' } })} disabled={wrong === 0} testID="wires-right" />
       <ActRow
-        text="Build the panel anew for the drive’s jobs"
-        second="buttons, switches and knobs as the inputs in the drive ask for; with the machine at rest"
+        text={say.buildThePanelAnewFor}
+        second={say.buttonsSwitchesAndKnobsAs}
         onPress={() => onAct({ wires: { act: 'build anew' } })}
         testID="wires-anew"
       />

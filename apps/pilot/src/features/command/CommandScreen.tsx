@@ -1,5 +1,6 @@
 import { atRest, commandSentence, commandStage, holdText, lostText, otherSpeakers, sourceSentences, type MachineModel } from '@yare/commissioning';
 import { InputJob } from '@yare/core';
+import { say } from '@yare/words/pages/command';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -21,15 +22,14 @@ const { sections = [] } = commandStage;
 /** Who starts it and who sets its speed now, as the drive itself says, and who is not heard. */
 function Now({ model, now }: { model: MachineModel; now: CommandNow | null }) {
   const { held } = model;
-  if (!held || !now)
-    return <Finding severity="warning" sentence="The drive does not answer, or was not read yet: who has command now is not known." />;
+  if (!held || !now) return <Finding severity="warning" sentence={say.theDriveDoesNotAnswer} />;
   const first = now.told.held[0];
   const running = now.state === 'running' || now.state === 'asleep';
   return (
     <>
       <Finding
         severity={now.told.held.includes('tripped') ? 'error' : first && first !== 'not asked' && first !== 'borrowed' ? 'warning' : 'good'}
-        sentence={[commandSentence(held, now.command), first ? holdText(held, first, now.command) : running ? 'It runs.' : '']
+        sentence={[commandSentence(held, now.command), first ? holdText(held, first, now.command) : running ? say.itRuns : '']
           .filter(Boolean)
           .join(' ')}
       />
@@ -45,12 +45,12 @@ function useGivenBack(model: MachineModel, now: CommandNow | null): { act: Act |
   const { standing, newest } = useProofs(model)('command', 'given back');
   const prove = useProve(model);
   const { held } = model;
-  if (standing.state === 'passed') return { act: null, error: null, text: `Given back: seen by ${newest?.author ?? ''}` };
+  if (standing.state === 'passed') return { act: null, error: null, text: say.givenBackSeenBy({ author: newest?.author ?? '' }) };
   const isBack = now?.holder === 'terminals' && held;
   return {
     act: isBack
       ? {
-          text: 'Count it: given back',
+          text: say.countItGivenBack,
           main: true,
           hotkey: 'k',
           testID: 'given-back',
@@ -64,7 +64,7 @@ function useGivenBack(model: MachineModel, now: CommandNow | null): { act: Act |
         }
       : null,
     error: prove.error,
-    text: now?.holder === 'terminals' ? 'The drive says that nobody has command over the link.' : 'Command is still on the link.',
+    text: now?.holder === 'terminals' ? say.theDriveSaysThatNobody : say.commandIsStillOnThe,
   };
 }
 
@@ -83,38 +83,38 @@ function CommandSheet({ model }: { model: MachineModel }) {
   const back = useGivenBack(model, now);
   const shown = new Set(model.drafted.having(sections.flatMap((s) => s.roles)).map((s) => s.code));
   const local = model.drafted.jobs.includes(InputJob.local);
-  const words = now && model.held ? <DriveWords held={model.held} now={now} /> : <Note>The drive does not answer.</Note>;
+  const words = now && model.held ? <DriveWords held={model.held} now={now} /> : <Note>{say.theDriveDoesNotAnswer2}</Note>;
   return (
     <MachineFrame
       model={model}
       stage="command"
-      title="Command"
+      title={say.command}
       entries={sectionEntries(model, 'command', sections)}
       acts={[undo, model.differing.length === 0 && back.act ? back.act : writeOrGoOn(model, 'command')]}
-      evidenceTitle="The drive’s own words"
-      evidenceNote="as read"
+      evidenceTitle={say.theDrivesOwnWords}
+      evidenceNote={say.asRead}
       evidence={words}
     >
-      <SectionHead right="from the drive, live">Now</SectionHead>
+      <SectionHead right={say.fromTheDriveLive}>{say.now}</SectionHead>
       <Now model={model} now={now} />
       <Refusal of={back.error} />
       <Note>{back.text}</Note>
       <StageFindings model={model} findings={otherFindings(model, 'command', shown)} />
-      <SectionHead right={model.differing.length > 0 ? 'as drafted' : 'as set'}>Who starts it, who sets its speed</SectionHead>
+      <SectionHead right={model.differing.length > 0 ? say.asDrafted : say.asSet}>{say.whoStartsItWhoSets}</SectionHead>
       {sourceSentences(model.drafted).map(({ mode, sentence }) => (
-        <SheetRow key={mode} label={sentence} second={mode === 'remote' && !local ? '' : `in ${mode}`} />
+        <SheetRow key={mode} label={sentence} second={mode === 'remote' && !local ? '' : say.inText({ mode })} />
       ))}
       <SettingSections model={model} stage="command" sections={sections.filter((s) => s.id === 'sources' || (s.id === 'local' && local))} />
-      <Fold title="What holds it back" right={holdCount(now)} open={false} testID="fold-permissives">
+      <Fold title={say.whatHoldsItBack} right={holdCount(now)} open={false} testID="fold-permissives">
         <Permissives model={model} now={now} />
       </Fold>
-      <Fold title="If another spoke" right="nothing is sent" open={false} testID="fold-others">
+      <Fold title={say.ifAnotherSpoke} right={say.nothingIsSent} open={false} testID="fold-others">
         <Others model={model} now={now} />
       </Fold>
-      <Fold title="Truth table" right="every combination" open={false} testID="fold-truth">
+      <Fold title={say.truthTable} right={say.everyCombination} open={false} testID="fold-truth">
         <TruthRows model={model} />
       </Fold>
-      <Fold title="Ways to wire it" right="jobs and sources in one tap" open={false} testID="fold-ways">
+      <Fold title={say.waysToWireIt} right={say.jobsAndSourcesInOne} open={false} testID="fold-ways">
         <WaysToWire model={model} />
       </Fold>
       {sections
@@ -131,7 +131,7 @@ function CommandSheet({ model }: { model: MachineModel }) {
           </Fold>
         ))}
       {!wide && (
-        <Fold title="The drive’s own words" right="as read" open={false} testID="fold-words">
+        <Fold title={say.theDrivesOwnWords} right={say.asRead} open={false} testID="fold-words">
           {words}
         </Fold>
       )}
@@ -141,7 +141,7 @@ function CommandSheet({ model }: { model: MachineModel }) {
 
 const holdCount = (now: CommandNow | null): string => {
   const n = now?.told.held.length ?? 0;
-  return now === null ? 'not known' : n === 0 ? 'nothing' : `${n} ${n === 1 ? 'thing' : 'things'}`;
+  return now === null ? say.notKnown : n === 0 ? 'nothing' : say.thing({ n });
 };
 
 /** Where start and speed come from, what wins, and the proof that the phone has given command back. */

@@ -1,6 +1,7 @@
 import type { DriveSettings } from '@yare/books';
 import { holdNames, inputIds } from '@yare/commissioning';
 import { bitsOf } from '@yare/core';
+import { say } from '@yare/words/pages/command';
 import type { CommandNow } from '../../data/commandNow';
 import { SheetRow } from '../../ui/sheet';
 
@@ -11,19 +12,19 @@ export function DriveWords({ held, now }: { held: DriveSettings; now: CommandNow
   const { live } = held.book.words;
   const { told, words } = now;
   const rows = [
-    { id: 'mode', label: 'Mode', text: told.mode, raw: words.mode, register: live.mode.register },
-    { id: 'started', label: 'Start from', text: told.start, raw: words.startedBy, register: live.startedBy.register },
-    { id: 'speed', label: 'Speed from', text: told.speed, raw: words.speedBy, register: live.speedBy.register },
+    { id: 'mode', label: say.mode, text: told.mode, raw: words.mode, register: live.mode.register },
+    { id: 'started', label: say.startFrom, text: told.start, raw: words.startedBy, register: live.startedBy.register },
+    { id: 'speed', label: say.speedFrom, text: told.speed, raw: words.speedBy, register: live.speedBy.register },
     {
       id: 'held',
-      label: 'Held back by',
+      label: say.heldBackBy,
       text: told.held.length === 0 ? 'nothing' : told.held.map((h) => holdNames[h]).join(', '),
       raw: words.heldBack,
       register: live.heldBack.register,
     },
     {
       id: 'inputs',
-      label: 'Inputs closed',
+      label: say.inputsClosed,
       text:
         inputIds(held)
           .filter((_id, i) => now.inputs.closed[i])
@@ -33,7 +34,7 @@ export function DriveWords({ held, now }: { held: DriveSettings; now: CommandNow
     },
     {
       id: 'outputs',
-      label: 'Outputs on',
+      label: say.outputsOn,
       text:
         held.outputs
           .flatMap((s, i) => ((words.outputs & bitsOf(held.outputs.map((_s, n) => n === i))) !== 0 ? [s.role?.replace('relay ', '') ?? s.name] : []))
@@ -43,6 +44,6 @@ export function DriveWords({ held, now }: { held: DriveSettings; now: CommandNow
     },
   ];
   return rows.map((r) => (
-    <SheetRow key={r.id} label={r.label} second={`register ${r.register}: ${hex(r.raw)}`} text={r.text} testID={`word-${r.id}`} />
+    <SheetRow key={r.id} label={r.label} second={say.register({ register: r.register, hex: hex(r.raw) })} text={r.text} testID={`word-${r.id}`} />
   ));
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { inputName, jobNames, type MachineModel } from '@yare/commissioning';
 import { fitJobs, schemesFor } from '@yare/commissioning/fitJobs';
+import { say } from '@yare/words/pages/command';
 import { takeChanges } from '../../machine/takeChanges';
 import { ActRow, Finding, SheetRow } from '../../ui/sheet';
 import { Choices } from '../../ui/entry';
@@ -33,18 +34,16 @@ export function WaysToWire({ model }: { model: MachineModel }) {
             <Finding
               key={l.job}
               severity="warning"
-              sentence={`${jobNames[l.job]}: ${l.why === 'never' ? `no input of ${drafted.book.family} does it` : `no input is left for it`}. Instead: ${l.instead}.`}
+              sentence={say.instead({ jobNames: jobNames[l.job], why: l.why, family: drafted.book.family, instead: l.instead })}
             />
           ))}
-          {fit.lacksSpeed && (
-            <Finding severity="warning" sentence={`${drafted.book.family} has no process loop: take the speed from a signal or a preset.`} />
-          )}
+          {fit.lacksSpeed && <Finding severity="warning" sentence={say.hasNoProcessLoopTake({ family: drafted.book.family })} />}
           {fit.changes.length === 0 ? (
-            <Finding severity="good" sentence="The draft stands like this already." />
+            <Finding severity="good" sentence={say.theDraftStandsLikeThis} />
           ) : (
             <ActRow
-              text={`Take it into the draft: ${fit.changes.length} ${fit.changes.length === 1 ? 'setting' : 'settings'}`}
-              second={fit.left.length > 0 ? 'the best this drive can do of it' : 'jobs of the inputs, start and speed source'}
+              text={say.takeItIntoTheDraft({ changes: fit.changes.length })}
+              second={fit.left.length > 0 ? say.theBestThisDriveCan : say.jobsOfTheInputsStart}
               onPress={() => takeChanges(model, fit.changes)}
               testID="take-way"
             />

@@ -7,6 +7,7 @@ import { compareSettings } from '@yare/commissioning/copy';
 import { View } from '@tamagui/core';
 import { useState } from 'react';
 import { bookById, DriveSettings, factoryValues } from '@yare/books';
+import { say } from '@yare/words/pages/compare';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono, Second } from '../../ui/text';
@@ -39,17 +40,17 @@ function CompareSheet({ model }: { model: MachineModel }) {
   return (
     <MachineFrame
       model={model}
-      title="Compare"
-      acts={[{ text: 'Swap sides', main: true, hotkey: 'c', onPress: () => (setA(b), setB(a)), testID: 'swap-sides' }]}
-      evidenceTitle="The two sides"
-      evidence={<Note>Of another family, what does the same is set beside it, in the codes and units of the first.</Note>}
+      title={say.compare}
+      acts={[{ text: say.swapSides, main: true, hotkey: 'c', onPress: () => (setA(b), setB(a)), testID: 'swap-sides' }]}
+      evidenceTitle={say.theTwoSides}
+      evidence={<Note>{say.ofAnotherFamilyWhatDoes}</Note>}
     >
-      <SidePick title={`First: ${name(a)}`} side={a} onSide={setA} testID="side-a" />
-      <SidePick title={`Second: ${name(b)}`} side={b} onSide={setB} testID="side-b" />
-      <SectionHead right={result ? `${result.differing.length} differ, ${result.equal} agree` : ''}>Differences</SectionHead>
-      {!result && <Note>{left === null ? `${name(a)}: nothing there yet.` : `${name(b)}: nothing there yet.`}</Note>}
-      {result && result.differing.length === 0 && <Note>They agree in everything both have.</Note>}
-      {result && result.differing.length > 0 && <Note>{`Bold: ${name(a)}. Under it: ${name(b)}.`}</Note>}
+      <SidePick title={say.first({ name: name(a) })} side={a} onSide={setA} testID="side-a" />
+      <SidePick title={say.second({ name: name(b) })} side={b} onSide={setB} testID="side-b" />
+      <SectionHead right={result ? say.differAgree({ differing: result.differing.length, equal: result.equal }) : ''}>{say.differences}</SectionHead>
+      {!result && <Note>{left === null ? say.nothingThereYet({ name: name(a) }) : say.nothingThereYet({ name: name(b) })}</Note>}
+      {result && result.differing.length === 0 && <Note>{say.theyAgreeInEverythingBoth}</Note>}
+      {result && result.differing.length > 0 && <Note>{say.boldUnderIt({ name: name(a), name2: name(b) })}</Note>}
       {result?.differing.map((d) => (
         <SheetRow key={d.code} label={d.name} second={d.code} testID={`compare-${d.code}`}>
           <View paddingRight={14} maxWidth="56%" alignItems="flex-end">
@@ -62,7 +63,9 @@ function CompareSheet({ model }: { model: MachineModel }) {
           </View>
         </SheetRow>
       ))}
-      {result && result.onlyInOne > 0 && <Note>{`${result.onlyInOne} settings of ${name(a)} have nothing beside them in ${name(b)}.`}</Note>}
+      {result && result.onlyInOne > 0 && (
+        <Note>{say.settingsOfHaveNothingBeside({ onlyInOne: result.onlyInOne, name: name(a), name2: name(b) })}</Note>
+      )}
     </MachineFrame>
   );
 }
@@ -72,7 +75,7 @@ function SidePick({ title, side, onSide, testID }: { title: string; side: Side; 
   return (
     <Fold title={title} open={false} testID={testID}>
       <View paddingLeft={52} paddingVertical={6}>
-        <Second>Which of its sheets</Second>
+        <Second>{say.whichOfItsSheets}</Second>
       </View>
       {kinds.map((kind) => (
         <SheetRow
@@ -84,7 +87,7 @@ function SidePick({ title, side, onSide, testID }: { title: string; side: Side; 
         />
       ))}
       <View paddingLeft={52} paddingVertical={6}>
-        <Second>Of which machine</Second>
+        <Second>{say.ofWhichMachine}</Second>
       </View>
       {data?.map((m) => (
         <SheetRow

@@ -3,6 +3,7 @@ import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { ScrollView } from 'react-native';
 import type { DeviceView } from '@yare/contract';
+import { say } from '@yare/words/pages/devices';
 import { useDevices, usePairing, usePutOut } from '../../data/pairing';
 import { ActionBar } from '../../ui/bar';
 import { go } from '../../ui/go';
@@ -24,17 +25,17 @@ export function DevicesScreen() {
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          <StageHead title="Paired devices" second="They may read, write and turn machines." />
+          <StageHead title={say.pairedDevices} second={say.theyMayReadWriteAnd} />
           <Refusal of={putOut.error} />
-          {local && <Note>This page is open at the server’s own computer, which needs no pairing and is not listed.</Note>}
-          <SectionHead right={data.length > 0 ? `${data.length}` : undefined}>Devices</SectionHead>
-          {data.length === 0 && <Note>None yet. Start the server with “npm start -- --host 0.0.0.0” and scan what it shows with a phone.</Note>}
+          {local && <Note>{say.thisPageIsOpenAt}</Note>}
+          <SectionHead right={data.length > 0 ? `${data.length}` : undefined}>{say.devices}</SectionHead>
+          {data.length === 0 && <Note>{say.noneYetStartTheServer}</Note>}
           {data.map((d) => (
             <Fragment key={d.id}>
               <SheetRow
-                label={d.self ? `${d.name} (this device)` : d.name}
-                second={`${d.online ? 'in use now' : `last used ${when(d.lastUsed)}`} · ${d.address} · paired ${when(d.pairedAt)}`}
-                text={chosen === d.id ? 'Keep it' : 'Remove'}
+                label={d.self ? say.thisDevice({ name: d.name }) : d.name}
+                second={say.inUseNowPaired({ online: d.online, when: when(d.lastUsed), address: d.address, when2: when(d.pairedAt) })}
+                text={chosen === d.id ? say.keepIt : say.remove}
                 onPress={() => setChosen(chosen === d.id ? null : d.id)}
                 testID={`device-${d.id}`}
               />
@@ -42,7 +43,7 @@ export function DevicesScreen() {
                 <Finding
                   severity="warning"
                   sentence={warning(d)}
-                  act={`Remove ${d.name}`}
+                  act={say.remove2({ name: d.name })}
                   onAct={() => putOut.mutate(d.id, { onSettled: () => setChosen(null) })}
                 />
               )}
@@ -51,11 +52,10 @@ export function DevicesScreen() {
           <KeepingRows />
           <SheetFoot />
         </ScrollView>
-        <ActionBar acts={[{ text: 'Plant', hotkey: '0', onPress: () => go('/') }]} />
+        <ActionBar acts={[{ text: say.plant, hotkey: '0', onPress: () => go('/') }]} />
       </View>
     </View>
   );
 }
 
-const warning = (d: DeviceView): string =>
-  `${d.name} can no longer get in. A motor it holds is ramped down at once. To come back it must be paired again with a new code.${d.self ? ' It is this device.' : ''}`;
+const warning = (d: DeviceView): string => say.canNoLongerGetIn({ name: d.name, self: d.self });

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Keeping } from '@yare/contract';
+import { say } from '@yare/words/pages/devices';
 import { useKeeping, useSetKeeping } from '../../data/recordings';
 import { Refusal } from '../../ui/Answer';
 import { ActRow, Finding, Note, SectionHead } from '../../ui/sheet';
@@ -8,27 +9,27 @@ import { Segments, type Segment } from '../../ui/Segments';
 /** Days, and what a person calls them; −1 stands for always. */
 const always = -1;
 const whole: ReadonlyArray<Segment<number>> = [
-  { value: 30, text: '30 days' },
-  { value: 90, text: '90 days' },
-  { value: 365, text: 'a year' },
-  { value: always, text: 'always' },
+  { value: 30, text: say.days },
+  { value: 90, text: say.days2 },
+  { value: 365, text: say.aYear },
+  { value: always, text: say.always },
 ];
 const thinned: ReadonlyArray<Segment<number>> = [
-  { value: 0, text: 'not at all' },
-  { value: 365, text: 'a year' },
-  { value: 1825, text: '5 years' },
-  { value: always, text: 'always' },
+  { value: 0, text: say.notAtAll },
+  { value: 365, text: say.aYear },
+  { value: 1825, text: say.years },
+  { value: always, text: say.always },
 ];
 const asDays = (value: number): number | null => (value === always ? null : value);
 const asChoice = (days: number | null): number => days ?? always;
-const called = (days: number): string => [...whole, ...thinned].find((o) => o.value === days)?.text ?? `${days} days`;
+const called = (days: number): string => [...whole, ...thinned].find((o) => o.value === days)?.text ?? say.days3({ days });
 
 /** What a rule does to recordings, in words. */
 function consequence({ wholeDays, thinnedDays }: Keeping): string {
-  if (wholeDays === null) return 'Recordings are never thinned or removed by themselves.';
+  if (wholeDays === null) return say.recordingsAreNeverThinnedOr;
   const then =
-    thinnedDays === null ? ' and stay so' : thinnedDays === 0 ? ' and are then removed' : `, kept so for ${called(thinnedDays)}, and then removed`;
-  return `Recordings older than ${called(wholeDays)} are thinned to one sample a second${then}. What is thinned or removed does not come back. Those a trip or a fitted model rests on stay whole.`;
+    thinnedDays === null ? say.andStaySo : thinnedDays === 0 ? say.andAreThenRemoved : say.keptSoForAndThen({ called: called(thinnedDays) });
+  return say.recordingsOlderThanAreThinned({ called: called(wholeDays), then });
 }
 
 /** How long recordings are kept, for the whole plant. */
@@ -41,20 +42,20 @@ export function KeepingRows() {
   const changed = now.wholeDays !== data.wholeDays || now.thinnedDays !== data.thinnedDays;
   return (
     <>
-      <SectionHead>How long recordings are kept</SectionHead>
+      <SectionHead>{say.howLongRecordingsAreKept}</SectionHead>
       <Refusal of={set.error} />
-      <Note>Every sample, for</Note>
+      <Note>{say.everySampleFor}</Note>
       <Segments
-        label="Every sample, for"
+        label={say.everySampleFor}
         options={whole}
         value={asChoice(now.wholeDays)}
         onChoose={(v) => setDraft({ ...now, wholeDays: asDays(v) })}
       />
       {now.wholeDays !== null && (
         <>
-          <Note>After that one sample a second, for</Note>
+          <Note>{say.afterThatOneSampleA}</Note>
           <Segments
-            label="After that one sample a second, for"
+            label={say.afterThatOneSampleA}
             options={thinned}
             value={asChoice(now.thinnedDays)}
             onChoose={(v) => setDraft({ ...now, thinnedDays: asDays(v) })}
@@ -66,10 +67,10 @@ export function KeepingRows() {
           <Finding
             severity="warning"
             sentence={consequence(now)}
-            act="Keep recordings like this"
+            act={say.keepRecordingsLikeThis}
             onAct={() => set.mutate(now, { onSuccess: () => setDraft(null) })}
           />
-          <ActRow text="Leave it as it was" onPress={() => setDraft(null)} testID="keeping-back" />
+          <ActRow text={say.leaveItAsItWas} onPress={() => setDraft(null)} testID="keeping-back" />
         </>
       ) : (
         <Note>{consequence(data)}</Note>

@@ -3,8 +3,9 @@ import { takeChanges } from '../../machine/takeChanges';
 import { useRecording } from '../../data/recordings';
 import { type MachineModel, changedText, momentsOf } from '@yare/commissioning';
 import { useState, useMemo } from 'react';
-import { clampReference, formatFigure, PhaseOrder, type DrivenKind } from '@yare/core';
+import { clampReference, PhaseOrder, type DrivenKind } from '@yare/core';
 import { proofText } from '@yare/words';
+import { say } from '@yare/words/pages/direction';
 import { useMayRun } from '../../data/mayRun';
 import { useProofs, useProve } from '../../data/proofs';
 import type { Entry } from '../../ui/entryStore';
@@ -26,19 +27,19 @@ import { Refusal } from '../../ui/Answer';
 /** What to look at, by what is driven. */
 const lookAt: Record<DrivenKind, { title: string; how: string }> = {
   pump: {
-    title: 'The coupling, against the arrow cast on the casing',
-    how: 'Pressure is no proof: a pump makes some of it backwards too. A dry seal burns within seconds, so fill it first.',
+    title: say.theCouplingAgainstTheArrow,
+    how: say.pressureIsNoProofA,
   },
   fan: {
-    title: 'The wheel, against the arrow on the housing',
-    how: 'Air is no proof: a fan moves some of it backwards too. Look at the wheel as it runs down, when it is slow enough.',
+    title: say.theWheelAgainstTheArrow,
+    how: say.airIsNoProofA,
   },
-  conveyor: { title: 'The belt: which way it carries', how: 'Look at the tail end as well. Nothing on the belt, nobody at its drums.' },
+  conveyor: { title: say.theBeltWhichWayIt, how: say.lookAtTheTailEnd },
   hoist: {
-    title: 'The hook: it has to rise',
-    how: 'With an empty hook, clear of both ends of its way. A hoist that turns the wrong way runs away from its limit switch.',
+    title: say.theHookItHasTo,
+    how: say.withAnEmptyHookClear,
   },
-  agitator: { title: 'The shaft, against the arrow on the gear', how: 'A screwed propeller comes off when it turns backwards.' },
+  agitator: { title: say.theShaftAgainstTheArrow, how: say.aScrewedPropellerComesOff },
 };
 
 function DirectionSheet({ model }: { model: MachineModel }) {
@@ -54,9 +55,9 @@ function DirectionSheet({ model }: { model: MachineModel }) {
   const asks = looked !== null && looked !== seen;
   const entry: Entry = {
     id: `${tag} direction frequency`,
-    label: 'Frequency to turn at',
+    label: say.frequencyToTurnAt,
     value: frequency,
-    unit: 'Hz',
+    unit: say.hz,
     decimals: 1,
     min: 1,
     max: 15,
@@ -66,42 +67,40 @@ function DirectionSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="direction"
-      title="Direction"
+      title={say.direction}
       entries={[entry]}
       acts={[]}
       foot={
         <HoldButton
           tag={tag}
           frequency={reached}
-          blocked={blocked ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn')}
+          blocked={blocked ?? (reached === 0 ? say.itWouldNotTurnSee : clear ? null : say.firstConfirmThatItMay)}
           turning={turning && mine}
         />
       }
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <RunFindings run={run} />
       {asks && <WhichWay key={looked} model={model} recordingId={looked} onSaid={() => setSeen(looked)} />}
       <DirectionProof model={model} asks={asks} />
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'direction')} />
-      <SectionHead>What to look at</SectionHead>
+      <SectionHead>{say.whatToLookAt}</SectionHead>
       <ShaftSketch kind={driven.kind} />
       <SheetRow label={what.title} second={what.how} />
-      <SectionHead>Before it turns</SectionHead>
+      <SectionHead>{say.beforeItTurns}</SectionHead>
       <EntryRow
         entry={entry}
-        label="Frequency"
-        second={reached !== frequency ? `the drive will run at ${formatFigure(reached, 1)} Hz, its least` : 'slow enough to see, forward'}
+        label={say.frequency}
+        second={reached !== frequency ? say.theDriveWillRunAt({ reached }) : say.slowEnoughToSeeForward}
         mark="C"
         testID="direction-frequency"
       />
-      <MayTurn sentence={`${tag} ${name} will turn forward while you hold.`} clear={clear} onClear={setClear} />
+      <MayTurn sentence={say.willTurnForwardWhileYou({ tag, name })} clear={clear} onClear={setClear} />
       {!mine && <RunsByWhatIsInDrive model={model} />}
       <Note>
-        <Body>
-          Command is yours only while you hold. When you let go it ramps down and start goes back to the terminals; the strip above says who has it.
-        </Body>
+        <Body>{say.commandIsYoursOnlyWhile}</Body>
       </Note>
       <LiveBelow model={model} />
     </MachineFrame>
@@ -117,13 +116,13 @@ function DirectionProof({ model, asks }: { model: MachineModel; asks: boolean })
     return (
       <Finding
         severity="warning"
-        sentence={`Proved ${when(newest.at)}, but ${changedText(model, standing.changed)} changed since. Prove it again.`}
+        sentence={say.provedButChangedSinceProve({ when: when(newest.at), changedText: changedText(model, standing.changed) })}
       />
     );
   if (asks) return null;
   if (standing.state === 'failed') return <Cures model={model} by={by} />;
   if (standing.state !== 'passed') return null;
-  return <Finding severity="good" sentence={`${by}: ${proofText(newest)}.`} act="Go on to Tune" onAct={() => go(`/m/${model.machine.tag}/tune`)} />;
+  return <Finding severity="good" sentence={`${by}: ${proofText(newest)}.`} act={say.goOnToTune} onAct={() => go(`/m/${model.machine.tag}/tune`)} />;
 }
 
 function Cures({ model, by }: { model: MachineModel; by: string }) {
@@ -137,24 +136,17 @@ function Cures({ model, by }: { model: MachineModel; by: string }) {
   };
   return (
     <>
-      <Finding
-        severity="error"
-        sentence={`It turns the wrong way (${by}). There are two ways to fix it; do one of them, then prove it again by holding below.`}
-      />
-      <SheetRow
-        label="Change two motor leads over"
-        second="Isolate, lock off, wait for the bus, swap any two of U, V, W at the drive or the motor. The better way: forward is forward for any drive that ever comes here."
-        mark={<ProofShape proof="act" />}
-      />
+      <Finding severity="error" sentence={say.itTurnsTheWrongWay({ by })} />
+      <SheetRow label={say.changeTwoMotorLeadsOver} second={say.isolateLockOffWaitFor} mark={<ProofShape proof="act" />} />
       {phaseOrder ? (
         <ActRow
-          text={`Reverse the phase order in the drive: ${phaseOrder.name} ${phaseOrder.code}`}
-          second="no wire is touched; a new drive from the shelf would turn it wrong again. Goes to Write."
+          text={say.reverseThePhaseOrderIn({ name: phaseOrder.name, code: phaseOrder.code })}
+          second={say.noWireIsTouchedA}
           onPress={turnRound}
           testID="turn-round"
         />
       ) : (
-        <Note>{`${model.drafted.book.family} has no setting for it.`}</Note>
+        <Note>{say.hasNoSettingForIt({ family: model.drafted.book.family })}</Note>
       )}
     </>
   );
@@ -168,11 +160,11 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
   const { tag } = model.machine;
   const { data, error } = useRecording(recordingId);
   const prove = useProve(model);
-  if (error) return <Finding severity="error" sentence={`Recording ${recordingId} cannot be read: ${error.message}`} />;
-  if (!data?.meta.complete) return <Note>{`Reading recording ${recordingId}…`}</Note>;
+  if (error) return <Finding severity="error" sentence={say.recordingCannotBeRead({ recordingId, message: error.message })} />;
+  if (!data?.meta.complete) return <Note>{say.readingRecording({ recordingId })}</Note>;
   const reached = momentsOf({ time: data.time, outputFrequency: data.data.outputFrequency ?? [] })?.top ?? 0;
-  const hertz = `${formatFigure(reached, 1)} Hz`;
-  if (reached < leastSeen) return <Finding severity="warning" sentence={`It reached only ${hertz}, too slow to see which way. Hold longer.`} />;
+  const hertz = say.hz2({ reached });
+  if (reached < leastSeen) return <Finding severity="warning" sentence={say.itReachedOnlyTooSlow({ hertz })} />;
   const answer = (right: boolean) =>
     prove.mutate(
       {
@@ -186,9 +178,9 @@ function WhichWay({ model, recordingId, onSaid }: { model: MachineModel; recordi
   return (
     <>
       <Refusal of={prove.error} />
-      <Finding severity="act" sentence={`${tag} has turned forward at up to ${hertz}. Which way did you see it go?`} />
-      <ActRow text="The right way" second="the proof is kept with your name" onPress={() => answer(true)} testID="right-way" />
-      <ActRow text="The wrong way" second="two ways to fix it follow" onPress={() => answer(false)} testID="wrong-way" />
+      <Finding severity="act" sentence={say.hasTurnedForwardAtUp({ tag, hertz })} />
+      <ActRow text={say.theRightWay} second={say.theProofIsKeptWith} onPress={() => answer(true)} testID="right-way" />
+      <ActRow text={say.theWrongWay} second={say.twoWaysToFixIt} onPress={() => answer(false)} testID="wrong-way" />
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Path, Rect } from 'react-native-svg';
+import { say } from '@yare/words/pages/direction';
 import { usePalette } from '../../ui/theme';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
@@ -10,7 +11,7 @@ export const ShaftSketch = drawnWhenChanged(function ShaftSketch({ kind }: { kin
   const arrow = { stroke: palette.plum, strokeWidth: 3.5, fill: 'none' } as const;
   return (
     <View padding={10} alignItems="center" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-      <Svg width="100%" height={130} viewBox="0 0 320 130" role="img" aria-label={`What turns on a ${kind}, and the arrow it has to follow`}>
+      <Svg width="100%" height={130} viewBox="0 0 320 130" role="img" aria-label={say.whatTurnsOnAAnd({ kind })}>
         <Rect x={14} y={38} width={86} height={56} {...pen} />
         {[28, 42, 56, 70, 84].map((x) => (
           <Line key={x} x1={x} x2={x} y1={44} y2={88} stroke={palette.rule2} strokeWidth={2} />

@@ -20,6 +20,7 @@ import {
 } from '@yare/books';
 import type { DriveBook, Survey } from '@yare/contract';
 import { formatFigure, present } from '@yare/core';
+import { say } from '@yare/words/pages/drive';
 import { useSetDrive, useReadDrive } from '../../data/drive';
 import { useAnotherDrive } from '../../data/live';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -36,9 +37,7 @@ import { Answer, Refusal } from '../../ui/Answer';
 const a = (x: number) => formatFigure(x, x < 10 ? 2 : 1);
 /** What is left over of a need, in words; a drive that misses it by a hair is told by how much. */
 const marginText = (m: number) =>
-  m > 1.5
-    ? `${formatFigure(m + 1, 1)} times the need`
-    : `${formatFigure(Math.abs(m) * 100, Math.abs(m) < 0.02 ? 1 : 0)} % ${m >= 0 ? 'to spare' : 'too small'}`;
+  m > 1.5 ? say.timesTheNeed({ m: m + 1 }) : say.toSpare({ abs: Math.abs(m) * 100, abs2: Math.abs(m) < 0.02 ? 1 : 0, m: m >= 0 });
 
 function DriveSheet({ model }: { model: MachineModel }) {
   const { machine, plate } = model;
@@ -57,10 +56,10 @@ function DriveSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="drive"
-      title="Drive"
+      title={say.drive}
       acts={[
         {
-          text: read.isPending ? 'Reading…' : 'Read from drive',
+          text: read.isPending ? say.reading : say.readFromDrive,
           hotkey: 'r',
           disabled: read.isPending,
           onPress: () => read.mutate(),
@@ -68,7 +67,7 @@ function DriveSheet({ model }: { model: MachineModel }) {
         },
         goOn(tag, 'drive'),
       ]}
-      evidenceTitle="Is it big enough here?"
+      evidenceTitle={say.isItBigEnoughHere}
       evidenceNote={marginText(fit.margin)}
       evidence={evidence}
     >
@@ -76,9 +75,9 @@ function DriveSheet({ model }: { model: MachineModel }) {
       <Refusal of={setDrive.error} />
       <StageFindings model={model} findings={model.findings.filter((f) => f.stage === 'drive' && f.id !== 'region')} />
       <FamilyAndSize model={model} survey={survey} carrier={carrier} fit={fit} setDrive={setDrive} />
-      {!wide && <SectionHead right={marginText(fit.margin)}>Big enough here?</SectionHead>}
+      {!wide && <SectionHead right={marginText(fit.margin)}>{say.bigEnoughHere}</SectionHead>}
       {!wide && evidence}
-      <SectionHead>As found</SectionHead>
+      <SectionHead>{say.asFound}</SectionHead>
       <AsFound model={model} />
       <FactoryStart model={model} setDrive={setDrive} />
     </MachineFrame>
@@ -116,28 +115,34 @@ function FamilyAndSize({
       {says && (
         <Finding
           severity="error"
-          sentence={`The drive at Modbus address ${machine.unitId} says that it is ${says.family} ${says.size}. On record is ${book.family} ${size}: nothing is read from it or written to it.`}
-          act={`Take ${says.family} ${says.size}`}
+          sentence={say.theDriveAtModbusAddress({ unitId: machine.unitId, family: says.family, size: says.size, family2: book.family, size2: size })}
+          act={say.take({ family: says.family, size: says.size })}
           onAct={() => choose(says.bookId, says.size)}
         />
       )}
       {fit.margin < 0 && (
         <Finding
           severity="error"
-          sentence={`${book.family} ${size} carries ${a(fit.left)} A here and the motor asks ${a(plate.current)} A: ${marginText(fit.margin)}.`}
-          act={best && best.rating.size !== size ? `Take ${shown.family} ${best.rating.size}` : undefined}
+          sentence={say.carriesAHereAndThe({ family: book.family, size, a: a(fit.left), a2: a(plate.current), marginText: marginText(fit.margin) })}
+          act={best && best.rating.size !== size ? say.take({ family: shown.family, size: best.rating.size }) : undefined}
           onAct={best ? () => choose(shown.id, best.rating.size) : undefined}
         />
       )}
-      <SectionHead right={`${book.family} ${size}`}>Family and size</SectionHead>
+      <SectionHead right={`${book.family} ${size}`}>{say.familyAndSize}</SectionHead>
       <Segments
-        label="Drive family"
+        label={say.driveFamily}
         options={allBooks().map((b) => ({ value: b.id, text: b.family, testID: `family-${b.id}` }))}
         value={family}
         onChoose={setFamily}
       />
       <Note>{shown.summary}</Note>
-      <Fold key={shown.id} title="Sizes" right={`${shown.ratings.length} of ${shown.family}`} open={shown.id !== book.id} testID="fold-sizes">
+      <Fold
+        key={shown.id}
+        title={say.sizes}
+        right={say.ofText({ ratings: shown.ratings.length, family: shown.family })}
+        open={shown.id !== book.id}
+        testID="fold-sizes"
+      >
         {shown.ratings.map((r) => (
           <SizeRow
             key={r.size}
@@ -156,8 +161,13 @@ function FamilyAndSize({
         <Answer of={asked}>
           <Finding
             severity="act"
-            sentence={`${tag} gets ${present(allBooks().find((b) => b.id === asked.bookId)).family} ${asked.size}. Its draft begins anew: factory of ${region} Hz, the plate, and what can be carried over. Sheets and proofs of the previous drive stay in the history and no longer count.`}
-            act={setDrive.isPending ? 'Changing…' : 'That is the drive that stands there'}
+            sentence={say.getsItsDraftBeginsAnew({
+              tag,
+              family: present(allBooks().find((b) => b.id === asked.bookId)).family,
+              size: asked.size,
+              region,
+            })}
+            act={setDrive.isPending ? say.changing : say.thatIsTheDriveThat}
             onAct={() => setDrive.mutate({ ...asked, region }, { onSuccess: () => setAsked(null) })}
           />
         </Answer>
@@ -180,9 +190,9 @@ function SizeRow(p: {
   const levels = fit.rating.levels ?? p.book.levels;
   const wrongSupply = p.supply < levels.supplyMin || p.supply > levels.supplyMax;
   const second = [
-    `${fit.rating.power} kW`,
-    fit.rating.input === 'doubler' ? 'one phase, doubled' : null,
-    wrongSupply ? `for ${levels.supplyMin} to ${levels.supplyMax} V only` : marginText(fit.margin),
+    say.kw({ power: fit.rating.power }),
+    fit.rating.input === 'doubler' ? say.onePhaseDoubled : null,
+    wrongSupply ? say.forToVOnly({ supplyMin: levels.supplyMin, supplyMax: levels.supplyMax }) : marginText(fit.margin),
   ];
   return (
     <SheetRow
@@ -201,14 +211,14 @@ function SizeRow(p: {
 /** Every derating on its own row, with what is left after it. */
 function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: number; need: number; read: ReturnType<typeof judgeVoltages> }) {
   const name = {
-    ambient: 'Ambient',
-    altitude: 'Altitude',
-    'carrier frequency': 'Carrier frequency',
-    'single-phase supply': 'Supply phases',
+    ambient: say.ambient,
+    altitude: say.altitude,
+    'carrier frequency': say.carrierFrequency,
+    'single-phase supply': say.supplyPhases,
   } as const;
   return (
     <>
-      <SheetRow label="Rated current" second="of the size, continuous" figure={a(fit.rating.current)} unit="A" />
+      <SheetRow label={say.ratedCurrent} second={say.ofTheSizeContinuous} figure={a(fit.rating.current)} unit="A" />
       {fit.rows.map((r) => (
         <SheetRow
           key={r.name}
@@ -220,19 +230,19 @@ function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: num
           testID={`derating-${r.name}`}
         />
       ))}
-      <SheetRow label="Available here" second="under all of them together" figure={a(fit.left)} unit="A" mark="W" />
-      <SheetRow label="Full-load current" second="of the plate" figure={a(need)} unit="A" mark="P" testID="fit-need" />
+      <SheetRow label={say.availableHere} second={say.underAllOfThemTogether} figure={a(fit.left)} unit="A" mark="W" />
+      <SheetRow label={say.fullLoadCurrent} second={say.ofThePlate} figure={a(need)} unit="A" mark="P" testID="fit-need" />
       <SheetRow
-        label="Overload"
-        second={`${formatFigure((fit.left / need) * overload * 100, 0)} % of the motor’s current for 60 s`}
+        label={say.overload}
+        second={say.ofTheMotorsCurrentFor({ left: (fit.left / need) * overload * 100 })}
         figure={a(fit.left * overload)}
         unit="A"
         mark="W"
       />
       {typeof read?.unbalance === 'number' && (
         <SheetRow
-          label="Voltage unbalance"
-          second={read.derating === null ? 'above 5 %: no motor may run on it' : 'of the supply; the drive evens it out for its motor'}
+          label={say.voltageUnbalance}
+          second={read.derating === null ? say.aboveNoMotorMayRun : say.ofTheSupplyTheDrive}
           figure={formatFigure(read.unbalance, 1)}
           unit="%"
           mark="M"
@@ -244,18 +254,18 @@ function Deratings({ fit, overload, need, read }: { fit: DriveFit; overload: num
 
 function AsFound({ model }: { model: MachineModel }) {
   const { asFound, drafted } = model;
-  if (!asFound) return <Note>Not read yet. As soon as the drive answers, all of its settings are kept as found, before anything is written.</Note>;
+  if (!asFound) return <Note>{say.notReadYetAsSoon}</Note>;
   const found = drafted.with(figuresOf(asFound.values));
   const moved = notAsFactory(found);
   return (
     <>
-      <SheetRow label="Read" second="every setting, before anything was changed" text={when(asFound.at)} mark={<ProofShape proof="proved" />} />
-      <Fold title="Not as from the factory" right={`${moved.length} settings`} open={false} testID="fold-as-found">
+      <SheetRow label={say.read} second={say.everySettingBeforeAnythingWas} text={when(asFound.at)} mark={<ProofShape proof="proved" />} />
+      <Fold title={say.notAsFromTheFactory} right={say.settings({ moved: moved.length })} open={false} testID="fold-as-found">
         {moved.map((s) => (
           <SheetRow
             key={s.code}
             label={s.name}
-            second={`${s.code} · factory ${textOf(s, found.factory(s))}`}
+            second={say.factory({ code: s.code, textOf: textOf(s, found.factory(s)) })}
             mark="R"
             {...(s.options ? { text: found.text(s) } : { figure: found.text(s), unit: s.unit })}
           />
@@ -291,23 +301,24 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
   };
   return (
     <>
-      <SectionHead right={`${differing} values differ between 50 and 60 Hz`}>Factory start</SectionHead>
+      <SectionHead right={say.valuesDifferBetweenAndHz({ differing })}>{say.factoryStart}</SectionHead>
       {regionFinding.map((f) => (
         <Finding key={f.id} severity={f.severity} sentence={f.sentence} />
       ))}
       <Segments
-        label="Region"
-        options={[50, 60].map((x) => ({ value: x as 50 | 60, text: `${x} Hz`, second: x === region ? 'as now' : undefined, testID: `region-${x}` }))}
+        label={say.region}
+        options={[50, 60].map((x) => ({
+          value: x as 50 | 60,
+          text: say.hz({ x }),
+          second: x === region ? say.asNow : undefined,
+          testID: `region-${x}`,
+        }))}
         value={to}
         onChoose={setTo}
       />
       <ActRow
-        text={open ? 'Leave the draft as it is' : `Set the whole draft to factory of ${to} Hz`}
-        second={
-          lost.length === 0
-            ? 'it is so already: nothing to undo'
-            : `undoes ${lost.length} ${lost.length === 1 ? 'value' : 'values'} of the draft; nothing is written by it`
-        }
+        text={open ? say.leaveTheDraftAsIt : say.setTheWholeDraftTo({ to })}
+        second={lost.length === 0 ? say.itIsSoAlreadyNothing : say.undoesValueOfTheDraft({ lost: lost.length })}
         disabled={lost.length === 0 && to === region}
         onPress={() => setOpen(!open)}
         testID="factory-start"
@@ -316,8 +327,8 @@ function FactoryStart({ model, setDrive }: { model: MachineModel; setDrive: Retu
         <>
           <Finding
             severity="act"
-            sentence={`This undoes ${lost.length} ${lost.length === 1 ? 'value' : 'values'} of the draft of ${tag}, listed below, and takes the factory values of ${to} Hz. Undo on the settings sheet brings them back; the drive itself stays as it is until you write.`}
-            act={`Undo ${lost.length} and start from factory`}
+            sentence={say.thisUndoesValueOfThe({ lost: lost.length, tag, to })}
+            act={say.undoAndStartFromFactory({ lost: lost.length })}
             onAct={start}
           />
           {lost.map((s) => (

@@ -9,6 +9,7 @@ import {
 } from '@yare/commissioning';
 import { EmergencyOverride, formatFigure } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
+import { say } from '@yare/words/pages/emergency';
 import { useLiveValue } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -50,11 +51,16 @@ function TripRows({ model }: { model: MachineModel }) {
       .join(', ');
   return (
     <>
-      <Fold title="It runs on through" right={through.length === 0 ? 'no trip' : `${through.length} trips`} open={false} testID="runs-through">
-        <Note>{through.length === 0 ? 'Every trip stops it.' : `${names(through)}.`}</Note>
+      <Fold
+        title={say.itRunsOnThrough}
+        right={through.length === 0 ? say.noTrip : say.trips({ through: through.length })}
+        open={false}
+        testID="runs-through"
+      >
+        <Note>{through.length === 0 ? say.everyTripStopsIt : `${names(through)}.`}</Note>
       </Fold>
-      <Fold title="These stop it even so" right={`${stops.length} trips`} open={false} testID="stops-it">
-        <Note>{`${names(stops)}. Safe torque off always stops it. After the others it tries again every few seconds${through.length === 0 ? ' only where restarts are set' : ', without end'}.`}</Note>
+      <Fold title={say.theseStopItEvenSo} right={say.trips2({ stops: stops.length })} open={false} testID="stops-it">
+        <Note>{say.safeTorqueOffAlwaysStops({ names: names(stops), through: through.length })}</Note>
       </Fold>
     </>
   );
@@ -76,27 +82,27 @@ function EmergencySheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="emergency"
-      title="Emergency ventilation"
+      title={say.emergencyVentilation}
       entries={can ? sectionEntries(model, 'emergency', sections.slice(0, 2)) : []}
       acts={[undo, writeOrGoOn(model, 'emergency')]}
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <Refusal of={prove.error} />
-      {!can && <Note>{`${drafted.book.family} knows of no emergency: any trip stops it. Smoke has to be drawn off by another fan.`}</Note>}
+      {!can && <Note>{say.knowsOfNoEmergencyAny({ family: drafted.book.family })}</Note>}
       {can && runSection && tripSection && logSection && (
         <>
-          {runs && (
-            <Finding
-              severity="error"
-              sentence="It runs in emergency now: stops, trips and selectors are passed over as set. Only its contact, safe torque off or the mains end it."
-            />
-          )}
+          {runs && <Finding severity="error" sentence={say.itRunsInEmergencyNow} />}
           {standing.state === 'passed' && newest && (
             <Finding
               severity="good"
-              sentence={`Tested ${when(newest.at)}, ${newest.author}: it ${proofText(newest)}. Due again by ${dueAt(newest.at).toISOString().slice(0, 10)}.`}
+              sentence={say.testedItDueAgainBy({
+                when: when(newest.at),
+                author: newest.author,
+                proofText: proofText(newest),
+                dueAt: dueAt(newest.at).toISOString().slice(0, 10),
+              })}
             />
           )}
           <StageFindings model={model} findings={otherFindings(model, 'emergency', shown)} />
@@ -112,25 +118,22 @@ function EmergencySheet({ model }: { model: MachineModel }) {
           {used && <Note>{emergencyEndText({ settings: drafted })}</Note>}
           {used && standing.state !== 'passed' && (
             <>
-              <SectionHead right={differs ? 'write the draft first' : 'at the machine'}>Prove it</SectionHead>
+              <SectionHead right={differs ? say.writeTheDraftFirst : 'at the machine'}>{say.proveIt}</SectionHead>
               {seen === null ? (
-                <Note>
-                  Make sure that the fan may run at any moment. Let the detector’s contact ask for it, provoke a trip it has to run on through, then
-                  let the contact go back. {watched}
-                </Note>
+                <Note>{say.makeSureThatTheFan({ watched })}</Note>
               ) : (
                 <Finding
                   severity="act"
-                  sentence={`Seen just now: it ${seen}.`}
+                  sentence={say.seenJustNowIt({ seen })}
                   {...(!differs && {
-                    act: 'Count it: tested today',
+                    act: say.countItTestedToday,
                     onAct: () => prove.mutate({ stage: 'emergency', item: 'emergency', outcome: 'passed', facts: null }),
                   })}
                 />
               )}
             </>
           )}
-          <SectionHead right={held ? 'as last read' : 'not read yet'}>{logSection.title}</SectionHead>
+          <SectionHead right={held ? say.asLastRead : say.notReadYet}>{logSection.title}</SectionHead>
           {held?.having(logSection.roles).map((s) => (
             <SheetRow key={s.code} label={s.name} second={s.help} figure={formatFigure(held.value(s), 0)} unit={s.unit} testID={`log-${s.code}`} />
           ))}

@@ -5,6 +5,7 @@ import { formatFigure, type DriveParameters } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
 import { guardNames } from '@yare/words/stages';
 import { Fragment } from 'react';
+import { say } from '@yare/words/pages/guards';
 import { useFound, type LoadPoint } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
@@ -17,11 +18,11 @@ import { LoadRunRows, type LoadRunState } from '../../machine/LoadRun';
 
 /** How each of the others is provoked. */
 const provokes: Partial<Record<SeenKind, string>> = {
-  feedback: 'Let it run in auto and take one wire of the sensor off.',
+  feedback: say.letItRunInAuto,
   fill: 'Let the pressure out of the pipe, then start it in auto.',
-  cleaning: 'Let it run in auto and close the contact that asks for it, or let something wind itself round the wheel.',
-  frost: 'Let it stand in auto, asleep or resting, and close the frost thermostat’s contact.',
-  runOn: 'Let it run, then take its start away, not by stop or off.',
+  cleaning: say.letItRunInAuto2,
+  frost: say.letItStandInAuto,
+  runOn: say.letItRunThenTake,
 };
 
 /** How the family calls a trip. */
@@ -39,18 +40,23 @@ function ProofRows({ model, proof, provoke, seen }: { model: MachineModel; proof
   const prove = useProve(model);
   const differs = model.differing.length > 0;
   if (standing.state === 'passed' && newest)
-    return <Finding severity="good" sentence={`Seen: it ${proofText(newest, tripNameOf(model))}. ${newest.author}, ${when(newest.at)}.`} />;
+    return (
+      <Finding
+        severity="good"
+        sentence={say.seenIt({ proofText: proofText(newest, tripNameOf(model)), author: newest.author, when: when(newest.at) })}
+      />
+    );
   return (
     <>
       <Refusal of={prove.error} />
       {seen === undefined ? (
-        <Note>{`Prove it: ${provoke}${differs ? ' First write the draft to the drive.' : ''}`}</Note>
+        <Note>{say.proveItFirstWriteThe({ provoke, differs })}</Note>
       ) : (
         <Finding
           severity="act"
-          sentence={`Seen just now: it ${seen}.${differs ? ' Write the draft before it counts: the drive has other figures. What was seen stays as long as they do not concern it.' : ''}`}
+          sentence={say.seenJustNowItWrite({ seen, differs })}
           {...(!differs && {
-            act: 'Count it: seen to act',
+            act: say.countItSeenToAct,
             onAct: () => prove.mutate({ stage: 'guards', item: proof.id, outcome: 'passed', facts: null }),
           })}
         />
@@ -71,7 +77,7 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
   return (
     <Fold
       title={guardNames[plan.kind]}
-      right={!used ? 'off' : standing.state === 'passed' ? 'seen to act' : standing.state === 'stale' ? 'changed since' : 'not seen yet'}
+      right={!used ? 'off' : standing.state === 'passed' ? say.seenToAct : standing.state === 'stale' ? say.changedSince : say.notSeenYet}
       open={found || (used && standing.state !== 'passed')}
       testID={`guard-${plan.kind}`}
     >
@@ -106,8 +112,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
   const row = (p: LoadPoint) => (
     <SheetRow
       key={p.frequency}
-      label={`${formatFigure(p.frequency, 1)} Hz`}
-      second={`feedback ${formatFigure(p.feedback, 1)} %`}
+      label={say.hz({ frequency: p.frequency })}
+      second={say.feedback({ feedback: p.feedback })}
       figure={formatFigure(p.torque, 0)}
       unit="%"
     />
@@ -116,12 +122,12 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
     <>
       {pump && (
         <>
-          <SectionHead right="torque, of rated">Against a shut valve</SectionHead>
-          <Note>A pump against a shut valve takes the least it takes with water in it. Less tells of a dry pump, as little of no flow.</Note>
+          <SectionHead right={say.torqueOfRated}>{say.againstAShutValve}</SectionHead>
+          <Note>{say.aPumpAgainstAShut}</Note>
           <SettingRows model={model} stage="guards" section={{ id: 'shut', title: '', roles: ['shutLoad'] }} />
           <ActRow
-            text={s.open === 'shut' ? 'Shut the run' : 'Run it against the shut valve'}
-            second="hold to run; it notes each speed by itself"
+            text={s.open === 'shut' ? say.shutTheRun : say.runItAgainstTheShut}
+            second={say.holdToRunItNotes}
             disabled={s.turning}
             onPress={() => s.setOpen(s.open === 'shut' ? null : 'shut')}
             testID="shut-run"
@@ -131,8 +137,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
           {differs(shutChange) && (
             <Finding
               severity="act"
-              sentence={`The run shows ${formatFigure(100 * shutLoadOf(shut ?? [], drafted.parameters()), 1)} % at rated frequency.`}
-              act="Take it into the draft"
+              sentence={say.theRunShowsAtRated({ shutLoadOf: 100 * shutLoadOf(shut ?? [], drafted.parameters()) })}
+              act={say.takeItIntoTheDraft}
               onAct={() => takeChanges(model, shutChange)}
             />
           )}
@@ -140,11 +146,11 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
       )}
       {curve.length === 3 && (
         <>
-          <SectionHead right="torque, of rated">Usual load</SectionHead>
+          <SectionHead right={say.torqueOfRated}>{say.usualLoad}</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'curve', title: '', roles: ['loadCurve1', 'loadCurve2', 'loadCurve3'] }} />
           <ActRow
-            text={s.open === 'usual' ? 'Shut the run' : 'Run it as it usually runs'}
-            second="hold to run; three speeds"
+            text={s.open === 'usual' ? say.shutTheRun : say.runItAsItUsually}
+            second={say.holdToRunThreeSpeeds}
             disabled={s.turning}
             onPress={() => s.setOpen(s.open === 'usual' ? null : 'usual')}
             testID="usual-run"
@@ -154,8 +160,8 @@ export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState })
           {differs(usualChange) && (
             <Finding
               severity="act"
-              sentence="The run shows other loads than the draft has."
-              act="Take them into the draft"
+              sentence={say.theRunShowsOtherLoads}
+              act={say.takeThemIntoTheDraft}
               onAct={() => takeChanges(model, usualChange)}
             />
           )}
@@ -176,12 +182,8 @@ function CleanAirRow({ model }: { model: MachineModel }) {
   const air = enough && live ? live.feedback / 100 / (share * share) : 0;
   return (
     <ActRow
-      text="The filter is clean now: take it"
-      second={
-        enough
-          ? `${formatFigure(100 * air, 1)} % at full speed, from ${formatFigure(live?.outputFrequency, 1)} Hz`
-          : 'let it run faster than 40 % first'
-      }
+      text={say.theFilterIsCleanNow}
+      second={enough ? say.atFullSpeedFromHz({ air: 100 * air, outputFrequency: live?.outputFrequency }) : say.letItRunFasterThan}
       disabled={!enough || air <= 0 || air > 1}
       onPress={() => takeChanges(model, model.drafted.change('cleanAir', air, 'measured'))}
       testID="clean-air"
@@ -210,7 +212,7 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: SeenFact
       ))}
       {feedback && (
         <>
-          <SectionHead>A broken sensor wire</SectionHead>
+          <SectionHead>{say.aBrokenSensorWire}</SectionHead>
           <SettingRows model={model} stage="guards" section={{ id: 'feedback', title: '', roles: ['liveZeroLoss'] }} />
           <ProofRows model={model} proof={feedback} provoke={provokes.feedback ?? ''} seen={actText(model, seen.feedback)} />
         </>
@@ -223,7 +225,7 @@ export function GuardRows({ model, seen }: { model: MachineModel; seen: SeenFact
           <Fragment key={s.id}>
             <Fold
               title={s.title}
-              right={proof ? 'in use' : s.id === 'after' || s.id === 'filter' ? '' : 'off'}
+              right={proof ? say.inUse : s.id === 'after' || s.id === 'filter' ? '' : 'off'}
               open={proof !== undefined}
               testID={`by-itself-${s.id}`}
             >

@@ -1,5 +1,6 @@
 import { guardsFor, guardsStage, type MachineModel } from '@yare/commissioning';
 import { formatFigure, InputJob } from '@yare/core';
+import { say } from '@yare/words/pages/guards';
 import { useLive } from '../../data/live';
 import { useSeen } from '../../data/seen';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -20,21 +21,21 @@ function FanRows({ model }: { model: MachineModel }) {
   const { drafted, machine } = model;
   const wired = (job: InputJob) => drafted.input(job);
   const rows = [
-    { job: InputJob.secondSetpoint, label: 'Night set-back', none: 'no input switches to the second set point' },
-    { job: InputJob.freezeStat, label: 'Freeze-stat', none: 'no input has the thermostat at the coil' },
-    { job: InputJob.emergency, label: 'Smoke', none: 'no input asks for emergency ventilation' },
+    { job: InputJob.secondSetpoint, label: say.nightSetBack, none: say.noInputSwitchesToThe },
+    { job: InputJob.freezeStat, label: say.freezeStat, none: say.noInputHasTheThermostat },
+    { job: InputJob.emergency, label: say.smoke, none: say.noInputAsksForEmergency },
   ];
   return (
     <>
-      <SectionHead right="at its contacts">Of a fan</SectionHead>
+      <SectionHead right={say.atItsContacts}>{say.ofAFan}</SectionHead>
       {rows
         .filter(({ job }) => drafted.inputs.some((s) => drafted.valueFor(s, job) !== null))
         .map(({ job, label, none }) => (
-          <SheetRow key={job} label={label} second={wired(job)?.name ?? none} text={wired(job) ? 'has an input' : 'none'} testID={`contact-${job}`} />
+          <SheetRow key={job} label={label} second={wired(job)?.name ?? none} text={wired(job) ? say.hasAnInput : 'none'} testID={`contact-${job}`} />
         ))}
-      <ActRow text="Go to Terminals" second="give a contact its job" onPress={() => go(`/m/${machine.tag}/terminals`)} />
+      <ActRow text={say.goToTerminals} second={say.giveAContactItsJob} onPress={() => go(`/m/${machine.tag}/terminals`)} />
       {drafted.find('emergencyFrequency') && (
-        <ActRow text="Go to Emergency ventilation" second="what it runs on through" onPress={() => go(`/m/${machine.tag}/emergency`)} />
+        <ActRow text={say.goToEmergencyVentilation} second={say.whatItRunsOnThrough} onPress={() => go(`/m/${machine.tag}/emergency`)} />
       )}
     </>
   );
@@ -53,17 +54,17 @@ function GuardsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="guards"
-      title="Guards"
+      title={say.guards}
       entries={sectionEntries(model, 'guards', sections)}
       acts={[undo, writeOrGoOn(model, 'guards')]}
       foot={loadRunFoot(tag, run)}
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
-      {none && <Note>{`${drafted.book.family} watches its motor and itself, not what the machine does: its guards stand under Protection.`}</Note>}
+      {none && <Note>{say.watchesItsMotorAndItself({ family: drafted.book.family })}</Note>}
       {live?.link === 'up' && live.state === 'running' && (
-        <SheetRow label="It takes now" second="torque, of rated" figure={formatFigure(Math.abs(live.torque), 0)} unit="%" testID="load-now" />
+        <SheetRow label={say.itTakesNow} second={say.torqueOfRated} figure={formatFigure(Math.abs(live.torque), 0)} unit="%" testID="load-now" />
       )}
       <StageFindings model={model} findings={otherFindings(model, 'guards', shown)} />
       <GuardRows model={model} seen={found} />

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { handOffAutoStage, positionsOf, tryPosition, type MachineModel, type Position } from '@yare/commissioning';
 import type { FactsOf } from '@yare/contract';
 import { InputJob, selectorWired } from '@yare/core';
+import { say } from '@yare/words/pages/hand-off-auto';
 import { useCommandNow, type CommandNow } from '../../data/commandNow';
 import { useProofs, useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -22,7 +23,7 @@ import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 
 const { sections = [] } = handOffAutoStage;
-const names: Record<Position, string> = { hand: 'Hand', off: 'Off', auto: 'Auto' };
+const names: Record<Position, string> = { hand: say.hand, off: say.off, auto: say.auto };
 const positions: readonly Position[] = ['hand', 'off', 'auto'];
 
 const positionNow = (now: CommandNow): Position => (now.told.mode === 'hand' ? 'hand' : now.told.mode === 'off' ? 'off' : 'auto');
@@ -34,9 +35,9 @@ function TryIt({ model }: { model: MachineModel }) {
   const tried = from && tryPosition(model.drafted, from, position);
   return (
     <>
-      <SectionHead right="worked out, nothing is sent">Try it here</SectionHead>
+      <SectionHead right={say.workedOutNothingIsSent}>{say.tryItHere}</SectionHead>
       <Segments
-        label="Selector"
+        label={say.selector}
         options={positions.map((p) => ({ value: p, text: names[p], testID: `try-${p}` }))}
         value={position}
         onChoose={(p) => {
@@ -47,10 +48,10 @@ function TryIt({ model }: { model: MachineModel }) {
       {from && tried ? (
         <Finding
           severity={tried.run ? 'act' : 'good'}
-          sentence={`From ${names[from].toLowerCase()} to ${names[position].toLowerCase()}: ${tried.sentence}`}
+          sentence={say.fromTo({ names: names[from].toLowerCase(), names2: names[position].toLowerCase(), sentence: tried.sentence })}
         />
       ) : (
-        <Note>Turn it here to see what the machine would do.</Note>
+        <Note>{say.turnItHereToSee}</Note>
       )}
     </>
   );
@@ -63,7 +64,7 @@ function useKeep(model: MachineModel, found: FactsOf<'selector'> | undefined): {
   return {
     error: prove.error,
     act: {
-      text: 'Count it: every position seen',
+      text: say.countItEveryPositionSeen,
       main: true,
       hotkey: 'k',
       testID: 'keep-selector',
@@ -95,39 +96,34 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="hand-off-auto"
-      title="Hand-off-auto"
+      title={say.handOffAuto}
       entries={sectionEntries(model, 'hand-off-auto', sections)}
       acts={[undo, standing.state !== 'passed' && keep.act ? keep.act : next]}
-      evidenceTitle="What holds it back"
+      evidenceTitle={say.whatHoldsItBack}
       evidenceNote="live"
       evidence={permissives}
     >
       <Refusal of={keep.error} />
       {standing.state === 'passed' && newest && (
-        <Finding severity="good" sentence={`Every position seen: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
+        <Finding severity="good" sentence={say.everyPositionSeen({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })} />
       )}
-      {!wired && !can && (
-        <Note>{`${drafted.book.family} has no hand-off-auto: none of its inputs does hand or auto. A selector outside may choose between two run contacts or signals.`}</Note>
-      )}
-      {!wired && can && (
-        <Finding
-          severity="act"
-          sentence="No input is hand or auto: this machine has no selector at its drive. Choose hand-off-auto under Ways to wire it, or go on."
-          act="Go to Command"
-          onAct={() => go(`/m/${machine.tag}/command`)}
-        />
-      )}
+      {!wired && !can && <Note>{say.hasNoHandOffAuto({ family: drafted.book.family })}</Note>}
+      {!wired && can && <Finding severity="act" sentence={say.noInputIsHandOr} act={say.goToCommand} onAct={() => go(`/m/${machine.tag}/command`)} />}
       <StageFindings model={model} findings={otherFindings(model, 'hand-off-auto', shown)} />
       {wired && (
         <>
-          <SectionHead right="turn the real selector">Positions</SectionHead>
+          <SectionHead right={say.turnTheRealSelector}>{say.positions}</SectionHead>
           {positionsOf(drafted).map(({ position, sentence }) => (
             <SheetRow
               key={position}
               label={names[position]}
               second={sentence}
               text={
-                seen?.[position] ? positionText(seen[position]) : now && now.holder === 'terminals' && positionNow(now) === position ? 'here now' : ''
+                seen?.[position]
+                  ? positionText(seen[position])
+                  : now && now.holder === 'terminals' && positionNow(now) === position
+                    ? say.hereNow
+                    : ''
               }
               mark={<ProofShape proof={standing.state === 'passed' || seen?.[position] !== undefined ? 'proved' : 'not yet'} />}
               testID={`position-${position}`}
@@ -139,7 +135,7 @@ function HandOffAutoSheet({ model }: { model: MachineModel }) {
       <SettingSections model={model} stage="hand-off-auto" sections={sections.filter((s) => s.id !== 'hand' || wired)} />
       {!wide && (
         <>
-          <SectionHead right="the first one first">What holds it back</SectionHead>
+          <SectionHead right={say.theFirstOneFirst}>{say.whatHoldsItBack}</SectionHead>
           {permissives}
         </>
       )}

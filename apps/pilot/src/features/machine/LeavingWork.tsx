@@ -1,5 +1,6 @@
 import type { MachineModel, Stage, Standing } from '@yare/commissioning';
 import { leftOpen } from '@yare/words/stages';
+import { say } from '@yare/words/pages/machine';
 import { useLeaveWork, usePlan } from '../../data/proofs';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
@@ -24,12 +25,12 @@ export function LeavingWork({
   return (
     <>
       <Refusal of={leave.error} />
-      {asked && open.length === 0 && <Finding severity="good" sentence="Every stage is proved. Nothing is left open." />}
+      {asked && open.length === 0 && <Finding severity="good" sentence={say.everyStageIsProvedNothing} />}
       {asked && open.length > 0 && (
         <Finding
           severity="warning"
-          sentence={`Leaving the work now leaves unproved: ${open.map((o) => `${o.stage.name} (${o.text})`).join('; ')}. The next person sees it on the Plant page.`}
-          act="Leave it so"
+          sentence={say.leavingTheWorkNowLeaves({ open: open.map((o) => `${o.stage.name} (${o.text})`).join('; ') })}
+          act={say.leaveItSo}
           onAct={() =>
             leave.mutate(
               open.map((o) => o.stage.path),
@@ -41,8 +42,8 @@ export function LeavingWork({
       {left && !asked && (
         <Finding
           severity="warning"
-          sentence={`${left.author} left ${when(left.at)} with unproved: ${leftOpen(left)}.`}
-          act="The work goes on"
+          sentence={say.leftWithUnproved({ author: left.author, when: when(left.at), leftOpen: leftOpen(left) })}
+          act={say.theWorkGoesOn}
           onAct={() => leave.mutate('goes on')}
         />
       )}

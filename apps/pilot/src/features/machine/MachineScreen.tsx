@@ -5,6 +5,7 @@ import type { LearnedRevision } from '@yare/contract';
 import { View } from '@tamagui/core';
 import { Fragment, useState } from 'react';
 import { formatFigure, toldSpread, totalInertia, typedFigure } from '@yare/core';
+import { say } from '@yare/words/pages/machine';
 import { useKeepLearned } from '../../data/learn';
 import { useStandings } from '../../data/standings';
 import { isTold, sentenceOf } from '../../machine/logText';
@@ -29,22 +30,22 @@ function PlanSheet({ model }: { model: MachineModel }) {
   return (
     <MachineFrame
       model={model}
-      title="Work plan"
+      title={say.workPlan}
       acts={[
-        { text: 'Plant', hotkey: 'p', onPress: () => go('/') },
-        { text: 'Leave the work', hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
+        { text: say.plant, hotkey: 'p', onPress: () => go('/') },
+        { text: say.leaveTheWork, hotkey: 'x', onPress: () => setLeaving(!leaving), testID: 'stop-here' },
         next
-          ? { text: `Go to ${next.stage.name}`, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
-          : { text: 'All proved', main: true, onPress: () => go(`/m/${tag}/settings`) },
+          ? { text: say.goTo({ name: next.stage.name }), main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/${next.stage.path}`) }
+          : { text: say.allProved, main: true, onPress: () => go(`/m/${tag}/settings`) },
       ]}
-      evidenceTitle="What was done here"
+      evidenceTitle={say.whatWasDoneHere}
       evidence={<History tag={tag} />}
     >
       <LeavingWork model={model} open={open} asked={leaving} onDone={() => setLeaving(false)} />
-      <SectionHead right={`${needed.length - open.length} of ${needed.length} proved`}>Stages</SectionHead>
+      <SectionHead right={say.ofProved({ needed: needed.length - open.length, needed2: needed.length })}>{say.stages}</SectionHead>
       {[...job, ...tools].map(({ stage, proof, text }, i) => (
         <Fragment key={stage.path}>
-          {i === job.length && <SectionHead>In every stage</SectionHead>}
+          {i === job.length && <SectionHead>{say.inEveryStage}</SectionHead>}
           <SheetRow
             label={stage.name}
             second={text}
@@ -58,18 +59,18 @@ function PlanSheet({ model }: { model: MachineModel }) {
           </SheetRow>
         </Fragment>
       ))}
-      <SheetRow label="Start from" second="a template for its kind, or another machine" onPress={() => go(`/m/${tag}/start`)} testID="stage-start">
+      <SheetRow label={say.startFrom} second={say.aTemplateForItsKind} onPress={() => go(`/m/${tag}/start`)} testID="stage-start">
         <View paddingRight={16}>
           <Mono color="$soft">›</Mono>
         </View>
       </SheetRow>
-      <SectionHead>Machine</SectionHead>
-      <SheetRow label="Area" second={machine.site} text={machine.area} />
-      <SheetRow label="Drive" second={model.drafted.book.summary} text={`${model.drafted.book.family} ${machine.size}`} />
-      <SheetRow label="Supply" figure={String(machine.supply.voltage)} unit="V" second={`${machine.supply.frequency} Hz`} />
+      <SectionHead>{say.machine}</SectionHead>
+      <SheetRow label={say.area} second={machine.site} text={machine.area} />
+      <SheetRow label={say.drive} second={model.drafted.book.summary} text={`${model.drafted.book.family} ${machine.size}`} />
+      <SheetRow label={say.supply} figure={String(machine.supply.voltage)} unit="V" second={say.hz({ frequency: machine.supply.frequency })} />
       <SheetRow
-        label="Drives"
-        second={machine.drivenEstimated ? 'estimated from the motor until the survey records it' : 'as recorded'}
+        label={say.drives}
+        second={machine.drivenEstimated ? say.estimatedFromTheMotorUntil : say.asRecorded}
         text={kindNames[machine.driven.kind]}
       />
       {drivenFields[machine.driven.kind].map((f) => {
@@ -85,21 +86,23 @@ function PlanSheet({ model }: { model: MachineModel }) {
 
 /** The recordings a model was fitted to, as they are said. */
 const fittedTo = ({ recordingId, alsoRecordingId }: LearnedRevision): string =>
-  alsoRecordingId === null ? `recording ${recordingId ?? '–'}` : `recordings ${alsoRecordingId} and ${recordingId ?? '–'}`;
+  alsoRecordingId === null
+    ? say.recording({ recordingId: recordingId ?? '–' })
+    : say.recordingsAnd({ alsoRecordingId, recordingId: recordingId ?? '–' });
 
 /** What was learned from a recording, and how to put it aside. */
 function LearnedRows({ model }: { model: MachineModel }) {
   const { tag, learned } = model.machine;
   const keep = useKeepLearned(tag);
-  if (!learned?.values) return <SheetRow label="Model fitted to a run" text="not yet" second="open a recording of a run to fit the model to it" />;
+  if (!learned?.values) return <SheetRow label={say.modelFittedToARun} text="not yet" second={say.openARecordingOfA} />;
   const inertia = learned.values.inertia;
   return (
     <>
-      <SheetRow label="Model fitted to a run" second={`${fittedTo(learned)} · ${learned.author} · ${when(learned.at)}`} text="in use" mark="M" />
+      <SheetRow label={say.modelFittedToARun} second={`${fittedTo(learned)} · ${learned.author} · ${when(learned.at)}`} text={say.inUse} mark="M" />
       {inertia && model.draftSpec.ok && (
         <SheetRow
-          label="Total inertia"
-          second={`fitted, ± ${formatFigure(toldSpread(100 * inertia.spread), 1)} %`}
+          label={say.totalInertia}
+          second={say.fitted({ toldSpread: toldSpread(100 * inertia.spread) })}
           figure={formatFigure(totalInertia(model.draftSpec.spec), 4)}
           unit="kg·m²"
           mark="M"
@@ -108,8 +111,8 @@ function LearnedRows({ model }: { model: MachineModel }) {
       <Refusal of={keep.error} />
       <Finding
         severity="good"
-        sentence="Look-aheads use the fit. After a change of motor or load, discard it and fit again."
-        act="Discard the fit"
+        sentence={say.lookAheadsUseTheFit}
+        act={say.discardTheFit}
         onAct={() => keep.mutate({ recordingId: null, values: null })}
       />
     </>
@@ -122,7 +125,7 @@ function History({ tag }: { tag: string }) {
   if (data.events.length === 0)
     return (
       <View padding={16}>
-        <Second>Nothing yet. Every edit, write and run of this machine is listed here with its author.</Second>
+        <Second>{say.nothingYetEveryEditWrite}</Second>
       </View>
     );
   return (

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { memo, useMemo } from 'react';
-import { formatFigure, largestOf, type LookAhead, type MachineSpec } from '@yare/core';
+import { largestOf, type LookAhead, type MachineSpec } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import type { LookAheadState } from '../../data/lookAhead';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
@@ -17,31 +18,31 @@ export const AheadChart = memo(function AheadChart({ state, spec }: { state: Loo
       ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series[key], dashed: true, label: 'in drive' }] : []),
     ];
     return [
-      { key: 'frequency', name: 'Output', unit: 'Hz', decimals: 1, series: series('frequency'), leastSpan: 10 },
+      { key: 'frequency', name: say.output, unit: say.hz, decimals: 1, series: series('frequency'), leastSpan: 10 },
       {
         key: 'current',
-        name: 'Motor',
+        name: say.motor,
         unit: 'A',
         decimals: 1,
         series: series('current'),
-        limits: [{ value: spec.drive.currentLimit, label: `limit ${formatFigure(spec.drive.currentLimit, 1)}`, side: 'above' }],
+        limits: [{ value: spec.drive.currentLimit, label: say.limit({ currentLimit: spec.drive.currentLimit }), side: 'above' }],
         leastSpan: 1,
       },
       {
         key: 'bus',
-        name: 'DC bus',
+        name: say.dcBus,
         unit: 'V',
         decimals: 0,
         series: series('busVoltage'),
         leastSpan: 200,
         limits: [
-          { value: spec.rating.overvoltageTrip, label: `trips at ${spec.rating.overvoltageTrip}`, side: 'above' },
-          { value: spec.rating.undervoltageTrip, label: `trips at ${spec.rating.undervoltageTrip}`, side: 'below' },
+          { value: spec.rating.overvoltageTrip, label: say.tripsAt({ overvoltageTrip: spec.rating.overvoltageTrip }), side: 'above' },
+          { value: spec.rating.undervoltageTrip, label: say.tripsAt2({ undervoltageTrip: spec.rating.undervoltageTrip }), side: 'below' },
         ],
       },
     ];
   }, [draft, inDrive, spec]);
-  if (!draft || !spec) return state.busy ? <Note>Looking ahead…</Note> : null;
+  if (!draft || !spec) return state.busy ? <Note>{say.lookingAhead}</Note> : null;
   const end = Math.max(draft.series.time.at(-1) ?? 1, Math.min(inDrive?.series.time.at(-1) ?? 0, 3 * (draft.series.time.at(-1) ?? 1)));
   const peak = draft.series.busVoltage.indexOf(largestOf(draft.series.busVoltage));
   return (
@@ -49,7 +50,7 @@ export const AheadChart = memo(function AheadChart({ state, spec }: { state: Loo
       <Chart panes={panes} domain={[0, end]} xUnit="s" paneHeight={66} restCursor={draft.series.time[peak]} testID="look-ahead" />
       {inDrive && (
         <View flexDirection="row" paddingHorizontal={14} paddingBottom={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-          <Second>Solid: draft. Dashed: what is in the drive now.</Second>
+          <Second>{say.solidDraftDashedWhatIs}</Second>
         </View>
       )}
     </>

@@ -1,6 +1,7 @@
 import type { Setting } from '@yare/books';
 import type { MachineModel, MotionFinding } from '@yare/commissioning';
 import { completePlate, formatFigure, longestStopSearched, shutOffSpeed, toSi, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import type { LookAheadState } from '../../data/lookAhead';
 import { SettingRow } from '../../machine/SettingRow';
 import { StageFindings } from '../../machine/StageFindings';
@@ -43,21 +44,23 @@ export function MotionRow({
 /** The shortest stop by ramp that is neither held nor trips; none counts from where the search ends. */
 function shortestText({ without, withResistor }: { without: number; withResistor: number }): string {
   const none = (time: number) => time >= longestStopSearched;
-  if (none(without) && none(withResistor)) return `no ramp up to ${longestStopSearched} s does without ramp hold or a trip`;
-  return `shortest without ramp hold ${searchedStop(without)}, with a resistor ${searchedStop(withResistor)}`;
+  if (none(without) && none(withResistor)) return say.noRampUpToS({ longestStopSearched });
+  return say.shortestWithoutRampHoldWith({ searchedStop: searchedStop(without), searchedStop2: searchedStop(withResistor) });
 }
 
 /** The quiet line under a row: what it counts between, what is worked out about it. */
 function secondLine(role: SettingRole, model: MachineModel, ahead: LookAheadState): string | undefined {
-  const base = `${formatFigure(model.plate.frequency, 0)} Hz`;
+  const base = say.hz2({ frequency: model.plate.frequency });
   switch (role) {
     case 'accelerationTime':
-      return `0 to ${base}`;
+      return say.to({ base });
     case 'decelerationTime':
-      if (!model.draftSpec.ok) return `${base} to 0`;
-      return `${base} to 0 · ${ahead.stopping === null || ahead.busy ? 'shortest: computing…' : shortestText(ahead.stopping)}`;
+      if (!model.draftSpec.ok) return say.to2({ base });
+      return ahead.stopping === null || ahead.busy
+        ? say.toShortestComputing({ base })
+        : say.toShortest({ base, shortest: shortestText(ahead.stopping) });
     case 'maximumFrequency':
-      return `plate ${base}`;
+      return say.plate({ base });
     case 'minimumFrequency':
       return waterLine(model) ?? undefined;
     default:
@@ -73,5 +76,5 @@ function waterLine(model: MachineModel): string | null {
   if (load.kind !== 'pump') return null;
   const plate = completePlate(model.plate);
   const hertz = (shutOffSpeed(load, toSi(driven.setPressure, 'bar')) * circuit.poles) / (4 * Math.PI) / (1 - plate.slip);
-  return `below about ${formatFigure(hertz, 0)} Hz it moves no water at ${driven.setPressure} bar (estimate)`;
+  return say.belowAboutHzItMoves({ hertz, setPressure: driven.setPressure });
 }

@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { useEffect, useMemo, useState } from 'react';
 import { lookAheadBand, motionFindings, motionStage, type BandQuantity, type MachineModel, type Section } from '@yare/commissioning';
 import type { LookAhead, WhatIf } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import { useLookAhead } from '../../data/lookAhead';
 import { writeOrGoOn } from '../../machine/writeOrGoOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
@@ -48,16 +49,16 @@ function MotionSheet({ model }: { model: MachineModel }) {
 
   // a question's answer is drawn only as long as the figures it was asked with stand
   const chart = <AheadChart state={drawn ? { ...ahead, draft: drawn.ahead, inDrive: null } : ahead} spec={spec} />;
-  const source = learned ? 'learned from a recording' : 'estimate from the plate';
+  const source = learned ? say.learnedFromARecording : say.estimateFromThePlate;
   return (
     <MachineFrame
       model={model}
       stage="motion"
-      title="Motion"
+      title={say.motion}
       entries={entries}
       acts={[undo, writeOrGoOn(model, 'motion')]}
-      evidenceTitle="Look-ahead: start, run, stop"
-      evidenceNote={ahead.busy ? 'computing…' : source}
+      evidenceTitle={say.lookAheadStartRunStop}
+      evidenceNote={ahead.busy ? say.computing : source}
       evidence={
         <>
           {chart}
@@ -68,12 +69,12 @@ function MotionSheet({ model }: { model: MachineModel }) {
       }
     >
       {!model.draftSpec.ok && (
-        <Finding severity="error" sentence={`No look-ahead: ${model.draftSpec.sentence}`} {...wayOut(tag, model.draftSpec.about)} />
+        <Finding severity="error" sentence={say.noLookAhead({ sentence: model.draftSpec.sentence })} {...wayOut(tag, model.draftSpec.about)} />
       )}
       {!wide && spec && (
         <>
           <View flexDirection="row" justifyContent="space-between" paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet">
-            <Second>Look-ahead: start, run, stop</Second>
+            <Second>{say.lookAheadStartRunStop}</Second>
             <Second>{ahead.busy ? 'computing…' : source}</Second>
           </View>
           {chart}
@@ -113,8 +114,8 @@ function MotionSheet({ model }: { model: MachineModel }) {
 /** Where a look-ahead that cannot be made is cured: on the survey, when what is driven is to blame. */
 const wayOut = (tag: string, about: 'driven' | undefined) =>
   about === 'driven'
-    ? { act: 'Go to the survey', onAct: () => go(`/m/${tag}/survey`) }
-    : { act: 'Go to the plate', onAct: () => go(`/m/${tag}/plate`) };
+    ? { act: say.goToTheSurvey, onAct: () => go(`/m/${tag}/survey`) }
+    : { act: say.goToThePlate, onAct: () => go(`/m/${tag}/plate`) };
 
 /** Ramps, limits and stopping lie open, and whatever something is wrong with. */
 const opensAtFirst = (model: MachineModel, section: Section): boolean =>

@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { busAtRest, formatFigure, totalInertia, type LookAhead, type MachineSpec } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import { Mono, Second, Strong } from '../../ui/text';
 import { searchedStop } from './searchedStop';
 
@@ -25,24 +26,21 @@ export function StopArithmetic({
   const kj = (x: number) => formatFigure(x / 1000, 2);
   return (
     <View padding={16} gap={4} borderTopWidth={1} borderColor="$rule2">
-      <Strong>Shortest stop without a resistor</Strong>
+      <Strong>{say.shortestStopWithoutAResistor}</Strong>
       <Mono fontSize={15} lineHeight={22}>
-        ½ J ω² = ½ · {formatFigure(inertia, 3)} · {formatFigure(omega, 0)}² = {kj(energy)} kJ
+        {say.jKj({ inertia, omega, kj: kj(energy) })}
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        bus takes ½ C ({spec.rating.overvoltageTrip}² − {formatFigure(rest, 0)}²) = {kj(room)} kJ
+        {say.busTakesCKj({ overvoltageTrip: spec.rating.overvoltageTrip, rest, kj: kj(room) })}
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        losses and load must take the rest
+        {say.lossesAndLoadMustTake}
       </Mono>
       <Mono fontSize={15} lineHeight={22}>
-        by the model, 15 V below the trip: <Strong>{shortest === null ? '…' : searchedStop(shortest)}</Strong>
+        {say.byTheModelVBelow} <Strong>{shortest === null ? '…' : searchedStop(shortest)}</Strong>
       </Mono>
-      <Second>
-        Bus peak of the draft {formatFigure(ahead.summary.peakBus, 0)} V.{' '}
-        {learned ? 'Inertia as learned from a recording.' : 'Inertia is an estimate: rotor by size, plus the load as known.'}
-      </Second>
-      {took !== null && <Second>Run computed in {formatFigure(took * 1000, 0)} ms.</Second>}
+      <Second>{say.busPeakOfTheDraft({ peakBus: ahead.summary.peakBus, learned })}</Second>
+      {took !== null && <Second>{say.runComputedInMs({ took: took * 1000 })}</Second>}
     </View>
   );
 }

@@ -1,5 +1,6 @@
 import { unsureInertia, type MachineModel } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import type { LookAheadState } from '../../data/lookAhead';
 import { go } from '../../ui/go';
 import { Finding } from '../../ui/sheet';
@@ -18,14 +19,14 @@ export function UnsureFit({ model, ahead }: { model: MachineModel; ahead: LookAh
   const seconds = (x: number) => `${formatFigure(x, setting.decimals)} s`;
   const written = !model.differing.some((s) => s.code === setting.code);
   const next = offer
-    ? { act: `Set the stop to ${seconds(offer.value)}`, onAct: offer.take }
+    ? { act: say.setTheStopTo({ seconds: seconds(offer.value) }), onAct: offer.take }
     : written
-      ? { act: 'Go to Test run', onAct: () => go(`/m/${tag}/turn`) }
-      : { act: 'Go to Write', onAct: () => go(`/m/${tag}/write`) };
+      ? { act: say.goToTestRun, onAct: () => go(`/m/${tag}/turn`) }
+      : { act: say.goToWrite, onAct: () => go(`/m/${tag}/write`) };
   return (
     <Finding
       severity="warning"
-      sentence={`The fitted run tells the inertia to ±\u00a0${formatFigure(percent, 0)}\u00a0% only, and each ± here is that of better runs. Make one that stops in ${seconds(offer?.value ?? model.draftOf(setting.code).value)}, then fit the model to both.`}
+      sentence={say.theFittedRunTellsThe({ percent, seconds: seconds(offer?.value ?? model.draftOf(setting.code).value) })}
       {...(!ahead.busy && next)}
     />
   );

@@ -1,6 +1,7 @@
 import { answerOf, resistorText, usualCycle, whileItRuns, type Answer, type MachineModel } from '@yare/commissioning';
 import { useMemo } from 'react';
 import { stampedPower, type LookAhead, type MachineSpec, type WhatIf } from '@yare/core';
+import { say } from '@yare/words/pages/motion';
 import { useWhatIf, type LookAheadState } from '../../data/lookAhead';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { VerdictMark } from '../../ui/VerdictMark';
@@ -23,7 +24,7 @@ export function WhatIfRows({
   const runs = useMemo(() => whileItRuns(spec), [spec]);
   return (
     <>
-      <SectionHead right={busy ? 'computing…' : 'touch a line to draw it'}>What if</SectionHead>
+      <SectionHead right={busy ? say.computing : say.touchALineToDraw}>{say.whatIf}</SectionHead>
       {answers?.map(({ question, ahead }) => (
         <AnswerRow
           key={question}
@@ -36,7 +37,7 @@ export function WhatIfRows({
       ))}
       {state.stopping && (
         <SheetRow
-          label="Brake resistor"
+          label={say.brakeResistor}
           second={resistorText(state.stopping.resistor, state.stopping.resistorAtMost, spec.drive.decelerationTime, usualCycle, runs)}
           testID="resistor"
         />

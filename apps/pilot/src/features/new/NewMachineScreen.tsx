@@ -5,7 +5,8 @@ import { View } from '@tamagui/core';
 import { useMemo, useState } from 'react';
 import { ScrollView } from 'react-native';
 import { allBooks } from '@yare/books';
-import { checkPlate, formatFigure, present, type PlateFinding } from '@yare/core';
+import { checkPlate, present, type PlateFinding } from '@yare/core';
+import { say } from '@yare/words/pages/new';
 import {
   clearNewMachine,
   editNewMachine,
@@ -44,7 +45,7 @@ export function NewMachineScreen() {
   const figures = plateRows.map((r) => plateEntry(owner, r, plate, editNewPlate));
   const voltage: Entry = {
     id: `${owner} supply`,
-    label: 'Supply voltage',
+    label: say.supplyVoltage,
     value: machine.voltage,
     unit: 'V',
     decimals: 0,
@@ -58,12 +59,12 @@ export function NewMachineScreen() {
     setBringBack(() => back);
   };
   const acts: Act[] = [
-    { text: 'Plant', hotkey: '0', onPress: () => go('/') },
+    { text: say.plant, hotkey: '0', onPress: () => go('/') },
     bringBack && isUntouched(machine)
-      ? { text: 'Bring back', onPress: bringBack, testID: 'new-back' }
-      : { text: 'Clear all', disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
+      ? { text: say.bringBack, onPress: bringBack, testID: 'new-back' }
+      : { text: say.clearAll, disabled: isUntouched(machine), onPress: clear, testID: 'new-clear' },
     {
-      text: add.isPending ? 'Adding…' : 'Add the machine',
+      text: add.isPending ? say.adding : say.addTheMachine,
       main: true,
       disabled: lacks.length > 0 || add.isPending,
       onPress: () => add.mutate(machine, { onSuccess: (made) => go(`/m/${made.tag}/survey`) }),
@@ -74,11 +75,11 @@ export function NewMachineScreen() {
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          <StageHead title="New machine" second="What is typed stays on this device until it is added." />
+          <StageHead title={say.newMachine} second={say.whatIsTypedStaysOn} />
           <NameAndPlace machine={machine} />
-          <SectionHead>What it drives</SectionHead>
+          <SectionHead>{say.whatItDrives}</SectionHead>
           <Segments
-            label="Kind of machine"
+            label={say.kindOfMachine}
             options={(Object.keys(kindNames) as Array<keyof typeof kindNames>).map((k) => ({ value: k, text: kindNames[k], testID: `new-${k}` }))}
             value={machine.kind}
             onChoose={(kind) => editNewMachine({ kind })}
@@ -91,22 +92,19 @@ export function NewMachineScreen() {
               {...(odd.remedy && { act: odd.remedy.label, onAct: () => odd.remedy && editNewPlate(odd.remedy.change) })}
             />
           )}
-          <SectionHead>Supply</SectionHead>
-          <EntryRow entry={voltage} second="line to line" mark="C" testID="new-supply" />
+          <SectionHead>{say.supply}</SectionHead>
+          <EntryRow entry={voltage} second={say.lineToLine} mark="C" testID="new-supply" />
           <Segments
-            label="Supply frequency and region"
-            options={([50, 60] as const).map((r) => ({ value: r, text: `${r} Hz`, second: 'supply and factory start', testID: `new-${r}` }))}
+            label={say.supplyFrequencyAndRegion}
+            options={([50, 60] as const).map((r) => ({ value: r, text: say.hz({ r }), second: say.supplyAndFactoryStart, testID: `new-${r}` }))}
             value={machine.region}
             onChoose={(region) => editNewMachine({ region })}
           />
           <DriveChoice machine={machine} sure={odd === undefined} />
-          <EntryRow entry={address} second="where the drive answers" mark={machine.unitId === null ? '' : 'C'} testID="new-unit" />
-          <Note>
-            What answers at this address is taken for the drive of this machine: settings are written there, and hold to run turns its motor. A drive
-            that is not linked yet is told as no link; everything up to Write works without it.
-          </Note>
+          <EntryRow entry={address} second={say.whereTheDriveAnswers} mark={machine.unitId === null ? '' : 'C'} testID="new-unit" />
+          <Note>{say.whatAnswersAtThisAddress}</Note>
           <Refusal of={add.error} />
-          {lacks.length > 0 && <Note>{`Still missing: ${lacks.join(', ')}.`}</Note>}
+          {lacks.length > 0 && <Note>{say.stillMissing({ lacks: lacks.join(', ') })}</Note>}
           <SheetFoot />
         </ScrollView>
         <EntryFoot entries={[...figures, voltage, address]}>
@@ -123,10 +121,10 @@ function NameAndPlace({ machine }: { machine: NewMachine }) {
   const trouble = tagTrouble(machine.tag);
   return (
     <>
-      <SectionHead>What it is called</SectionHead>
+      <SectionHead>{say.whatItIsCalled}</SectionHead>
       <TextLine
-        label="Tag"
-        caption="Tag, as on the door"
+        label={say.tag}
+        caption={say.tagAsOnTheDoor}
         placeholder="P-12"
         value={machine.tag}
         onChange={(t) => editNewMachine({ tag: t.toUpperCase().trim().slice(0, 8) })}
@@ -134,19 +132,19 @@ function NameAndPlace({ machine }: { machine: NewMachine }) {
       />
       {trouble && <Finding severity="warning" sentence={trouble} />}
       <TextLine
-        label="Name"
-        caption="Name"
-        placeholder="Wash water pump"
+        label={say.name}
+        caption={say.name}
+        placeholder={say.washWaterPump}
         value={machine.name}
         onChange={(t) => editNewMachine({ name: t.slice(0, 60) })}
         testID="new-name"
       />
-      <SectionHead>Location</SectionHead>
+      <SectionHead>{say.location}</SectionHead>
       <Choices options={areas.map((a) => ({ value: a, label: a }))} value={machine.area} onChoose={(a) => editNewMachine({ area: String(a) })} />
       <TextLine
-        label="Area"
-        caption="or another area"
-        placeholder="Boiler house"
+        label={say.area}
+        caption={say.orAnotherArea}
+        placeholder={say.boilerHouse}
         value={machine.area}
         onChange={(t) => editNewMachine({ area: t.slice(0, 60) })}
         testID="new-area"
@@ -159,9 +157,9 @@ function NameAndPlace({ machine }: { machine: NewMachine }) {
 function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: readonly Entry[] }) {
   return (
     <>
-      <SectionHead right="the rest on the Plate stage">Motor plate</SectionHead>
+      <SectionHead right={say.theRestOnThePlate}>{say.motorPlate}</SectionHead>
       <Segments
-        label="Standard of the plate"
+        label={say.standardOfThePlate}
         options={(['IEC', 'NEMA'] as const).map((s) => ({ value: s, text: s, testID: `new-${s}` }))}
         value={plate.standard}
         onChoose={(standard) => editNewPlate({ standard, ...(plate.power === undefined && { powerUnit: standard === 'NEMA' ? 'hp' : 'kW' }) })}
@@ -180,8 +178,8 @@ function PlateRows({ plate, figures }: { plate: NewMachine['plate']; figures: re
         );
       })}
       <Segments
-        label="Connection"
-        options={(['star', 'delta'] as const).map((c) => ({ value: c, text: c === 'star' ? 'Star Y' : 'Delta Δ', testID: `new-${c}` }))}
+        label={say.connection}
+        options={(['star', 'delta'] as const).map((c) => ({ value: c, text: c === 'star' ? say.starY : say.delta, testID: `new-${c}` }))}
         value={plate.connection ?? null}
         onChoose={(connection) => editNewPlate({ connection })}
       />
@@ -213,15 +211,15 @@ function DriveChoice({ machine, sure }: { machine: NewMachine; sure: boolean }) 
       (book?.ratings ?? []).map((r) => ({
         value: r.size,
         label: r.size,
-        second: `${r.power} kW, ${formatFigure(r.current, 1)} A${need === undefined ? '' : r.current < need ? (sure ? ', too small for the motor' : ', too small if the plate is right') : ', carries the motor'}`,
+        second: say.kwA({ power: r.power, current: r.current, need, sure }),
       })),
     [book, need, sure],
   );
   return (
     <>
-      <SectionHead right={book && machine.size ? `${book.family} ${machine.size}` : undefined}>Drive</SectionHead>
+      <SectionHead right={book && machine.size ? `${book.family} ${machine.size}` : undefined}>{say.drive}</SectionHead>
       <Segments
-        label="Drive family"
+        label={say.driveFamily}
         options={books.map((b) => ({ value: b.id, text: b.family, testID: `new-${b.id}` }))}
         value={machine.bookId}
         onChoose={(bookId) => bookId !== machine.bookId && editNewMachine({ bookId, size: null })}

@@ -1,14 +1,15 @@
 import { View } from '@tamagui/core';
 import { Link } from 'expo-router';
+import { say } from '@yare/words/pages/not-found';
 import { LinkText, Strong } from '../../ui/text';
 
 /** An address that leads nowhere. */
 export function NotFoundScreen() {
   return (
     <View flex={1} backgroundColor="$sheet" alignItems="center" justifyContent="center" gap={16} padding={24}>
-      <Strong>There is no such page.</Strong>
+      <Strong>{say.thereIsNoSuchPage}</Strong>
       <Link href="/">
-        <LinkText>Go to the plant</LinkText>
+        <LinkText>{say.goToThePlant}</LinkText>
       </Link>
     </View>
   );

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView } from 'react-native';
+import { say } from '@yare/words/pages/pair';
 import { useDevice } from '../../data/device';
 import { usePair, usePairing } from '../../data/pairing';
 import { ActionBar } from '../../ui/bar';
@@ -23,8 +24,8 @@ const scanned = (): string => (typeof location === 'undefined' ? '' : signsOf(lo
 
 /** What a device is likely called. */
 const likelyName = (author: string): string => {
-  const kind = typeof navigator !== 'undefined' && /Mobi|Android|iPhone/.test(navigator.userAgent) ? 'Phone' : 'Computer';
-  return author ? `${kind} of ${author}` : kind;
+  const kind = typeof navigator !== 'undefined' && /Mobi|Android|iPhone/.test(navigator.userAgent) ? say.phone : say.computer;
+  return author ? say.ofText({ kind, author }) : kind;
 };
 
 /** Asks a device that the server does not know for the code on the server's screen. */
@@ -44,29 +45,21 @@ export function PairScreen() {
   if (allowed)
     return (
       <Sheet>
-        <StageHead title="This device is paired" second="It may read, write and turn machines until it is removed." />
+        <StageHead title={say.thisDeviceIsPaired} second={say.itMayReadWriteAnd} />
         <SheetFoot />
-        <ActionBar acts={[{ text: 'Go to the plant', main: true, onPress: () => go('/') }]} />
+        <ActionBar acts={[{ text: say.goToThePlant, main: true, onPress: () => go('/') }]} />
       </Sheet>
     );
   return (
     <Sheet>
       <ScrollView style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-        <StageHead title="Pair this device" second={putOut ? 'It was removed.' : 'The server does not know it yet.'} />
-        {putOut && (
-          <Finding
-            severity="warning"
-            sentence="Somebody removed this device: the server no longer lets it in. A motor it held was ramped down. What was typed and not sent is still on this device."
-          />
-        )}
-        <Note>
-          Only paired devices get in, because this server writes to drives and turns motors. The code is on the server’s own screen. If it is no
-          longer there, run “npm run pair” at the server.
-        </Note>
-        <SectionHead right={`${code.length} of ${codeLength}`}>Code from the server</SectionHead>
+        <StageHead title={say.pairThisDevice} second={putOut ? say.itWasRemoved : say.theServerDoesNotKnow} />
+        {putOut && <Finding severity="warning" sentence={say.somebodyRemovedThisDeviceThe} />}
+        <Note>{say.onlyPairedDevicesGetIn}</Note>
+        <SectionHead right={say.ofText2({ code: code.length, codeLength })}>{say.codeFromTheServer}</SectionHead>
         <TextLine
-          label="Code from the server"
-          placeholder="ABCD 2345"
+          label={say.codeFromTheServer}
+          placeholder={say.abcd}
           value={grouped(code)}
           onChange={(t) => setCode(signsOf(t))}
           onAct={send}
@@ -74,19 +67,19 @@ export function PairScreen() {
           testID="pair-code"
         />
         <Refusal of={pair.error} />
-        <SectionHead>Name of this device</SectionHead>
+        <SectionHead>{say.nameOfThisDevice}</SectionHead>
         <TextLine
-          label="Name of this device"
-          placeholder="Phone of the electrician"
+          label={say.nameOfThisDevice}
+          placeholder={say.phoneOfTheElectrician}
           value={name}
           onChange={(t) => setName(t.slice(0, 40))}
           onAct={send}
           testID="pair-name"
         />
-        <Note>The name stands in the list of paired devices and in the log, so that the right one can be removed when it is lost.</Note>
+        <Note>{say.theNameStandsInThe}</Note>
         <SheetFoot />
       </ScrollView>
-      <ActionBar acts={[{ text: pair.isPending ? 'Pairing…' : 'Pair this device', main: true, disabled: !ready, onPress: send, testID: 'pair' }]} />
+      <ActionBar acts={[{ text: pair.isPending ? say.pairing : say.pairThisDevice, main: true, disabled: !ready, onPress: send, testID: 'pair' }]} />
     </Sheet>
   );
 }

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { useState, type ReactNode } from 'react';
 import { TextInput } from 'react-native';
+import { say } from '@yare/words/pages/people';
 import { useDevice } from '../../data/device';
 import { ActionBar } from '../../ui/bar';
 import { fontFamily } from '../../ui/palette';
@@ -20,17 +21,15 @@ export function AskName({ children }: { children: ReactNode }) {
   return (
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
-        <StageHead title="Who is at this device?" />
-        <Note>
-          Your name goes with every edit, every write to a drive and every run, so that the next person can ask you. It stays on this device.
-        </Note>
+        <StageHead title={say.whoIsAtThisDevice} />
+        <Note>{say.yourNameGoesWithEvery}</Note>
         <TextInput
           testID="author"
-          aria-label="Your name"
+          aria-label={say.yourName}
           value={name}
           onChangeText={setName}
           onSubmitEditing={() => ready && take()}
-          placeholder="Name, as colleagues know it"
+          placeholder={say.nameAsColleaguesKnowIt}
           placeholderTextColor={palette.soft}
           maxLength={60}
           autoComplete="name"
@@ -47,7 +46,7 @@ export function AskName({ children }: { children: ReactNode }) {
           }}
         />
         <SheetFoot />
-        <ActionBar acts={[{ text: 'Use this name', main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />
+        <ActionBar acts={[{ text: say.useThisName, main: true, disabled: !ready, onPress: take, testID: 'author-set' }]} />
       </View>
     </View>
   );

@@ -7,6 +7,7 @@ import { Pressable, ScrollView } from 'react-native';
 import type { LiveSample, MachineSummary } from '@yare/contract';
 import { formatFigure } from '@yare/core/units';
 import { leftOpen } from '@yare/words/stages';
+import { say } from '@yare/words/pages/plant';
 import { useDevice } from '../../data/device';
 import { useConnected, useLive, useLiveValue } from '../../data/live';
 import { moveFocus, useHotkeys } from '../../ui/keys';
@@ -54,9 +55,9 @@ export function PlantScreen() {
           justifyContent="space-between"
         >
           <View flex={1} minWidth={0}>
-            {!wide && <Second>Yare Pilot</Second>}
+            {!wide && <Second>{say.yarePilot}</Second>}
             <Strong numberOfLines={1} fontSize={18}>
-              {wide ? 'Machines' : machines[0]?.site}
+              {wide ? say.machines : machines[0]?.site}
             </Strong>
           </View>
           <HowManyTurn machines={machines} />
@@ -74,14 +75,14 @@ export function PlantScreen() {
 const keysOfPlant = (help: () => void) => [
   { hotkey: 'arrowdown', text: 'down', onPress: () => moveFocus(1) },
   { hotkey: 'arrowup', text: 'up', onPress: () => moveFocus(-1) },
-  { hotkey: 'n', text: 'new', onPress: () => go('/new') },
+  { hotkey: 'n', text: say.newText, onPress: () => go('/new') },
   { hotkey: '?', text: 'help', onPress: help },
 ];
 const plantKeyRows = [
-  ['↑ ↓', 'Go to a machine'],
-  ['Enter', 'Open it'],
-  ['N', 'Add a machine'],
-  ['?', 'This list'],
+  ['↑ ↓', say.goToAMachine],
+  [say.enter, say.openIt],
+  ['N', say.addAMachine],
+  ['?', say.thisList],
 ] as const;
 
 /** The areas of the plant, beside the machines of a wide screen. */
@@ -89,7 +90,7 @@ function Areas({ machines, areas }: { machines: readonly MachineSummary[]; areas
   return (
     <View width={measure.index} paddingTop={16}>
       <View paddingHorizontal={16} paddingBottom={14} borderBottomWidth={1} borderColor="$rule2">
-        <Second>Yare Pilot</Second>
+        <Second>{say.yarePilot}</Second>
         <Strong>{machines[0]?.site}</Strong>
       </View>
       {areas.map((a) => (
@@ -110,8 +111,8 @@ function MachineRows({ machines, areas }: { machines: readonly MachineSummary[];
   const wide = useWide();
   return (
     <>
-      {!connected && <Finding severity="warning" sentence="No live values: the server does not answer. What is listed is what was last known." />}
-      {machines.length === 0 && <Note>No machine yet.</Note>}
+      {!connected && <Finding severity="warning" sentence={say.noLiveValuesTheServer} />}
+      {machines.length === 0 && <Note>{say.noMachineYet}</Note>}
       {areas.map((a) => (
         <Fragment key={a}>
           <SectionHead>{a}</SectionHead>
@@ -122,9 +123,9 @@ function MachineRows({ machines, areas }: { machines: readonly MachineSummary[];
             ))}
         </Fragment>
       ))}
-      <ActRow text="Trips" second="all machines: what is open, how often, how close they are" onPress={() => go('/trips')} testID="plant-trips" />
-      <ActRow text="Add a machine" second="nameplate, drive, Modbus address" onPress={() => go('/new')} testID="new-machine" />
-      {!wide && <SectionHead>This device</SectionHead>}
+      <ActRow text={say.trips} second={say.allMachinesWhatIsOpen} onPress={() => go('/trips')} testID="plant-trips" />
+      <ActRow text={say.addAMachine} second={say.nameplateDriveModbusAddress} onPress={() => go('/new')} testID="new-machine" />
+      {!wide && <SectionHead>{say.thisDevice}</SectionHead>}
       {!wide && <DeviceRows />}
       <SheetFoot />
     </>
@@ -135,13 +136,13 @@ function LogPane() {
   return (
     <View width={measure.evidence} backgroundColor="$sheet">
       <View minHeight={measure.strip} justifyContent="center" paddingHorizontal={16} borderBottomWidth={2} borderColor="$ink">
-        <Strong>Log</Strong>
+        <Strong>{say.log}</Strong>
       </View>
       <ScrollView>
         <Log />
       </ScrollView>
       <View borderTopWidth={1} borderColor="$rule" padding={12} paddingHorizontal={16}>
-        <Second>? lists the keys</Second>
+        <Second>{say.listsTheKeys}</Second>
       </View>
     </View>
   );
@@ -170,8 +171,12 @@ const MachineRow = drawnWhenChanged(function MachineRow({ machine: m }: { machin
   const differs = m.differences !== null && m.differences > 0;
   const second = [
     `${m.plate.power} ${m.plate.powerUnit}`,
-    ...(m.openTrips > 0 ? [m.openTrips === 1 ? '1 trip open' : `${m.openTrips} trips open`] : []),
-    m.differences === null ? 'drive not read yet' : differs ? `${m.differences} to write, the ${m.newer} is newer` : 'draft is in drive',
+    ...(m.openTrips > 0 ? [m.openTrips === 1 ? say.tripOpen : say.tripsOpen({ openTrips: m.openTrips })] : []),
+    m.differences === null
+      ? say.driveNotReadYet
+      : differs
+        ? say.toWriteTheIsNewer({ differences: m.differences, newer: m.newer })
+        : say.draftIsInDrive,
   ].join(' · ');
   return (
     <Pressable
@@ -192,16 +197,12 @@ const MachineRow = drawnWhenChanged(function MachineRow({ machine: m }: { machin
             {m.name}
           </Body>
           <Second color={differs ? '$plum' : '$soft'}>{second}</Second>
-          {m.left && (
-            <Second color="$yellow">
-              left unproved by {m.left.author}: {leftOpen(m.left)}
-            </Second>
-          )}
+          {m.left && <Second color="$yellow">{say.leftUnprovedBy({ author: m.left.author, leftOpen: leftOpen(m.left) })}</Second>}
         </View>
         <View justifyContent="center" alignItems="flex-end" paddingRight={16} paddingLeft={8}>
           <View flexDirection="row" alignItems="baseline" gap={5}>
             <Figure>{formatFigure(hertz, 1)}</Figure>
-            <Second>Hz</Second>
+            <Second>{say.hz}</Second>
           </View>
           <Second>{trip ?? stateWord[state]}</Second>
         </View>
@@ -218,7 +219,7 @@ function DeviceRows() {
     <View paddingHorizontal={16} paddingVertical={10} gap={4}>
       <View flexDirection="row" alignItems="center" justifyContent="space-between" minHeight={48}>
         <View flex={1}>
-          <Second>At this device</Second>
+          <Second>{say.atThisDevice}</Second>
           <Body numberOfLines={1}>{author}</Body>
         </View>
         <Pressable
@@ -226,13 +227,13 @@ function DeviceRows() {
           onPress={() => setAuthor('')}
           style={{ minHeight: 48, minWidth: 64, justifyContent: 'center', alignItems: 'flex-end' }}
         >
-          <Strong color="$plum">Change</Strong>
+          <Strong color="$plum">{say.change}</Strong>
         </Pressable>
       </View>
       <Pressable role="link" testID="devices" onPress={() => go('/devices')} style={{ minHeight: 48, justifyContent: 'center' }}>
-        <Strong color="$plum">Paired devices</Strong>
+        <Strong color="$plum">{say.pairedDevices}</Strong>
       </Pressable>
-      <View flexDirection="row" role="radiogroup" aria-label="Theme">
+      <View flexDirection="row" role="radiogroup" aria-label={say.theme}>
         {(['device', 'day', 'night'] as const).map((t) => (
           <Pressable
             key={t}
@@ -251,7 +252,7 @@ function DeviceRows() {
               backgroundColor: theme === t ? palette.hand : 'transparent',
             }}
           >
-            <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? 'Device' : t === 'day' ? 'Day' : 'Night'}</Strong>
+            <Strong color={theme === t ? '$plum' : '$soft'}>{t === 'device' ? say.device : t === 'day' ? say.day : say.night}</Strong>
           </Pressable>
         ))}
       </View>
@@ -265,7 +266,7 @@ function Log() {
   if (!data)
     return (
       <View padding={16}>
-        <Second>Reading the log…</Second>
+        <Second>{say.readingTheLog}</Second>
       </View>
     );
   return (
@@ -277,7 +278,7 @@ function Log() {
             <Mono color="$soft">{when(e.at)}</Mono>
           </View>
           <Body>{sentenceOf(e)}</Body>
-          {e.device && <Second>{`from ${e.device}, ${e.address}`}</Second>}
+          {e.device && <Second>{say.from({ device: e.device, address: e.address })}</Second>}
         </View>
       ))}
     </>

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg';
 import { formatFigure, type CircuitEstimate } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { fontFamily } from '../../ui/palette';
 import { Second } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
@@ -43,7 +44,7 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
   );
   const line = (x1: number, y1: number, x2: number, y2: number) => <Line x1={x1} y1={y1} x2={x2} y2={y2} stroke={ink} strokeWidth={1.6} />;
   return (
-    <View padding={8} role="img" aria-label="Equivalent circuit of one phase">
+    <View padding={8} role="img" aria-label={say.equivalentCircuitOfOnePhase}>
       <Svg width="100%" height={178} viewBox="0 0 400 178">
         <Circle cx={14} cy={50} r={4} stroke={ink} fill="none" strokeWidth={1.6} />
         <Circle cx={14} cy={160} r={4} stroke={ink} fill="none" strokeWidth={1.6} />
@@ -75,11 +76,11 @@ export function CircuitDrawing({ estimate }: { estimate: CircuitEstimate }) {
           {text(330, 108, ohms(c.r2))}
           {text(142, 96, 'RFe', true)}
           {text(132, 112, ohms(c.rFe))}
-          {text(258, 96, 'Xm', true)}
+          {text(258, 96, say.xm, true)}
           {text(268, 112, ohms(c.xm))}
         </G>
       </Svg>
-      <Second textAlign="center">One phase, star equivalent, reactances at {c.ratedFrequency} Hz. All values are estimates from the plate.</Second>
+      <Second textAlign="center">{say.onePhaseStarEquivalentReactances({ ratedFrequency: c.ratedFrequency })}</Second>
     </View>
   );
 }

@@ -10,6 +10,7 @@ import {
   type CircuitValue,
   type StampedPlate,
 } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { Chart } from '../../ui/chart/Chart';
 import { SheetRow } from '../../ui/sheet';
 import { Second, Strong } from '../../ui/text';
@@ -17,12 +18,12 @@ import { useWide } from '../../ui/theme';
 import { CircuitDrawing } from './Circuit';
 
 const names = {
-  r1: ['R1', 'stator resistance'],
-  x1: ['X1', 'stator leakage'],
-  xm: ['Xm', 'magnetising'],
-  r2: ['R2', 'rotor resistance, referred'],
-  x2: ['X2', 'rotor leakage, referred'],
-  rFe: ['RFe', 'core loss'],
+  r1: ['R1', say.statorResistance],
+  x1: ['X1', say.statorLeakage],
+  xm: [say.xm, 'magnetising'],
+  r2: ['R2', say.rotorResistanceReferred],
+  x2: ['X2', say.rotorLeakageReferred],
+  rFe: ['RFe', say.coreLoss],
 } as const satisfies Record<CircuitValue, readonly [string, string]>;
 const values = ['r1', 'x1', 'xm', 'r2', 'x2', 'rFe'] as const satisfies readonly CircuitValue[];
 
@@ -51,16 +52,16 @@ export const CircuitSection = memo(function CircuitSection({ solved, plate }: { 
         );
       })}
       <SheetRow
-        label="Breakdown torque"
-        second={`assumed from size and poles · at ${formatFigure(pullOut.slip * 100, 0)} % slip`}
+        label={say.breakdownTorque}
+        second={say.assumedFromSizeAndPoles({ slip: pullOut.slip * 100 })}
         figure={formatFigure(pullOut.torque, 1)}
         unit="N·m"
         mark="W"
         estimate
       />
       <SheetRow
-        label="Starting current"
-        second={`straight across the line, as motors of its size usually draw: ${formatFigure(start.least * plate.current, 0)} to ${formatFigure(start.most * plate.current, 0)} A. The drive never lets it come to that.`}
+        label={say.startingCurrent}
+        second={say.straightAcrossTheLineAs({ least: start.least * plate.current, most: start.most * plate.current })}
         figure={formatFigure(start.times * plate.current, 1)}
         unit="A"
         mark="W"
@@ -81,14 +82,14 @@ export const Curves = memo(function Curves({ plate, estimate }: { plate: Stamped
   return (
     <View>
       <View flexDirection="row" justifyContent="space-between" paddingHorizontal={16} paddingTop={14} paddingBottom={4}>
-        <Strong>Across the line</Strong>
-        <Second>estimate</Second>
+        <Strong>{say.acrossTheLine}</Strong>
+        <Second>{say.estimate}</Second>
       </View>
       <Chart
         testID="curves"
         panes={[
-          { key: 'torque', name: 'Torque', unit: 'N·m', decimals: 1, series: [{ time: speed, values: curve.map((p) => p.torque) }] },
-          { key: 'current', name: 'Current', unit: 'A', decimals: 1, series: [{ time: speed, values: curve.map((p) => p.current) }] },
+          { key: 'torque', name: say.torque, unit: 'N·m', decimals: 1, series: [{ time: speed, values: curve.map((p) => p.torque) }] },
+          { key: 'current', name: say.current, unit: 'A', decimals: 1, series: [{ time: speed, values: curve.map((p) => p.current) }] },
         ]}
         domain={[0, speed.at(-1) ?? 0]}
         xUnit="rpm"

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { useFilePick } from '../../ui/useFilePick';
 import { Image, Pressable } from 'react-native';
 import type { StampedPlate } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { editPlate } from '../../data/edits';
 import { ActRow, Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second } from '../../ui/text';
@@ -27,7 +28,7 @@ function PlatePhotos({ tag }: { tag: string }) {
   const { data } = usePhotos(tag);
   const add = useAddPhoto(tag);
   const photo = useFilePick({
-    label: 'Photo of the plate',
+    label: say.photoOfThePlate,
     testID: 'photo-file',
     accept: 'image/*',
     camera: true,
@@ -38,14 +39,14 @@ function PlatePhotos({ tag }: { tag: string }) {
   const newest = data?.[0];
   return (
     <>
-      <SectionHead right={data && data.length > 0 ? `${data.length} kept` : 'none yet'}>Photo of the plate</SectionHead>
+      <SectionHead right={data && data.length > 0 ? say.kept({ data: data.length }) : say.noneYet}>{say.photoOfThePlate}</SectionHead>
       {[add.error, remove.error].map((e) => e && <Finding key={e.message} severity="error" sentence={e.message} />)}
       {newest && (
-        <Pressable role="link" aria-label="Open the photo of the plate" onPress={() => window.open(photoAddress(newest.id), '_blank', 'noopener')}>
+        <Pressable role="link" aria-label={say.openThePhotoOfThe} onPress={() => window.open(photoAddress(newest.id), '_blank', 'noopener')}>
           <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" padding={10} paddingLeft={52} gap={6}>
             <Image
               source={{ uri: photoAddress(newest.id) }}
-              accessibilityLabel={`Plate of ${tag}`}
+              accessibilityLabel={say.plateOf({ tag })}
               resizeMode="contain"
               style={{ width: '100%', height: 180 }}
             />
@@ -57,8 +58,8 @@ function PlatePhotos({ tag }: { tag: string }) {
       )}
       {newest && (
         <ActRow
-          text={removing ? 'Keep it' : 'Remove this photo'}
-          second={data && data.length > 1 ? 'the one before it then shows' : 'none is left then'}
+          text={removing ? say.keepIt : say.removeThisPhoto}
+          second={data && data.length > 1 ? say.theOneBeforeItThen : say.noneIsLeftThen}
           onPress={() => setRemoving(!removing)}
           testID="remove-photo"
         />
@@ -66,14 +67,14 @@ function PlatePhotos({ tag }: { tag: string }) {
       {newest && removing && (
         <Finding
           severity="warning"
-          sentence={`The photo ${newest.author} took ${when(newest.at)} is gone for good; the log keeps that it was there.`}
-          act="Remove it"
+          sentence={say.thePhotoTookIsGone({ author: newest.author, when: when(newest.at) })}
+          act={say.removeIt}
           onAct={() => remove.mutate(newest.id, { onSettled: () => setRemoving(false) })}
         />
       )}
       <ActRow
-        text={add.isPending ? 'Keeping the photo…' : newest ? 'Take another' : 'Take a photo'}
-        second="kept with the machine"
+        text={add.isPending ? say.keepingThePhoto : newest ? say.takeAnother : say.takeAPhoto}
+        second={say.keptWithTheMachine}
         disabled={add.isPending}
         onPress={photo.pick}
         testID="add-photo"
@@ -83,7 +84,7 @@ function PlatePhotos({ tag }: { tag: string }) {
   );
 }
 
-const told = (p: StampedPlate) => `${p.power} ${p.powerUnit}, ${p.voltage} V, ${p.current} A, ${p.speed} rpm`;
+const told = (p: StampedPlate) => say.vARpm({ power: p.power, powerUnit: p.powerUnit, voltage: p.voltage, current: p.current, speed: p.speed });
 
 function SavedMotors({ model }: { model: MachineModel }) {
   const { plate } = model;
@@ -92,26 +93,26 @@ function SavedMotors({ model }: { model: MachineModel }) {
   const { data } = useMotors(true);
   const save = useSaveMotor();
   return (
-    <Fold title="Saved motors" right={data ? `${data.length} saved` : ''} open={false} testID="fold-motors">
+    <Fold title={say.savedMotors} right={data ? say.saved({ data: data.length }) : ''} open={false} testID="fold-motors">
       <Refusal of={save.error} />
-      {save.isSuccess && name === '' && <Finding severity="good" sentence={`${save.data.name} is saved for the next machine.`} />}
+      {save.isSuccess && name === '' && <Finding severity="good" sentence={say.isSavedForTheNext({ name: save.data.name })} />}
       <TextLine
-        label="Name of this motor"
-        placeholder="Save this motor as…"
+        label={say.nameOfThisMotor}
+        placeholder={say.saveThisMotorAs}
         value={name}
         onChange={setName}
-        act={name.trim() ? 'Save' : undefined}
+        act={name.trim() ? say.save : undefined}
         onAct={() => save.mutate({ name: name.trim(), plate }, { onSuccess: () => setName('') })}
         testID="motor-name"
         actTestID="motor-save"
       />
-      {data?.length === 0 && <Note>None yet. A motor saved here can be taken on any machine.</Note>}
+      {data?.length === 0 && <Note>{say.noneYetAMotorSaved}</Note>}
       {data?.map((m) => (
         <SheetRow
           key={m.id}
           label={m.name}
           second={`${told(m.plate as StampedPlate)} · ${m.author}`}
-          text="Take"
+          text={say.take}
           onPress={() => editPlate(tag, m.plate as StampedPlate, { ...plate })}
           testID={`motor-${m.id}`}
         />

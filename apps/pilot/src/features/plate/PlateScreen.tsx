@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/plate';
 import { goOn } from '../../machine/goOn';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { machineScreen } from '../../machine/machineScreen';
@@ -16,7 +17,7 @@ import { FormulaBlock, WorkedOutRows } from './WorkedOutRows';
 const mainAct = (tag: string, { copies, sound, copyToDraft }: PlateState): Act =>
   copies.length > 0
     ? {
-        text: `Copy ${copies.length} ${copies.length === 1 ? 'figure' : 'figures'} to the draft`,
+        text: say.copyFigureToTheDraft({ copies: copies.length }),
         main: true,
         hotkey: 'c',
         disabled: !sound,
@@ -39,10 +40,10 @@ function PlateSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="plate"
-      title="Plate"
+      title={say.plate}
       acts={[undo, mainAct(tag, state)]}
       entries={plateEntries(model).map(({ entry }) => entry)}
-      evidenceTitle={shown ? `Formula: ${shown.label.toLowerCase()}` : 'Formula'}
+      evidenceTitle={shown ? say.formula({ label: shown.label.toLowerCase() }) : say.formula2}
       evidenceNote={shown?.estimate ? 'estimate' : ''}
       evidence={
         <>
@@ -52,8 +53,8 @@ function PlateSheet({ model }: { model: MachineModel }) {
       }
     >
       <StampedRows model={model} state={state} />
-      <SectionHead>Worked out</SectionHead>
-      {!solved && <Note>The plate contradicts itself. Nothing is worked out until the figure marked above is right.</Note>}
+      <SectionHead>{say.workedOut}</SectionHead>
+      {!solved && <Note>{say.thePlateContradictsItselfNothing}</Note>}
       {solved && (
         <WorkedOutRows
           rows={solved.rows}
@@ -66,7 +67,7 @@ function PlateSheet({ model }: { model: MachineModel }) {
           }}
         />
       )}
-      <SectionHead right="estimate from the plate">Equivalent circuit</SectionHead>
+      <SectionHead right={say.estimateFromThePlate}>{say.equivalentCircuit}</SectionHead>
       {solved && !solved.estimate.ok && <Finding severity="error" sentence={solved.estimate.sentence} />}
       {solved?.estimate.ok && <CircuitSection solved={solved.estimate} plate={plate} />}
       <KeptWithPlate model={model} />

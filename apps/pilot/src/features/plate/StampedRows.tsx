@@ -1,6 +1,7 @@
 import { Fragment, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
-import { formatFigure, mayBeRaised, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
+import { mayBeRaised, otherConnection, type PlateFinding, type StampedPlate } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { figureRows, plateEntry } from '../../machine/plateFigures';
 import { StageFindings } from '../../machine/StageFindings';
 import { Choices } from '../../ui/entry';
@@ -90,27 +91,27 @@ function ConnectionRows({ model, state }: StampedProps) {
   return (
     <>
       <ChoiceRow
-        {...{ model, state, field: 'connection', label: 'Connection', second: 'of the windings' }}
+        {...{ model, state, field: 'connection', label: say.connection, second: say.ofTheWindings }}
         options={[
-          { value: 'star', label: 'Star Y' },
-          { value: 'delta', label: 'Delta Δ' },
+          { value: 'star', label: say.starY },
+          { value: 'delta', label: say.delta },
         ]}
       />
       <ChoiceRow
-        {...{ model, state, field: 'leads', label: 'Leads in the box', second: plate.leads ? 'that can be linked' : 'not entered yet' }}
+        {...{ model, state, field: 'leads', label: say.leadsInTheBox, second: plate.leads ? say.thatCanBeLinked : say.notEnteredYet }}
         options={[
           { value: 3, label: '3' },
-          { value: 6, label: '6, star or delta' },
-          { value: 9, label: '9, dual voltage' },
+          { value: 6, label: say.starOrDelta },
+          { value: 9, label: say.dualVoltage },
         ]}
         more={(leads) => (leads === 9 ? { joined: plate.joined ?? 'series' } : {})}
       />
       {plate.leads === 9 && (
         <ChoiceRow
-          {...{ model, state, field: 'joined', label: 'Halves joined', second: 'of each phase' }}
+          {...{ model, state, field: 'joined', label: say.halvesJoined, second: say.ofEachPhase }}
           options={[
-            { value: 'series', label: 'Series, high volts' },
-            { value: 'parallel', label: 'Parallel, low volts' },
+            { value: 'series', label: say.seriesHighVolts },
+            { value: 'parallel', label: say.parallelLowVolts },
           ]}
         />
       )}
@@ -121,22 +122,22 @@ function ConnectionRows({ model, state }: StampedProps) {
             model,
             state,
             field: 'base',
-            label: 'Full torque up to',
-            second: plate.base === 'raised' ? 'in delta' : `${formatFigure(plate.frequency, 0)} Hz, as stamped`,
+            label: say.fullTorqueUpTo,
+            second: plate.base === 'raised' ? say.inDelta : say.hzAsStamped({ frequency: plate.frequency }),
           }}
           options={[
-            { value: 'rated', label: `${formatFigure(plate.frequency, 0)} Hz, as stamped` },
+            { value: 'rated', label: say.hzAsStamped({ frequency: plate.frequency }) },
             {
               value: 'raised',
-              label: `${formatFigure(plate.frequency * Math.sqrt(3), 0)} Hz, at ${formatFigure(plate.voltage * Math.sqrt(3), 0)} V`,
+              label: say.hzAtV({ frequency: plate.frequency * Math.sqrt(3), voltage: plate.voltage * Math.sqrt(3) }),
             },
           ]}
         />
       )}
       {other && (
         <ActRow
-          text={`Use its other connection: ${other.voltage} V, ${other.current} A`}
-          second={other.connection ? `linked in ${other.connection}` : `halves in ${other.joined}`}
+          text={say.useItsOtherConnectionV({ voltage: other.voltage, current: other.current })}
+          second={other.connection ? say.linkedIn({ connection: other.connection }) : say.halvesIn({ joined: other.joined })}
           onPress={() => changePlate(model, other)}
           testID="other-connection"
         />
@@ -156,12 +157,12 @@ export function StampedRows({ model, state }: StampedProps) {
   const { plate, machine } = model;
   return (
     <>
-      <SectionHead right={`${machine.plate.author}, revision ${machine.plate.revision}`}>As stamped</SectionHead>
+      <SectionHead right={say.revision({ author: machine.plate.author, revision: machine.plate.revision })}>{say.asStamped}</SectionHead>
       <ChoiceRow
-        {...{ model, state, field: 'standard', label: 'Standard', second: 'what kind of plate it is' }}
+        {...{ model, state, field: 'standard', label: say.standard, second: say.whatKindOfPlateIt }}
         options={[
-          { value: 'IEC', label: 'IEC' },
-          { value: 'NEMA', label: 'NEMA' },
+          { value: 'IEC', label: say.iec },
+          { value: 'NEMA', label: say.nema },
         ]}
       />
       {plateEntries(model).map(({ row: { field, second }, entry }) => {
@@ -171,7 +172,7 @@ export function StampedRows({ model, state }: StampedProps) {
             <EntryRow
               least={0}
               entry={entry}
-              second={[value === null ? 'not stamped' : second, state.rounding(field)].filter(Boolean).join(' · ')}
+              second={[value === null ? say.notStamped : second, state.rounding(field)].filter(Boolean).join(' · ')}
               mark={value === null ? '' : 'P'}
               testID={`plate-${field}`}
             />
@@ -183,8 +184,8 @@ export function StampedRows({ model, state }: StampedProps) {
       })}
       {plate.standard === 'NEMA' && (
         <ChoiceRow
-          {...{ model, state, field: 'design', label: 'Design letter', second: 'shape of the torque curve' }}
-          options={[{ value: '', label: 'Not stamped' }, ...(['A', 'B', 'C', 'D'] as const).map((d) => ({ value: d, label: d }))]}
+          {...{ model, state, field: 'design', label: say.designLetter, second: say.shapeOfTheTorqueCurve }}
+          options={[{ value: '', label: say.notStamped2 }, ...(['A', 'B', 'C', 'D'] as const).map((d) => ({ value: d, label: d }))]}
         />
       )}
     </>

@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { present } from '@yare/core';
 import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
 import type { StampedPlate } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { fontFamily } from '../../ui/palette';
 import { Second } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
@@ -40,7 +41,7 @@ export function linksOf(plate: Connected): {
             ['W2', 'U2'],
             ['U2', 'V2'],
           ],
-          text: 'Star: one row of links across W2, U2, V2.',
+          text: say.starOneRowOfLinks,
         }
       : {
           lines,
@@ -49,7 +50,7 @@ export function linksOf(plate: Connected): {
             ['U2', 'V1'],
             ['V2', 'W1'],
           ],
-          text: 'Delta: three links, each straight down.',
+          text: say.deltaThreeLinksEachStraight,
         };
   if (leads === 9 && plate.joined === 'parallel' && plate.connection === 'delta')
     return {
@@ -62,7 +63,7 @@ export function linksOf(plate: Connected): {
         ['T5', 'T9'],
         ['T9', 'T3'],
       ],
-      text: 'Low volts, halves in parallel, delta: T1, T6, T7 together; T2, T4, T8 together; T3, T5, T9 together.',
+      text: say.lowVoltsHalvesInParallel,
     };
   if (leads === 9)
     return plate.joined === 'parallel'
@@ -75,7 +76,7 @@ export function linksOf(plate: Connected): {
             ['T8', 'T2'],
             ['T9', 'T3'],
           ],
-          text: 'Low volts, halves in parallel: T4, T5, T6 together; T7 to T1, T8 to T2, T9 to T3.',
+          text: say.lowVoltsHalvesInParallel2,
         }
       : {
           lines,
@@ -84,9 +85,9 @@ export function linksOf(plate: Connected): {
             ['T5', 'T8'],
             ['T6', 'T9'],
           ],
-          text: 'High volts, halves in series: T4 to T7, T5 to T8, T6 to T9.',
+          text: say.highVoltsHalvesInSeries,
         };
-  return { lines, links: [], text: 'Three leads: nothing to link.' };
+  return { lines, links: [], text: say.threeLeadsNothingToLink };
 }
 
 /** The terminal box with its links for the connection entered. */
@@ -132,7 +133,7 @@ export const TerminalBox = drawnWhenChanged(function TerminalBox({ plate }: { pl
         })}
       </Svg>
       <Second paddingHorizontal={16} textAlign="center">
-        {text} U, V, W come from the drive.
+        {say.uVWComeFrom({ text })}
       </Second>
     </View>
   );

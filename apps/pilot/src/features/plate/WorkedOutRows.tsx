@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { Fragment } from 'react';
+import { say } from '@yare/words/pages/plate';
 import { SheetRow } from '../../ui/sheet';
 import { Mono, Second } from '../../ui/text';
 import type { WorkedOut } from './workedOut';
@@ -33,7 +34,7 @@ export function WorkedOutRows({ rows, shown, opened, beside, onTouch }: WorkedOu
     <Fragment key={r.key}>
       <SheetRow
         label={r.label}
-        second={r.estimate ? 'estimate · touch for the formula' : 'touch for the formula'}
+        second={r.estimate ? say.estimateTouchForTheFormula : say.touchForTheFormula}
         figure={r.figure}
         unit={r.unit}
         mark="W"

@@ -2,7 +2,8 @@ import { useMemo } from 'react';
 import { roundingOf, textOf } from '@yare/books';
 import type { MachineModel } from '@yare/commissioning';
 import { isStampedPlate } from '@yare/contract/validators';
-import { checkPlate, circuitOf, completePlate, formatFigure, type PlateFinding, type StampedPlate } from '@yare/core';
+import { checkPlate, circuitOf, completePlate, type PlateFinding, type StampedPlate } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 import { editPlate } from '../../data/edits';
 import { takeChanges } from '../../machine/takeChanges';
 import { workedOut } from './workedOut';
@@ -22,7 +23,7 @@ function storedAs({ drafted, plate }: MachineModel, field: string): string | nul
   if (!s || !line) return null;
   const { stored, off, severity } = roundingOf(s, line.exact);
   if (severity === 'none') return null;
-  return `${drafted.book.family} stores ${textOf(s, stored)} ${s.unit} (${off > 0 ? '+' : '−'}${formatFigure(Math.abs(off) * 100, 1)} %)`;
+  return say.stores({ family: drafted.book.family, textOf: textOf(s, stored), unit: s.unit, off, abs: Math.abs(off) * 100 });
 }
 
 /** What a plate tells and what does not fit on it. */

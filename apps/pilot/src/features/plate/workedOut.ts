@@ -8,6 +8,7 @@ import {
   type Plate,
   type StampedPlate,
 } from '@yare/core';
+import { say } from '@yare/words/pages/plate';
 
 /** A figure worked out from the plate with its formula and the numbers in it. */
 export interface WorkedOut {
@@ -32,23 +33,26 @@ function ofSpeed(plate: Plate): WorkedOut[] {
   return [
     {
       key: 'poles',
-      label: 'Poles',
+      label: say.poles,
       figure: String(plate.poles),
       unit: '',
-      formula: [`smallest synchronous speed above ${f(plate.speed, 0)} rpm`, `120 × ${plate.frequency} ÷ ${plate.poles} = ${f(ns, 0)} rpm`],
+      formula: [
+        say.smallestSynchronousSpeedAboveRpm({ f: f(plate.speed, 0) }),
+        say.rpm({ frequency: plate.frequency, poles: plate.poles, f: f(ns, 0) }),
+      ],
       source: 'IEC 60034-1',
     },
     {
       key: 'synchronous',
-      label: 'Synchronous speed',
+      label: say.synchronousSpeed,
       figure: f(ns, 0),
       unit: 'rpm',
-      formula: ['n_s = 120 f ÷ p', `120 × ${plate.frequency} ÷ ${plate.poles} = ${f(ns, 0)} rpm`],
+      formula: ['n_s = 120 f ÷ p', say.rpm({ frequency: plate.frequency, poles: plate.poles, f: f(ns, 0) })],
       source: 'any textbook on electrical machines',
     },
     {
       key: 'slip',
-      label: 'Slip at full load',
+      label: say.slipAtFullLoad,
       figure: f(plate.slip * 100, 2),
       unit: '%',
       formula: ['s = (n_s − n) ÷ n_s', `(${f(ns, 0)} − ${f(plate.speed, 0)}) ÷ ${f(ns, 0)} = ${f(plate.slip * 100, 2)} %`],
@@ -56,10 +60,10 @@ function ofSpeed(plate: Plate): WorkedOut[] {
     },
     {
       key: 'torque',
-      label: 'Rated torque',
+      label: say.ratedTorque,
       figure: f(torque, torque < 10 ? 2 : 1),
       unit: 'N·m',
-      formula: ['T = 9550 P ÷ n, P in kW', `9550 × ${f(plate.power / 1000, 3)} ÷ ${f(plate.speed, 0)} = ${f(torque, 2)} N·m`],
+      formula: [say.tPNPIn, `9550 × ${f(plate.power / 1000, 3)} ÷ ${f(plate.speed, 0)} = ${f(torque, 2)} N·m`],
       source: 'T = P ÷ ω',
     },
   ];
@@ -72,26 +76,32 @@ function ofPower(stamped: StampedPlate, plate: Plate): WorkedOut[] {
   return [
     {
       key: 'input',
-      label: 'Electrical input',
+      label: say.electricalInput,
       figure: f(input / 1000, 2),
       unit: 'kW',
       estimate: plate.origin.powerFactor === 'estimated',
       formula: [
-        'P_in = √3 U I cos φ',
-        `√3 × ${plate.voltage} × ${plate.current} × ${f(plate.powerFactor, 3)}${word(plate.origin.powerFactor)} = ${f(input / 1000, 3)} kW`,
+        say.pInUICos,
+        say.kw({
+          voltage: plate.voltage,
+          current: plate.current,
+          f: f(plate.powerFactor, 3),
+          word: word(plate.origin.powerFactor),
+          f2: f(input / 1000, 3),
+        }),
       ],
       source: 'three-phase power',
     },
     {
       key: 'losses',
-      label: 'Losses',
+      label: say.losses,
       figure: f(losses, 0),
       unit: 'W',
       estimate: plate.origin.efficiency !== 'stamped',
       formula: [
-        'P_in − P_out',
+        say.pInPOut,
         `${f(input, 0)} − ${f(plate.power, 0)} = ${f(losses, 0)} W`,
-        `η = ${f((plate.power / input) * 100, 1)} %; the plate ${stamped.efficiency === null ? 'gives none' : `says ${stamped.efficiency} %`}`,
+        say.thePlateGivesNone({ f: f((plate.power / input) * 100, 1), efficiency: stamped.efficiency }),
       ],
       source: 'energy balance',
     },
@@ -104,28 +114,25 @@ function leftOut(plate: Plate): WorkedOut[] {
   if (plate.origin.powerFactor !== 'stamped')
     rows.push({
       key: 'pf',
-      label: 'cos φ',
+      label: say.cos,
       figure: f(plate.powerFactor, 3),
       unit: '',
       estimate: true,
       formula: [
-        'cos φ = P ÷ (√3 U I η)',
+        say.cosPUI,
         `${f(plate.power, 0)} ÷ (√3 × ${plate.voltage} × ${plate.current} × ${f(plate.efficiency, 3)}) = ${f(plate.powerFactor, 3)}`,
-        plate.origin.efficiency === 'estimated' ? 'η taken as IE3 of this size: an estimate' : '',
+        plate.origin.efficiency === 'estimated' ? say.takenAsIeOfThis : '',
       ].filter(Boolean),
       source: 'power balance',
     });
   if (plate.origin.efficiency !== 'stamped')
     rows.push({
       key: 'eta',
-      label: 'Efficiency',
+      label: say.efficiency,
       figure: f(plate.efficiency * 100, 1),
       unit: '%',
       estimate: true,
-      formula: [
-        plate.origin.efficiency === 'estimated' ? 'IE3 of this size and pole number' : 'η = P ÷ (√3 U I cos φ)',
-        `${f(plate.efficiency * 100, 1)} %`,
-      ],
+      formula: [plate.origin.efficiency === 'estimated' ? say.ieOfThisSizeAnd : say.pUICos, `${f(plate.efficiency * 100, 1)} %`],
       source: plate.origin.efficiency === 'estimated' ? 'IEC 60034-30-1, from memory' : 'power balance',
     });
   return rows;
@@ -138,10 +145,10 @@ function ofTable(stamped: StampedPlate): WorkedOut[] {
   return [
     {
       key: 'table',
-      label: 'Table current',
+      label: say.tableCurrent,
       figure: f(table, 1),
       unit: 'A',
-      formula: ['for conductors, usually above the plate', 'never the overload setting'],
+      formula: [say.forConductorsUsuallyAboveThe, say.neverTheOverloadSetting],
       source: 'NFPA 70 table 430.250, from memory',
     },
   ];

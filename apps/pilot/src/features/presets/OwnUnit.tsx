@@ -2,6 +2,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { reallyRuns } from '@yare/commissioning/seen/observer';
 import type { LiveSample, Wiring } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/presets';
 import { useBenchPart } from '../../data/bench';
 import { editWiring } from '../../data/edits';
 import { useLiveValue } from '../../data/live';
@@ -22,7 +23,7 @@ export function ownUnitEntry(model: MachineModel, wiring: Wiring): Entry {
   const { tag } = model.machine;
   return {
     id: `${tag} presets own unit`,
-    label: `Speed at ${frequency} Hz`,
+    label: say.speedAtHz({ frequency }),
     value,
     unit: name,
     decimals: 1,
@@ -49,12 +50,12 @@ function AtTheBelt({ model: { machine }, wiring }: { model: MachineModel; wiring
   const frequency = useLiveValue(machine.tag, (s) => (s && steady(s) ? Math.round(10 * Math.abs(s.outputFrequency)) / 10 : null));
   if (speed === undefined || speed === null) return null;
   if (frequency === null || frequency < measuredFrom)
-    return <SheetRow label="At the belt" second="run it at a steady speed of 5 Hz or more to measure" figure={formatFigure(speed, 1)} unit="m/min" />;
+    return <SheetRow label={say.atTheBelt} second={say.runItAtASteady} figure={formatFigure(speed, 1)} unit="m/min" />;
   return (
     <ActRow
-      text={`Take what the belt does: ${formatFigure(speed, 1)} m/min at ${formatFigure(frequency, 1)} Hz`}
-      second="measured on the bench, by a wheel on the belt"
-      onPress={() => editWiring(machine.tag, { unit: { name: 'm/min', value: speed, frequency } }, { unit: wiring.unit })}
+      text={say.takeWhatTheBeltDoes({ speed, frequency })}
+      second={say.measuredOnTheBenchBy}
+      onPress={() => editWiring(machine.tag, { unit: { name: say.mMin, value: speed, frequency } }, { unit: wiring.unit })}
       testID="take-belt"
     />
   );
@@ -67,15 +68,15 @@ export function OwnUnit({ model, wiring }: { model: MachineModel; wiring: Wiring
     <>
       <EntryRow
         entry={ownUnitEntry(model, wiring)}
-        second={unit ? 'goes up and down with it' : 'not given: Hz, rpm and % only, or what the record tells'}
+        second={unit ? say.goesUpAndDownWith : say.notGivenHzRpmAnd}
         mark={unit ? 'C' : ''}
         testID="own-unit"
       />
       <AtTheBelt model={model} wiring={wiring} />
       {unit && (
         <KeptTextLine
-          label="Name of the machine’s own unit"
-          caption="Its name"
+          label={say.nameOfTheMachinesOwn}
+          caption={say.itsName}
           value={unit.name}
           placeholder={unnamed}
           onKeep={(name) => name !== '' && editWiring(model.machine.tag, { unit: { ...unit, name: name.slice(0, 16) } }, { unit })}

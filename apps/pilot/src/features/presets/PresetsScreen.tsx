@@ -3,6 +3,7 @@ import { View } from '@tamagui/core';
 import { inputName, openSpeed, presetsStage, presetTable, speedUnits, type MachineModel, type PresetRow, type SpeedUnit } from '@yare/commissioning';
 import type { SeenFacts } from '@yare/contract';
 import { formatFigure, unbroken } from '@yare/core';
+import { say } from '@yare/words/pages/presets';
 import { useCommandNow } from '../../data/commandNow';
 import { editDraft } from '../../data/edits';
 import { useProofs, useProve } from '../../data/proofs';
@@ -36,7 +37,7 @@ function presetEntry(model: MachineModel, row: PresetRow, unit: SpeedUnit): Entr
   const top = model.drafted.roleValue('maximumFrequency') * unit.perHertz;
   return {
     id: `${tag} presets ${setting.code} ${unit.name}`,
-    label: `Preset ${row.number}`,
+    label: say.preset({ number: row.number }),
     value: Number(inUnit(now.value).toFixed(unit.decimals)),
     unit: unit.name,
     decimals: unit.decimals,
@@ -54,7 +55,8 @@ function useKeep(model: MachineModel, rows: readonly PresetRow[], found: SeenFac
   const prove = useProve(model);
   const proofOf = useProofs(model);
   const fresh = rows.filter(
-    (r) => r.number > 0 && found[`preset ${r.number}`] !== undefined && proofOf('presets', `preset ${r.number}`).standing.state !== 'passed',
+    (r) =>
+      r.number > 0 && found[`preset ${r.number}`] !== undefined && proofOf('presets', say.preset2({ number: r.number })).standing.state !== 'passed',
   );
   if (fresh.length === 0) return { act: null, error: prove.error };
   const keep = async () => {
@@ -68,7 +70,7 @@ function useKeep(model: MachineModel, rows: readonly PresetRow[], found: SeenFac
   };
   return {
     act: {
-      text: `Keep ${fresh.length} measured`,
+      text: say.keepMeasured({ fresh: fresh.length }),
       main: true,
       hotkey: 'k',
       testID: 'keep-presets',
@@ -99,15 +101,15 @@ function PresetsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="presets"
-      title="Presets"
+      title={say.presets}
       entries={[...entries, ownUnitEntry(model, wiring), ...sectionEntries(model, 'presets', sections)]}
       acts={[undo, keep.act ?? writeOrGoOn(model, 'presets')]}
-      evidenceTitle="Which switches give which"
-      evidenceNote={now ? 'live' : 'as drafted'}
+      evidenceTitle={say.whichSwitchesGiveWhich}
+      evidenceNote={now ? 'live' : say.asDrafted}
       evidence={<Selection rows={rows} unit={unit} chosen={chosen} />}
     >
       <Segments
-        label="Unit of the speeds"
+        label={say.unitOfTheSpeeds}
         options={units.map((u) => ({ value: u.id, text: u.name, testID: `unit-${u.name}` }))}
         value={unit.id}
         onChoose={setUnit}
@@ -115,13 +117,13 @@ function PresetsSheet({ model }: { model: MachineModel }) {
       <Refusal of={keep.error} />
       <StageFindings model={model} findings={otherFindings(model, 'presets', shown)} />
       {contacts.length === 0 ? (
-        <Note>
-          No input chooses a preset here. Give inputs the jobs of preset bits on Terminals: one contact chooses 2 speeds, two 4, three 8, four 16.
-        </Note>
+        <Note>{say.noInputChoosesAPreset}</Note>
       ) : (
-        <Note>{`${contacts.map((c) => `${inputName(drafted, c.input)} counts ${2 ** c.bit}`).join(', ')}. Turn the real switches while it runs: each speed that is reached is measured.`}</Note>
+        <Note>
+          {say.turnTheRealSwitchesWhile({ contacts: contacts.map((c) => `${inputName(drafted, c.input)} counts ${2 ** c.bit}`).join(', ') })}
+        </Note>
       )}
-      <SectionHead right={`${rows.length} with ${contacts.length} ${contacts.length === 1 ? 'switch' : 'switches'}`}>Speeds</SectionHead>
+      <SectionHead right={say.withSwitch({ rows: rows.length, contacts: contacts.length })}>{say.speeds}</SectionHead>
       {rows.map((row) => (
         <Row
           key={row.number}
@@ -130,11 +132,11 @@ function PresetsSheet({ model }: { model: MachineModel }) {
           unit={unit}
           chosen={chosen === row.number}
           seen={seen[`preset ${row.number}`]?.frequency}
-          proved={proofOf('presets', `preset ${row.number}`).standing.state}
+          proved={proofOf('presets', say.preset2({ number: row.number })).standing.state}
         />
       ))}
       <StageFindings model={model} findings={model.findings.filter((f) => f.id === 'two ramps')} />
-      <Fold title="The machine’s own unit" right={wiring.unit?.name ?? 'none given'} open={false} testID="fold-unit">
+      <Fold title={say.theMachinesOwnUnit} right={wiring.unit?.name ?? say.noneGiven} open={false} testID="fold-unit">
         <OwnUnit model={model} wiring={wiring} />
       </Fold>
       <SettingSections model={model} stage="presets" sections={sections} />
@@ -162,23 +164,23 @@ function Row({
   if (!setting || !entry)
     return (
       <SheetRow
-        label="All switches open"
-        second={<PresetSecond closed={row.closed} text={[chosen && 'chosen now', openSpeed(model.drafted)].filter(Boolean).join(' · ')} />}
+        label={say.allSwitchesOpen}
+        second={<PresetSecond closed={row.closed} text={[chosen && say.chosenNow, openSpeed(model.drafted)].filter(Boolean).join(' · ')} />}
         {...(row.given !== null && { figure: formatFigure(row.given * unit.perHertz, unit.decimals), unit: unit.name })}
         testID="preset-0"
       />
     );
-  const way = (row.given ?? 0) < 0 ? ', backward' : '';
+  const way = (row.given ?? 0) < 0 ? say.backward : '';
   const told = [
-    chosen && 'chosen now',
-    row.given !== null && row.given !== row.asked && `gives ${formatFigure(row.given, 1)} Hz`,
-    seen !== undefined ? `measured ${formatFigure(seen, 1)} Hz` : setting.code,
+    chosen && say.chosenNow,
+    row.given !== null && row.given !== row.asked && say.givesHz({ given: row.given }),
+    seen !== undefined ? say.measuredHz({ seen }) : setting.code,
   ].filter(Boolean);
   return (
     <>
       <EntryRow
         entry={entry}
-        label={`Preset ${row.number}${way}`}
+        label={say.preset3({ number: row.number, way })}
         second={<PresetSecond closed={row.closed} text={told.join(' · ')} />}
         mark={<ProofShape proof={proved === 'passed' ? 'proved' : seen !== undefined || proved === 'stale' ? 'stale' : 'not yet'} />}
         testID={`preset-${row.number}`}
@@ -200,11 +202,11 @@ const PresetSecond = ({ closed, text }: { closed: readonly boolean[]; text: stri
 /** The whole selection, for the evidence of a wide screen. */
 const Selection = ({ rows, unit, chosen }: { rows: readonly PresetRow[]; unit: SpeedUnit; chosen: number | null }) => (
   <>
-    {chosen !== null && <Finding severity="act" sentence={chosen === 0 ? 'No preset is chosen now.' : `Preset ${chosen} is chosen now.`} />}
+    {chosen !== null && <Finding severity="act" sentence={chosen === 0 ? say.noPresetIsChosenNow : say.presetIsChosenNow({ chosen })} />}
     {rows.map((r) => (
       <SheetRow
         key={r.number}
-        label={r.number === 0 ? 'open' : `Preset ${r.number}`}
+        label={r.number === 0 ? 'open' : say.preset({ number: r.number })}
         {...(r.given !== null && { figure: formatFigure(r.given * unit.perHertz, unit.decimals), unit: unit.name })}
       >
         <Switches closed={r.closed} />

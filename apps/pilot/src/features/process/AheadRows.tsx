@@ -4,6 +4,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { loopAnswer, questionNames } from '@yare/commissioning/processWords';
 import type { MachineSpec, ProcessSensor } from '@yare/core';
 import { lateOf, type LoopAhead, type LoopQuestion } from '@yare/core/loop';
+import { say } from '@yare/words/pages/process';
 import { useLoopAhead } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -34,7 +35,7 @@ function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: 
         testID="ahead-chart"
       />
       <View paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-        <Second>{`Estimated from plate, machine and settings.${inDrive ? ' Dashed: with what is in the drive.' : ''}`}</Second>
+        <Second>{say.estimatedFromPlateMachineAnd({ inDrive: !!inDrive })}</Second>
       </View>
     </>
   );
@@ -62,8 +63,8 @@ export function AheadRows({ model, sensor, t }: { model: MachineModel; sensor: P
   const drawn = answers?.find((a) => a.question === shown);
   return (
     <>
-      <SectionHead right={busy ? 'computing…' : 'touch to draw'}>What the loop would do</SectionHead>
-      {!answers && <Note>Working it out…</Note>}
+      <SectionHead right={busy ? say.computing : say.touchToDraw}>{say.whatTheLoopWouldDo}</SectionHead>
+      {!answers && <Note>{say.workingItOut}</Note>}
       {answers?.map(({ question, ahead }) => {
         const answer = loopAnswer(spec, question, ahead, sensor);
         return (

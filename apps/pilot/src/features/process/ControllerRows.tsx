@@ -4,6 +4,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { ruleNames, verdictOf, whyRecommended } from '@yare/commissioning/processWords';
 import { formatFigure, ProcessAction, type ProcessSensor } from '@yare/core';
 import type { PidGains, ProcessModel, Proposal, RuleId } from '@yare/core/loop';
+import { say } from '@yare/words/pages/process';
 import { takeChanges } from '../../machine/takeChanges';
 import { Chart } from '../../ui/chart/Chart';
 import { ActRow, Finding, SectionHead, SheetRow } from '../../ui/sheet';
@@ -34,8 +35,8 @@ const rightAction = ({ gain }: ProcessModel): number => (gain < 0 ? ProcessActio
 /** At the right: how long it takes to settle, or that it does not. */
 const settledOf = (p: Proposal): { figure: string; unit: string } | { text: string } => {
   const { settled } = p.disturbance;
-  if (verdictOf(p).severity === 'error') return { text: p.worst.stable ? 'too near' : 'swings' };
-  if (settled === null) return { text: 'slow' };
+  if (verdictOf(p).severity === 'error') return { text: p.worst.stable ? say.tooNear : 'swings' };
+  if (settled === null) return { text: say.slow };
   return { figure: formatFigure(settled, settled < 10 ? 1 : 0), unit: 's' };
 };
 
@@ -55,8 +56,8 @@ function ActionFinding({ model, process }: { model: MachineModel; process: Proce
   return (
     <Finding
       severity="error"
-      sentence={`The step has shown that the feedback ${way} when the output rises. With the action ${wrong[0] ? 'in the draft' : 'still in the drive'} the loop would run away to one end: do not put it in auto before that is written.`}
-      {...(wrong[0] && { act: 'Turn the action round', onAct: () => takeChanges(model, drafted.change('processAction', wants, 'measured')) })}
+      sentence={say.theStepHasShownThat({ way, wrong: !!wrong[0] })}
+      {...(wrong[0] && { act: say.turnTheActionRound, onAct: () => takeChanges(model, drafted.change('processAction', wants, 'measured')) })}
     />
   );
 }
@@ -73,21 +74,21 @@ function AnswerChart({ sensor, p, against, t }: { sensor: ProcessSensor; p: Prop
         panes={[
           {
             key: 'deviation',
-            name: 'Off the set point',
+            name: say.offTheSetPoint,
             unit: sensor.unit,
             decimals: 2,
             series: [
-              { time: p.disturbance.time, values: scaled(p.disturbance.feedback), label: 'proposed' },
+              { time: p.disturbance.time, values: scaled(p.disturbance.feedback), label: say.proposed },
               ...(now ? [{ time: now.time, values: scaled(now.feedback), dashed: true, label: other }] : []),
             ],
           },
           {
             key: 'output',
-            name: 'Output moves',
+            name: say.outputMoves,
             unit: '%',
             decimals: 1,
             series: [
-              { time: p.disturbance.time, values: p.disturbance.output.map((v) => disturbed * v), label: 'proposed' },
+              { time: p.disturbance.time, values: p.disturbance.output.map((v) => disturbed * v), label: say.proposed },
               ...(now ? [{ time: now.time, values: now.output.map((v) => disturbed * v), dashed: true, label: other }] : []),
             ],
           },
@@ -98,7 +99,12 @@ function AnswerChart({ sensor, p, against, t }: { sensor: ProcessSensor; p: Prop
         testID="answer-chart"
       />
       <View paddingHorizontal={14} paddingVertical={6} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule">
-        <Second>{`Estimated: a demand that takes ${disturbed} % of output comes at once. Dashed: with ${against ? ruleNames[against.rule] : `what is in the draft, Ms ${formatFigure(t.read?.tuned?.margins?.sensitivity ?? NaN, 2)}`}.`}</Second>
+        <Second>
+          {say.estimatedADemandThatTakes({
+            disturbed,
+            against: against ? ruleNames[against.rule] : say.whatIsInTheDraft({ sensitivity: t.read?.tuned?.margins?.sensitivity ?? NaN }),
+          })}
+        </Second>
       </View>
     </>
   );
@@ -107,11 +113,11 @@ function AnswerChart({ sensor, p, against, t }: { sensor: ProcessSensor; p: Prop
 /** How far from swinging, and how far the output has to go, in figures. */
 function MarginRows({ p }: { p: Proposal }) {
   const { worst, disturbance } = p;
-  const angle = Number.isFinite(worst.phaseMargin) ? `phase margin ${formatFigure(worst.phaseMargin, 0)}°` : 'no phase crossing';
+  const angle = Number.isFinite(worst.phaseMargin) ? say.phaseMargin({ phaseMargin: worst.phaseMargin }) : say.noPhaseCrossing;
   return (
     <SheetRow
-      label="Gain margin"
-      second={`${angle} · Ms ${formatFigure(worst.sensitivity, 2)} · where it is hardest to hold; the output travels ${formatFigure(disturbed * disturbance.travel, 0)} %`}
+      label={say.gainMargin}
+      second={say.msWhereItIsHardest({ angle, sensitivity: worst.sensitivity, disturbed: disturbed * disturbance.travel })}
       figure={Number.isFinite(worst.gainMargin) ? formatFigure(worst.gainMargin, 1) : '> 99'}
       unit="×"
       estimate
@@ -132,8 +138,8 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
   if (!shown)
     return (
       <>
-        <SectionHead>Controller values</SectionHead>
-        <Finding severity="warning" sentence="No rule holds for this process: it answers at once, or not at all. Look at the step test again." />
+        <SectionHead>{say.controllerValues}</SectionHead>
+        <Finding severity="warning" sentence={say.noRuleHoldsForThis} />
       </>
     );
   const changes = changesOf(model, shown, test.best.model).filter((c) => model.draftOf(c.code).value !== c.value);
@@ -143,34 +149,40 @@ export function ControllerRows({ model, sensor, t }: { model: MachineModel; sens
   const what = `${ruleNames[shown.rule]}: ${gainsText(model, shown)}`;
   return (
     <>
-      <SectionHead right="estimated">Controller values</SectionHead>
+      <SectionHead right="estimated">{say.controllerValues}</SectionHead>
       <ActionFinding model={model} process={test.best.model} />
       {best === shown ? (
         <Finding
           severity={changes.length > 0 ? 'act' : 'good'}
           sentence={`${what}. ${whyRecommended(best)}`}
-          {...(changes.length > 0 && { act: 'Put them into the draft', onAct: () => takeChanges(model, changes) })}
+          {...(changes.length > 0 && { act: say.putThemIntoTheDraft, onAct: () => takeChanges(model, changes) })}
         />
       ) : (
         <Finding
           severity={may && verdict.severity === 'good' ? (changes.length > 0 ? 'act' : 'good') : verdict.severity}
-          sentence={`${what}; ${verdict.text}.${best ? '' : ' Nothing is recommended for this process.'}`}
-          {...(may && changes.length > 0 && { act: 'Put them into the draft', onAct: () => takeChanges(model, changes) })}
+          sentence={say.text({ what, text: verdict.text, best: !!best })}
+          {...(may && changes.length > 0 && { act: say.putThemIntoTheDraft, onAct: () => takeChanges(model, changes) })}
         />
       )}
       <AnswerChart sensor={sensor} p={shown} against={against} t={t} />
       <MarginRows p={shown} />
       <ActRow
-        text={kept === null ? 'Keep this curve to compare' : 'Compare with the draft again'}
+        text={kept === null ? say.keepThisCurveToCompare : say.compareWithTheDraftAgain}
         onPress={() => setKept(kept === null ? shown.rule : null)}
         testID="keep-curve"
       />
-      <SectionHead right="settles in">By every rule</SectionHead>
+      <SectionHead right={say.settlesIn}>{say.byEveryRule}</SectionHead>
       {proposals.map((p) => (
         <SheetRow
           key={p.rule}
           label={ruleNames[p.rule]}
-          second={`${p.rule === recommended ? 'recommended · ' : ''}${gainsText(model, p)} · Ms ${formatFigure(p.worst.sensitivity, 2)} · a new set point overshoots ${formatFigure(p.setpoint.overshoot, 0)} % · ${p.source}`}
+          second={say.recommendedMsANewSet({
+            rule: p.rule === recommended,
+            gainsText: gainsText(model, p),
+            sensitivity: p.worst.sensitivity,
+            overshoot: p.setpoint.overshoot,
+            source: p.source,
+          })}
           {...settledOf(p)}
           inHand={p === shown}
           onPress={() => setChosen(p.rule)}

@@ -3,6 +3,7 @@ import { readingOf, sensorDecimals, sensorProof, type MachineModel } from '@yare
 import { gaugeCheck, gaugeText, type AtGauge } from '@yare/commissioning/steady';
 import { formatFigure, type ProcessSensor } from '@yare/core';
 import { proofText } from '@yare/words';
+import { say } from '@yare/words/pages/process';
 import { useLive } from '../../data/live';
 import { noteGauges, useGauges } from '../../data/liveTuning';
 import { useProofs, useProve } from '../../data/proofs';
@@ -16,7 +17,7 @@ import { when } from '../../ui/when';
 export function gaugeEntry(tag: string, sensor: ProcessSensor, seen: number | null, gauges: readonly AtGauge[]): Entry {
   return {
     id: `${tag} gauge`,
-    label: 'The gauge reads',
+    label: say.theGaugeReads,
     value: null,
     unit: sensor.unit,
     decimals: sensorDecimals(sensor) + 1,
@@ -55,16 +56,16 @@ export function GaugeRows({
   };
   return (
     <>
-      <SectionHead right={standing.state === 'passed' ? 'agrees' : 'two points'}>Sensor against a gauge</SectionHead>
+      <SectionHead right={standing.state === 'passed' ? say.agrees : say.twoPoints}>{say.sensorAgainstAGauge}</SectionHead>
       <Refusal of={prove.error} />
       {standing.state === 'passed' && newest && gauges.length === 0 && (
-        <Finding severity="good" sentence={`It agrees with a gauge: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
+        <Finding severity="good" sentence={say.itAgreesWithAGauge({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })} />
       )}
       {gauges.map((g, i) => (
         <Fragment key={`${g.gauge} ${g.seen}`}>
           <SheetRow
-            label={i === 0 ? 'First point' : 'Second point'}
-            second={`the drive saw ${text(g.seen)}`}
+            label={i === 0 ? say.firstPoint : say.secondPoint}
+            second={say.theDriveSaw({ text: text(g.seen) })}
             figure={formatFigure(g.gauge, sensorDecimals(sensor) + 1)}
             unit={sensor.unit}
             testID={`gauge-${i}`}
@@ -76,14 +77,14 @@ export function GaugeRows({
           severity={said.severity}
           sentence={said.sentence}
           {...(check.fits && {
-            act: `Set the range to ${check.fits.low} to ${check.fits.high} ${sensor.unit}`,
+            act: say.setTheRangeToTo({ low: check.fits.low, high: check.fits.high, unit: sensor.unit }),
             onAct: () => {
               setSensor({ ...sensor, ...check.fits });
               noteGauges(tag, []);
             },
           })}
           {...(said.severity === 'good' && {
-            act: 'Count it: the sensor agrees',
+            act: say.countItTheSensorAgrees,
             onAct: () =>
               prove.mutate(
                 {
@@ -103,15 +104,15 @@ export function GaugeRows({
       {there ? (
         <EntryRow
           entry={entry}
-          label={gauges.length === 0 ? 'The gauge reads' : gauges.length === 1 ? 'And at another pressure' : 'Once more'}
-          second={`the drive sees ${text(live.feedback)} now`}
+          label={gauges.length === 0 ? say.theGaugeReads : gauges.length === 1 ? say.andAtAnotherPressure : say.onceMore}
+          second={say.theDriveSeesNow({ text: text(live.feedback) })}
           mark="M"
           testID="gauge-entry"
         />
       ) : (
-        <SheetRow label="The gauge reads" second="the drive does not answer" />
+        <SheetRow label={say.theGaugeReads} second={say.theDriveDoesNotAnswer} />
       )}
-      {gauges.length > 0 && <ActRow text="Begin again" onPress={() => noteGauges(tag, [])} testID="gauge-again" />}
+      {gauges.length > 0 && <ActRow text={say.beginAgain} onPress={() => noteGauges(tag, [])} testID="gauge-again" />}
     </>
   );
 }

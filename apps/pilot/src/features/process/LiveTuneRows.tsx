@@ -3,6 +3,7 @@ import { sensorPercent, straightIn, type MachineModel } from '@yare/commissionin
 import { swingText } from '@yare/commissioning/processWords';
 import { type ProcessSensor } from '@yare/core';
 import { swingingOf, type Swinging } from '@yare/core/loop';
+import { say } from '@yare/words/pages/process';
 import { live } from '../../data/live';
 import { useMarks } from '../../data/liveTuning';
 import { SettingRow } from '../../machine/SettingRow';
@@ -47,7 +48,7 @@ export function LoopTrend({ model, sensor }: { model: MachineModel; sensor: Proc
   useTick(drawEvery);
   const marks = useMarks(tag);
   const trend = lastOf(tag, loopSeconds);
-  if (!trend) return <Note>No live values yet.</Note>;
+  if (!trend) return <Note>{say.noLiveValuesYet}</Note>;
   const straight = model.held && straightIn(model.held);
   const time = trend.time.map((t) => t - trend.now);
   const tells = model.held?.book.words.live.setpoint !== undefined;
@@ -112,12 +113,12 @@ export function SwingFinding({ model, sensor, running }: { model: MachineModel; 
     : [];
   const values = Object.fromEntries(changes.map((c) => [c.code, c.value]));
   const told = valuesText(model.drafted.having(['proportionalGain', 'integralTime', 'derivativeTime']), values);
-  const calms = changes.length > 0 ? ` ${told.charAt(0).toUpperCase()}${told.slice(1)} should calm it.` : '';
+  const calms = changes.length > 0 ? say.shouldCalmIt({ charAt: told.charAt(0).toUpperCase(), told: told.slice(1) }) : '';
   return (
     <Finding
       severity={swinging.cause === 'too tight' || swinging.cause === 'ramp' ? 'error' : 'warning'}
       sentence={`${swingText(swinging, sensor)}${calms}`}
-      {...(changes.length > 0 && { act: 'Put that into the draft', onAct: () => takeChanges(model, changes) })}
+      {...(changes.length > 0 && { act: say.putThatIntoTheDraft, onAct: () => takeChanges(model, changes) })}
     />
   );
 }
@@ -129,10 +130,10 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
   const wide = useWide();
   return (
     <>
-      <SectionHead right={l.running ? 'the loop runs' : 'the loop does not run'}>Tune it while it runs</SectionHead>
+      <SectionHead right={l.running ? say.theLoopRuns : say.theLoopDoesNotRun}>{say.tuneItWhileItRuns}</SectionHead>
       <ActRow
-        text={l.open ? 'Done changing values' : 'Change the values while it runs'}
-        second="each change is written, and taken back by one touch"
+        text={l.open ? say.doneChangingValues : say.changeTheValuesWhileIt}
+        second={say.eachChangeIsWrittenAnd}
         disabled={l.busy}
         onPress={() => l.setOpen(!l.open)}
         testID="tune-live"
@@ -141,32 +142,32 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
         <>
           <Refusal of={l.error} />
           {l.trouble && <Finding severity="error" sentence={l.trouble} />}
-          {!l.running && <Note>Start it in auto first. What is written now acts from its next start on.</Note>}
+          {!l.running && <Note>{say.startItInAutoFirst}</Note>}
           {!wide && <LoopTrend model={model} sensor={sensor} />}
           {l.settings.map((s) => (
             <SettingRow key={s.code} model={model} setting={s} stage="live" />
           ))}
           <ActRow
-            text="Softer"
-            second={`gain ÷ ${moves.proportionalGain}`}
+            text={say.softer}
+            second={say.gain({ proportionalGain: moves.proportionalGain })}
             onPress={() => l.move('proportionalGain', 1 / moves.proportionalGain)}
             testID="softer"
           />
           <ActRow
-            text="Firmer"
-            second={`gain × ${moves.proportionalGain}`}
+            text={say.firmer}
+            second={say.gain2({ proportionalGain: moves.proportionalGain })}
             onPress={() => l.move('proportionalGain', moves.proportionalGain)}
             testID="firmer"
           />
           <ActRow
-            text="Integral slower"
-            second={`integral time × ${moves.integralTime}`}
+            text={say.integralSlower}
+            second={say.integralTime({ integralTime: moves.integralTime })}
             onPress={() => l.move('integralTime', moves.integralTime)}
             testID="slower-integral"
           />
           <ActRow
-            text="Integral faster"
-            second={`integral time ÷ ${moves.integralTime}`}
+            text={say.integralFaster}
+            second={say.integralTime2({ integralTime: moves.integralTime })}
             onPress={() => l.move('integralTime', 1 / moves.integralTime)}
             testID="faster-integral"
           />
@@ -174,14 +175,14 @@ export function LiveTuneRows({ model, sensor, l }: { model: MachineModel; sensor
           <SwingFinding model={model} sensor={sensor} running={l.running} />
           {good && (
             <SheetRow
-              label="Last good"
+              label={say.lastGood}
               second={`${valuesText(l.settings, good.values)} · ${when(new Date(good.at).toISOString())}`}
               testID="last-good"
             />
           )}
           <ActRow
-            text="It runs well: remember this as good"
-            {...(l.remember ? {} : { second: 'once everything is written' })}
+            text={say.itRunsWellRememberThis}
+            {...(l.remember ? {} : { second: say.onceEverythingIsWritten })}
             disabled={!l.remember}
             onPress={() => l.remember?.()}
             testID="remember-good"

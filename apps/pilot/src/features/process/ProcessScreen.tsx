@@ -15,6 +15,7 @@ import {
 import { outputFor } from '@yare/commissioning/steady';
 import { formatFigure, InputJob, SetpointSource, type ProcessSensor } from '@yare/core';
 import { proofText } from '@yare/words';
+import { say } from '@yare/words/pages/process';
 import { useLive } from '../../data/live';
 import { usePoints } from '../../data/loop';
 import { useGauges } from '../../data/liveTuning';
@@ -51,7 +52,7 @@ import { useStepTest } from './tuning';
 const { sections = [] } = processStage;
 
 /** The other ways to say a reading, so that nobody converts in the head. */
-const otherWays = (r: Reading): string => `${formatFigure(r.percent, 1)} % of the range · ${formatFigure(r.signal, 2)} ${r.signalUnit}`;
+const otherWays = (r: Reading): string => say.ofTheRange({ percent: r.percent, signal: r.signal, signalUnit: r.signalUnit });
 
 /** What the drive sees, holds and gives now, every way at once. */
 function NowRows({ model, sensor, signal }: { model: MachineModel; sensor: ProcessSensor; signal: number }) {
@@ -59,39 +60,39 @@ function NowRows({ model, sensor, signal }: { model: MachineModel; sensor: Proce
   const live = useLive([tag])(tag);
   const { held } = model;
   const top = (held ?? model.drafted).roleValue('maximumFrequency');
-  if (live?.link !== 'up') return <Note>The drive does not answer: nothing live to show.</Note>;
+  if (live?.link !== 'up') return <Note>{say.theDriveDoesNotAnswer2}</Note>;
   const seen = readingOf(sensor, signal, live.feedback);
   const straight = held && straightIn(held);
   const holds = held && held.book.words.live.setpoint !== undefined && decode(held, live).told.speed === 'process';
   const set = readingOf(sensor, signal, sensorPercent(straight, live.setpoint));
   return (
     <>
-      <SectionHead right="live">Now</SectionHead>
+      <SectionHead right="live">{say.now}</SectionHead>
       <SheetRow
-        label="Feedback"
-        second={`${otherWays(seen)}${straight ? ` · straightened ${formatFigure(loopPercent(straight, live.feedback), 1)} %` : ''}`}
+        label={say.feedback}
+        second={say.text2({ otherWays: otherWays(seen), straight: !!straight, loopPercent: loopPercent(straight, live.feedback) })}
         figure={formatFigure(seen.figure, seen.decimals)}
         unit={seen.unit}
         testID="feedback-now"
       />
       {holds && live.state === 'running' && (
-        <SheetRow label="It holds" second={otherWays(set)} figure={formatFigure(set.figure, set.decimals)} unit={set.unit} testID="setpoint-now" />
+        <SheetRow label={say.itHolds} second={otherWays(set)} figure={formatFigure(set.figure, set.decimals)} unit={set.unit} testID="setpoint-now" />
       )}
       <SheetRow
-        label="Output"
-        second={`${formatFigure((100 * live.outputFrequency) / top, 1)} % of ${formatFigure(top, 1)} Hz`}
+        label={say.output}
+        second={say.ofHz({ outputFrequency: (100 * live.outputFrequency) / top, top })}
         figure={formatFigure(live.outputFrequency, 1)}
-        unit="Hz"
+        unit={say.hz}
       />
     </>
   );
 }
 
 const heldNames: Record<(typeof heldRoles)[number], string> = {
-  setpoint: 'It holds',
-  secondSetpoint: 'By its contact',
-  setpointLow: 'At least',
-  setpointHigh: 'At most',
+  setpoint: say.itHolds,
+  secondSetpoint: say.byItsContact,
+  setpointLow: say.atLeast,
+  setpointHigh: say.atMost,
 };
 
 /** A set point, or an end of it, in the sensor's own unit; the drive stores it in % of the range as the loop sees it. */
@@ -136,13 +137,13 @@ function SetpointRows({ model, sensor, signal }: { model: MachineModel; sensor: 
     const raw = sensorPercent(straight, share);
     const reading = readingOf(sensor, signal, raw);
     const output = outputFor(points, raw);
-    const speed = output === null ? '' : ` · at about ${formatFigure((output / 100) * top, 1)} Hz, ${formatFigure(output, 0)} % of output`;
+    const speed = output === null ? '' : say.atAboutHzOfOutput({ output: (output / 100) * top, output2: output });
     return (
       <Fragment key={role}>
         <EntryRow
           entry={entry}
           label={heldNames[role]}
-          second={`${otherWays(reading)}${speed}${straight ? ` · ${formatFigure(share, 1)} % straightened` : ''}`}
+          second={say.text3({ otherWays: otherWays(reading), speed, straight: !!straight, share })}
           mark={sourceMark[model.draftOf(setting.code).source]}
           testID={role}
         />
@@ -152,12 +153,12 @@ function SetpointRows({ model, sensor, signal }: { model: MachineModel; sensor: 
   };
   return (
     <>
-      <SectionHead>Set point</SectionHead>
+      <SectionHead>{say.setPoint}</SectionHead>
       {row('setpoint')}
       {open ? (
         <>
           {row('secondSetpoint')}
-          {!second && drafted.find('secondSetpoint') && <Note>No input has the job of its contact yet: give it one under Terminals.</Note>}
+          {!second && drafted.find('secondSetpoint') && <Note>{say.noInputHasTheJob}</Note>}
           {drafted.having(['setpointSource', 'setpointRamp']).map((s) => (
             <SettingRow key={s.code} model={model} setting={s} stage="process" />
           ))}
@@ -166,7 +167,7 @@ function SetpointRows({ model, sensor, signal }: { model: MachineModel; sensor: 
         </>
       ) : (
         drafted.find('setpointSource') && (
-          <ActRow text="A second one, a ramp, or ends" second="not used" onPress={() => setMore(true)} testID="more-setpoint" />
+          <ActRow text={say.aSecondOneARamp} second={say.notUsed} onPress={() => setMore(true)} testID="more-setpoint" />
         )
       )}
     </>
@@ -178,14 +179,9 @@ function NotUsed({ model }: { model: MachineModel }) {
   const { tag } = model.machine;
   const can = model.drafted.find('setpoint') !== undefined;
   return can ? (
-    <Finding
-      severity="act"
-      sentence="The speed of this machine does not come from a process. What stands here acts only where Process is chosen as the speed source."
-      act="Go to Command"
-      onAct={() => go(`/m/${tag}/command`)}
-    />
+    <Finding severity="act" sentence={say.theSpeedOfThisMachine} act={say.goToCommand} onAct={() => go(`/m/${tag}/command`)} />
   ) : (
-    <Note>{`${model.drafted.book.family} keeps no pressure or level by itself. A controller outside may give it its speed.`}</Note>
+    <Note>{say.keepsNoPressureOrLevel({ family: model.drafted.book.family })}</Note>
   );
 }
 
@@ -234,17 +230,17 @@ function ProcessSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="process"
-      title="Process"
+      title={say.process}
       entries={entries}
       acts={tune.open ? tune.acts : [undo, next]}
       foot={setting && sensor ? (stepFoot(tag, s) ?? steadyFoot(tag, steady)) : undefined}
-      evidenceTitle="Live"
-      evidenceNote={`last ${trends ? loopSeconds : shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ trends: trends ? loopSeconds : shownSeconds })}
       evidence={trends ? <LoopTrend model={model} sensor={trends} /> : <TrendChart tag={tag} model={model} />}
     >
       <Refusal of={holds.error} />
       {standing.state === 'passed' && newest && (
-        <Finding severity="good" sentence={`It held its set point: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
+        <Finding severity="good" sentence={say.itHeldItsSetPoint({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })} />
       )}
       {uses && sensor && standing.state !== 'passed' && holds.sentence && <Finding severity={holds.act ? 'good' : 'act'} sentence={holds.sentence} />}
       {uses && sensor && !tune.open && <SwingFinding model={model} sensor={sensor} running={tune.running} />}
@@ -262,7 +258,7 @@ function ProcessSheet({ model }: { model: MachineModel }) {
       {setting && sensor && <LiveTuneRows model={model} sensor={sensor} l={tune} />}
       {!wide && !tune.open && (
         <>
-          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
+          <SectionHead right={say.lastS2({ shownSeconds })}>{say.live}</SectionHead>
           <TrendChart tag={tag} model={model} />
         </>
       )}

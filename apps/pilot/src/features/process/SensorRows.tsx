@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { sensorDecimals, signalEnds, type MachineModel } from '@yare/commissioning';
 import type { Driven } from '@yare/contract';
 import { sensorUnits, type Measured, type ProcessSensor } from '@yare/core';
+import { say } from '@yare/words/pages/process';
 import { editSurvey } from '../../data/edits';
 import { useSurvey } from '../../data/survey';
 import { Choices } from '../../ui/entry';
@@ -9,7 +10,7 @@ import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { ActRow, SectionHead, SheetRow } from '../../ui/sheet';
 
-const measuredNames: Record<Measured, string> = { pressure: 'Pressure', level: 'Level', flow: 'Flow', temperature: 'Temperature' };
+const measuredNames: Record<Measured, string> = { pressure: say.pressure, level: say.level, flow: say.flow, temperature: say.temperature };
 const measuredKinds: readonly Measured[] = ['pressure', 'level', 'flow', 'temperature'];
 const usual: Record<Measured, ProcessSensor> = {
   pressure: { measures: 'pressure', low: 0, high: 10, unit: 'bar' },
@@ -43,7 +44,7 @@ export function sensorEntries(tag: string, sensor: ProcessSensor, set: (s: Proce
     max: key === 'low' ? sensor.high - 1e-3 : widest.most,
     onSet: (value) => value !== null && set({ ...sensor, [key]: value }),
   });
-  return { low: entry('low', 'Range from'), high: entry('high', 'Range to') };
+  return { low: entry('low', say.rangeFrom), high: entry('high', say.rangeTo) };
 }
 
 /** What the sensor measures, in which unit, and what its two ends stand for. */
@@ -54,9 +55,14 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
   if (!sensor)
     return (
       <>
-        <SectionHead right="not recorded">Sensor</SectionHead>
+        <SectionHead right={say.notRecorded}>{say.sensor}</SectionHead>
         {measuredKinds.map((m) => (
-          <ActRow key={m} text={`It measures ${measuredNames[m].toLowerCase()}`} onPress={() => set(usual[m])} testID={`sensor-${m}`} />
+          <ActRow
+            key={m}
+            text={say.itMeasures({ measuredNames: measuredNames[m].toLowerCase() })}
+            onPress={() => set(usual[m])}
+            testID={`sensor-${m}`}
+          />
         ))}
       </>
     );
@@ -65,9 +71,9 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
   const toggle = (which: 'measures' | 'unit') => setOpen(open === which ? null : which);
   return (
     <>
-      <SectionHead right="as on its plate">Sensor</SectionHead>
+      <SectionHead right={say.asOnItsPlate}>{say.sensor}</SectionHead>
       <SheetRow
-        label="Measures"
+        label={say.measures}
         text={measuredNames[sensor.measures]}
         mark="C"
         inHand={open === 'measures'}
@@ -86,8 +92,8 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
         />
       )}
       <SheetRow
-        label="Unit"
-        second="a change keeps the figures as they are stamped"
+        label={say.unit}
+        second={say.aChangeKeepsTheFigures}
         text={sensor.unit}
         mark="C"
         inHand={open === 'unit'}
@@ -105,8 +111,8 @@ export function SensorRows({ model, signal }: { model: MachineModel; signal: num
           }}
         />
       )}
-      <EntryRow least={0} entry={low} second={`at ${ends.low} ${ends.unit}`} mark="C" testID="sensor-low" />
-      <EntryRow least={0} entry={high} second={`at ${ends.high} ${ends.unit}`} mark="C" testID="sensor-high" />
+      <EntryRow least={0} entry={low} second={say.at({ low: ends.low, unit: ends.unit })} mark="C" testID="sensor-low" />
+      <EntryRow least={0} entry={high} second={say.at2({ high: ends.high, unit: ends.unit })} mark="C" testID="sensor-high" />
     </>
   );
 }

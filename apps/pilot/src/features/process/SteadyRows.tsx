@@ -3,6 +3,7 @@ import { percentOf, readingOf, straightenChanges, straightIn, type MachineModel 
 import { readPairs, sortedPoints, straighteningText, rangeThatLacks } from '@yare/commissioning/steady';
 import { formatFigure, rawOf, type ProcessSensor } from '@yare/core';
 import { mergedPoints, straighten, type SteadyPoint, type Straightening } from '@yare/core/loop';
+import { say } from '@yare/words/pages/process';
 import { notePoints, usePoints } from '../../data/loop';
 import { useLive } from '../../data/live';
 import { takeChanges } from '../../machine/takeChanges';
@@ -24,12 +25,12 @@ function LineChart({ sensor, points, s }: { sensor: ProcessSensor; points: reado
     <Chart
       panes={[
         feedbackPane(sensor, [
-          { time: output, values: Float64Array.from(sorted, (p) => inUnit(sensor)(p.feedback)), label: 'noted' },
+          { time: output, values: Float64Array.from(sorted, (p) => inUnit(sensor)(p.feedback)), label: say.noted },
           { time: output, values: byLine, dashed: true, label: 'line' },
         ]),
         {
           key: 'left',
-          name: 'Left over',
+          name: say.leftOver,
           unit: '%',
           decimals: 1,
           leastSpan: 4,
@@ -61,39 +62,43 @@ function StraightenRows({
 }) {
   const { drafted } = model;
   const now = straightIn(drafted);
-  if (!drafted.find('straightening'))
-    return <Note>{`${drafted.book.family} takes its feedback as it comes: it has no gain and offset for it.`}</Note>;
+  if (!drafted.find('straightening')) return <Note>{say.takesItsFeedbackAsIt({ family: drafted.book.family })}</Note>;
   const changes = straightenChanges(drafted, s.fit);
   const back = straightenChanges(drafted, null);
-  const values = (gain: number, offset: number) => `gain ${formatFigure(gain, 2)}, offset ${formatFigure(offset, 1)} %`;
+  const values = (gain: number, offset: number) => say.gainOffset({ gain, offset });
   const held = readingOf(sensor, signal, drafted.role('setpoint') === null ? 0 : percentNow(model));
   const reach = drafted.role('setpoint') === null ? null : rangeThatLacks(points, percentNow(model));
   const figure = (percent: number) => {
     const r = readingOf(sensor, signal, percent);
     return formatFigure(r.figure, r.decimals);
   };
-  const keeps = `${formatFigure(held.figure, held.decimals)} ${held.unit} stays what it holds, and the controller as firm as it is: both are said anew in the straightened scale.`;
+  const keeps = say.staysWhatItHoldsAnd({ figure: held.figure, decimals: held.decimals, unit: held.unit });
   return (
     <>
       {now ? (
         <Finding
           severity="good"
-          sentence={`The feedback is straightened in the draft: ${values(now.gain, now.offset)}. The set point is entered in ${sensor.unit} as before.`}
-          act="Take it as it comes again"
+          sentence={say.theFeedbackIsStraightenedIn({ values: values(now.gain, now.offset), unit: sensor.unit })}
+          act={say.takeItAsItComes}
           onAct={() => takeChanges(model, back)}
         />
       ) : reach ? (
         <Finding
           severity="warning"
-          sentence={`${figure(percentNow(model))} ${sensor.unit}, what it holds, lies outside the speeds noted here: they reach from ${figure(reach.low)} to ${figure(reach.high)} ${sensor.unit}. Note speeds on both sides of it: a line is not known beyond its ends.`}
+          sentence={say.whatItHoldsLiesOutside({
+            figure: figure(percentNow(model)),
+            unit: sensor.unit,
+            figure2: figure(reach.low),
+            figure3: figure(reach.high),
+          })}
         />
       ) : (
         s.worth &&
         s.oneLine && (
           <Finding
             severity="act"
-            sentence={`Straighten it: ${values(s.fit.gain, s.fit.offset)}, with its enable. ${keeps}`}
-            act="Straighten it in the draft"
+            sentence={say.straightenItWithItsEnable({ values: values(s.fit.gain, s.fit.offset), keeps })}
+            act={say.straightenItInTheDraft}
             onAct={() => takeChanges(model, changes)}
           />
         )
@@ -117,17 +122,16 @@ function OtherPoints({ top, sensor, add, t }: { top: number; sensor: ProcessSens
     if (!read.ok) return read.sentence;
     const points = read.pairs.map(([hertz, figure]) => ({ output: (100 * hertz) / top, feedback: percentOf(sensor, figure) }));
     const outside = points.find((p) => p.output < 0 || p.output > 120 || p.feedback < -5 || p.feedback > 105);
-    if (outside)
-      return `${formatFigure((outside.output / 100) * top, 1)} Hz is not a speed of this machine, or its feedback is none of a sensor of ${sensor.low} to ${sensor.high} ${sensor.unit}.`;
+    if (outside) return say.hzIsNotASpeed({ output: (outside.output / 100) * top, low: sensor.low, high: sensor.high, unit: sensor.unit });
     add(points);
     return null;
   };
   return (
     <>
       <PastedFigures
-        text="Type or paste a table"
-        second={`Hz and ${sensor.unit}`}
-        label={`Speed in Hz and feedback in ${sensor.unit}, a line each`}
+        text={say.typeOrPasteATable}
+        second={say.hzAnd({ unit: sensor.unit })}
+        label={say.speedInHzAndFeedback({ unit: sensor.unit })}
         lines={6}
         placeholder={'25  1.2\n35  2.6'}
         onTake={take}
@@ -135,8 +139,8 @@ function OtherPoints({ top, sensor, add, t }: { top: number; sensor: ProcessSens
       />
       {recorded.length >= 3 && (
         <ActRow
-          text="Take them from the recording"
-          second={`${recorded.length} speeds stand in it`}
+          text={say.takeThemFromTheRecording}
+          second={say.speedsStandInIt({ recorded: recorded.length })}
           onPress={() => add(recorded)}
           testID="points-of-recording"
         />
@@ -178,16 +182,11 @@ export function SteadyRows({
   const said = straighteningText(fitted);
   return (
     <>
-      <SectionHead right={points.length > 0 ? `${points.length} noted` : 'not noted'}>Over the speeds</SectionHead>
-      {points.length === 0 && (
-        <Note>
-          A pump or fan answers more steeply the faster it turns. Let it run through several speeds, or note them one by one: the values below are
-          then judged where it is steepest, and a bent feedback can be straightened.
-        </Note>
-      )}
+      <SectionHead right={points.length > 0 ? say.noted2({ points: points.length }) : say.notNoted}>{say.overTheSpeeds}</SectionHead>
+      {points.length === 0 && <Note>{say.aPumpOrFanAnswers}</Note>}
       <ActRow
-        text={s.open ? 'Shut the run' : 'Run through the speeds'}
-        second="hold to run; it notes each by itself"
+        text={s.open ? say.shutTheRun : say.runThroughTheSpeeds}
+        second={say.holdToRunItNotes}
         disabled={s.turning}
         onPress={() => s.setOpen(!s.open)}
         testID="steady-here"
@@ -198,15 +197,15 @@ export function SteadyRows({
         return (
           <Fragment key={`${p.output} ${p.way ?? 0}`}>
             <SheetRow
-              label={`${formatFigure((p.output / 100) * top, 1)} Hz`}
-              second={`${formatFigure(p.output, 1)} % of output${p.way === -1 ? ' · on the way down' : ''}`}
+              label={say.hz2({ output: (p.output / 100) * top })}
+              second={say.ofOutputOnTheWay({ output: p.output, way: p.way === -1 })}
               figure={formatFigure(r.figure, r.decimals > 0 ? r.decimals + 1 : 0)}
               unit={r.unit}
               inHand={open === p}
               onPress={() => setOpen(open === p ? null : p)}
               testID={`point-${Math.round(p.output)}${p.way === -1 ? '-down' : ''}`}
             />
-            {open === p && <ActRow text="Leave it out" onPress={() => leaveOut(p)} testID="leave-point" />}
+            {open === p && <ActRow text={say.leaveItOut} onPress={() => leaveOut(p)} testID="leave-point" />}
           </Fragment>
         );
       })}
@@ -214,14 +213,14 @@ export function SteadyRows({
       {points.length > 0 && !s.turning && <Finding severity={said.severity} sentence={said.sentence} />}
       {fitted.ok && !s.turning && <StraightenRows model={model} sensor={sensor} signal={signal} points={points} s={fitted} />}
       <ActRow
-        text="Note it as it stands now"
-        second={running ? `${formatFigure(live.outputFrequency, 1)} Hz` : 'it does not run'}
+        text={say.noteItAsItStands}
+        second={running ? say.hz3({ outputFrequency: live.outputFrequency }) : say.itDoesNotRun}
         disabled={!running}
         onPress={() => live && add([{ output: (100 * live.outputFrequency) / top, feedback: live.feedback }])}
         testID="note-point"
       />
       <OtherPoints top={top} sensor={sensor} add={add} t={t} />
-      {points.length > 1 && <ActRow text="Leave all out" onPress={() => notePoints(tag, [])} testID="leave-points" />}
+      {points.length > 1 && <ActRow text={say.leaveAllOut} onPress={() => notePoints(tag, [])} testID="leave-points" />}
     </>
   );
 }

@@ -2,7 +2,8 @@ import { useEffect, useMemo, useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { sortedPoints } from '@yare/commissioning/steady';
 import type { RunGuide } from '@yare/contract';
-import { clampReference, formatFigure } from '@yare/core';
+import { clampReference } from '@yare/core';
+import { say } from '@yare/words/pages/process';
 import { notePoints, usePoints } from '../../data/loop';
 import { useMayRun } from '../../data/mayRun';
 import { HoldButton } from '../../machine/HoldButton';
@@ -75,21 +76,13 @@ export function useSteadyRun(model: MachineModel): SteadyRunState {
   const outside = drive !== null && speeds.some((f) => Math.abs(clampReference(drive, f) - f) > 0.05);
   const entry = (key: keyof typeof ends, label: string, value: number, min: number, max: number): Entry => ({
     ...{ id: `${tag} steady ${key}`, label, value, min, max },
-    ...(key === 'count' ? { unit: '', decimals: 0, whole: true } : { unit: 'Hz', decimals: 1 }),
+    ...(key === 'count' ? { unit: '', decimals: 0, whole: true } : { unit: say.hz, decimals: 1 }),
     onSet: (v) => setEnds({ ...ends, [key]: v }),
   });
   return {
     ...{ open, setOpen, speeds, guide, both, setBoth, clear, setClear, turning: turning && mine },
-    entries: [entry('from', 'Lowest speed', from, 1, 100), entry('to', 'Highest speed', to, 1, 100), entry('count', 'Speeds', count, 3, 12)],
-    blocked:
-      why ??
-      (to - from < 0.1 * top
-        ? 'The speeds lie too near to each other'
-        : outside
-          ? 'The drive does not go that far: see its limits'
-          : clear
-            ? null
-            : 'First confirm that it may turn'),
+    entries: [entry('from', say.lowestSpeed, from, 1, 100), entry('to', say.highestSpeed, to, 1, 100), entry('count', say.speeds, count, 3, 12)],
+    blocked: why ?? (to - from < 0.1 * top ? say.theSpeedsLieTooNear : outside ? say.theDriveDoesNotGo : clear ? null : say.firstConfirmThatItMay),
   };
 }
 
@@ -111,21 +104,21 @@ export function SteadyRunRows({ model, s }: { model: MachineModel; s: SteadyRunS
   return (
     <>
       <Guide tag={tag} s={s} />
-      {from && <EntryRow entry={from} second="the least it works at" mark="C" testID="steady-from" />}
+      {from && <EntryRow entry={from} second={say.theLeastItWorksAt} mark="C" testID="steady-from" />}
       {to && <EntryRow entry={to} mark="C" testID="steady-to" />}
-      {count && <EntryRow entry={count} least={0} second="noted one after another" mark="C" testID="steady-count" />}
+      {count && <EntryRow entry={count} least={0} second={say.notedOneAfterAnother} mark="C" testID="steady-count" />}
       <Segments
-        label="Way"
+        label={say.way}
         value={s.both ? 'both' : 'up'}
         options={[
-          { value: 'up', text: 'Up only' },
-          { value: 'both', text: 'Up and down', testID: 'steady-both' },
+          { value: 'up', text: say.upOnly },
+          { value: 'both', text: say.upAndDown, testID: 'steady-both' },
         ]}
         onChoose={(value) => s.setBoth(value === 'both')}
       />
-      <Note>Nothing else may change meanwhile. Up and down shows whether something sticks.</Note>
+      <Note>{say.nothingElseMayChangeMeanwhile}</Note>
       <MayTurn
-        sentence={`${tag} ${name} will turn while you hold, from ${formatFigure(s.speeds[0] ?? 0, 1)} Hz up to ${formatFigure(Math.max(...s.speeds), 1)} Hz, by itself.`}
+        sentence={say.willTurnWhileYouHold({ tag, name, speeds: s.speeds[0] ?? 0, max: Math.max(...s.speeds) })}
         clear={s.clear}
         onClear={s.setClear}
       />

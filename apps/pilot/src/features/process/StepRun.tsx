@@ -4,6 +4,7 @@ import type { RecordingData, RunGuide } from '@yare/contract';
 import { slopeAt } from '@yare/commissioning/steady';
 import { clampReference, formatFigure, type ProcessSensor } from '@yare/core';
 import { noiseOf, stepSizeFor, type SteadyPoint } from '@yare/core/loop';
+import { say } from '@yare/words/pages/process';
 import { live } from '../../data/live';
 import { takeRecording, usePoints } from '../../data/loop';
 import { useMayRun } from '../../data/mayRun';
@@ -45,7 +46,7 @@ export function stepCsv({ data, time }: RecordingData, speeds: readonly number[]
     arrives,
     time.findIndex((t) => t >= begin),
   );
-  const lines = ['Time (s);Output (Hz);Feedback (%)'];
+  const lines = [say.timeSOutputHzFeedback];
   for (let i = first; i <= last; i++)
     lines.push(`${(time[i] ?? 0).toFixed(3)};${(outputFrequency[i] ?? 0).toFixed(2)};${(feedback[i] ?? 0).toFixed(2)}`);
   return lines.join('\n');
@@ -93,7 +94,7 @@ function useTakeIn(tag: string, speeds: readonly number[], filter: number): void
     if (ended === null || takenIn.has(ended) || !data?.meta.complete || run?.guide?.state === 'settling') return;
     takenIn.add(ended);
     const text = stepCsv(data, run?.guide?.state === 'stepped' ? speeds.slice(0, 2) : speeds);
-    if (text) takeRecording(tag, { name: `Recording ${ended}`, taken: ended, text, choice: null, filter });
+    if (text) takeRecording(tag, { name: say.recording({ ended }), taken: ended, text, choice: null, filter });
     // once for each recording: what is typed afterwards belongs to the next
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [ended, data]);
@@ -121,7 +122,7 @@ export function useStepRun(model: MachineModel): StepRunState {
   const held = (f: number) => (drive ? clampReference(drive, f) : f);
   const outside = speeds.some((f) => f * at <= 0 || Math.abs(held(f) - f) > 0.05);
   const entry = (id: string, label: string, value: number, min: number, max: number, onSet: (v: number | null) => void): Entry => ({
-    ...{ id: `${tag} step ${id}`, label, value, unit: 'Hz', decimals: 1, min, max },
+    ...{ id: `${tag} step ${id}`, label, value, unit: say.hz, decimals: 1, min, max },
     onSet,
   });
   return {
@@ -131,16 +132,8 @@ export function useStepRun(model: MachineModel): StepRunState {
     },
     larger: step === null && proposed > usual.step,
     ...{ open, frequency: at, step: by, guide, clear, setClear, outside, turning: turning && mine },
-    entries: [entry('speed', 'Speed before the step', at, 1, 100, setFrequency), entry('step', 'Step', by, -30, 30, setStep)],
-    blocked:
-      why ??
-      (outside
-        ? 'The drive does not go that far: see its limits'
-        : Math.abs(by) < 0.02 * top
-          ? 'The step is too small'
-          : clear
-            ? null
-            : 'First confirm that it may turn'),
+    entries: [entry('speed', say.speedBeforeTheStep, at, 1, 100, setFrequency), entry('step', say.step, by, -30, 30, setStep)],
+    blocked: why ?? (outside ? say.theDriveDoesNotGo : Math.abs(by) < 0.02 * top ? say.theStepIsTooSmall : clear ? null : say.firstConfirmThatItMay),
   };
 }
 
@@ -148,16 +141,15 @@ export function useStepRun(model: MachineModel): StepRunState {
 function Guide({ model, s }: { model: MachineModel; s: StepRunState }) {
   const { run } = useMayRun(model.machine.tag);
   if (!s.turning || !run?.guide || run.guide.guide.kind === 'speeds') return null;
-  if (run.phase === 'stopping' && run.guide.state !== 'settling')
-    return <Finding severity="good" sentence="It slows down. The recording is taken in once it stands still." />;
+  if (run.phase === 'stopping' && run.guide.state !== 'settling') return <Finding severity="good" sentence={say.itSlowsDownTheRecording} />;
   if (run.phase !== 'running') return null;
   const level = run.guide.guide.kind === 'there and back';
   const to = formatFigure(s.frequency + s.step, 1);
   const said = {
-    settling: `Keep holding. It runs at ${formatFigure(s.frequency, 1)} Hz and ${level ? 'watches the level for ten seconds' : 'waits until the feedback stands'}.`,
-    stepped: `Keep holding. It has stepped to ${to} Hz: ${level ? 'the level is let go by some percent' : 'wait until the feedback stands again'}.`,
-    back: `Keep holding. It has stepped to ${formatFigure(s.frequency - s.step, 1)} Hz: the level comes back.`,
-    stands: `${level ? 'The level is back' : 'The feedback stands'}. Hold on a little longer if you like, then let go: the recording is taken in by itself.`,
+    settling: say.keepHoldingItRunsAt({ frequency: s.frequency, level }),
+    stepped: say.keepHoldingItHasStepped({ to, level }),
+    back: say.keepHoldingItHasStepped2({ frequency: s.frequency - s.step }),
+    stands: say.theLevelIsBackHold({ level }),
   }[run.guide.state];
   return <Finding severity={run.guide.state === 'stands' ? 'good' : 'act'} sentence={said} />;
 }
@@ -178,34 +170,33 @@ export function StepRunRows({ model, sensor, s }: { model: MachineModel; sensor:
     <>
       {run?.guide && run.guide.guide.kind !== 'speeds' && <RunFindings run={run} />}
       {run?.guide?.state === 'settling' && run.guide.guide.kind !== 'speeds' && run.phase === 'ended' && (
-        <Finding
-          severity="warning"
-          sentence="It was let go before the step: nothing can be told from it. Hold until it says that the feedback stands."
-        />
+        <Finding severity="warning" sentence={say.itWasLetGoBefore} />
       )}
-      {speed && <EntryRow entry={speed} second="where it usually works" mark="C" testID="step-speed" />}
-      {step && <EntryRow entry={step} second={s.larger ? 'larger than usual: the feedback is noisy' : 'minus is slower'} mark="C" testID="step-by" />}
-      {s.outside && (
-        <Finding
-          severity="warning"
-          sentence={`The drive does not go from ${formatFigure(s.frequency, 1)} to ${formatFigure(s.frequency + s.step, 1)} Hz: its lowest or highest speed stands between.`}
-        />
-      )}
+      {speed && <EntryRow entry={speed} second={say.whereItUsuallyWorks} mark="C" testID="step-speed" />}
+      {step && <EntryRow entry={step} second={s.larger ? say.largerThanUsualTheFeedback : say.minusIsSlower} mark="C" testID="step-by" />}
+      {s.outside && <Finding severity="warning" sentence={say.theDriveDoesNotGo2({ frequency: s.frequency, frequency2: s.frequency + s.step })} />}
       <Note>
         {sensor.measures === 'level'
-          ? `A level stands only while as much flows in as is pumped out: begin near that speed. It steps up, then as far to the other side, so that the level comes back. It stops by itself below ${end(stepBand.low)} and above ${end(stepBand.high)}.`
-          : `Nothing else may change meanwhile: no tap, no second machine. It stops by itself below ${end(stepBand.low)} and above ${end(stepBand.high)}.`}
+          ? say.aLevelStandsOnlyWhile({ end: end(stepBand.low), end2: end(stepBand.high) })
+          : say.nothingElseMayChangeMeanwhile2({ end: end(stepBand.low), end2: end(stepBand.high) })}
       </Note>
       {filter > mostFilter && (
         <Finding
           severity="warning"
-          sentence={`A filter of ${formatFigure(filter, 2)} s is in the drive and would be measured as part of the process. Take it out for the test, and put it back afterwards.`}
-          act="Take it out in the draft"
+          sentence={say.aFilterOfSIs({ filter })}
+          act={say.takeItOutInThe}
           onAct={() => takeChanges(model, model.drafted.change('analogueFilter', 0, 'chosen'))}
         />
       )}
       <MayTurn
-        sentence={`${tag} ${name} will turn at ${formatFigure(s.frequency, 1)} Hz while you hold, and step by itself to ${formatFigure(s.frequency + s.step, 1)} Hz${s.guide.kind === 'there and back' ? ` and then to ${formatFigure(s.frequency - s.step, 1)} Hz` : ''}.`}
+        sentence={say.willTurnAtHzWhile({
+          tag,
+          name,
+          frequency: s.frequency,
+          frequency2: s.frequency + s.step,
+          kind: s.guide.kind,
+          frequency3: s.frequency - s.step,
+        })}
         clear={s.clear}
         onClear={s.setClear}
       />

@@ -3,6 +3,7 @@ import { sensorDecimals, type MachineModel } from '@yare/commissioning';
 import { stepRefusals, swingText } from '@yare/commissioning/processWords';
 import type { RecordingChoice } from '@yare/commissioning/recordingCsv';
 import { formatFigure, type ProcessSensor } from '@yare/core';
+import { say } from '@yare/words/pages/process';
 import { takeRecording } from '../../data/loop';
 import { Chart } from '../../ui/chart/Chart';
 import { Choices } from '../../ui/entry';
@@ -14,8 +15,8 @@ import { useFilePick } from '../../ui/useFilePick';
 import { spanOf, type StepTestState } from './tuning';
 
 const outputUnits = [
-  { value: '%', label: '% of maximum frequency' },
-  { value: 'Hz', label: 'Hz' },
+  { value: '%', label: say.ofMaximumFrequency },
+  { value: say.hz, label: say.hz },
 ] as const;
 const timeUnits = [
   { value: 's', label: 'seconds' },
@@ -35,14 +36,14 @@ function ColumnRows({ tag, sensor, t }: { tag: string; sensor: ProcessSensor; t:
   };
   const feedbackUnits = [
     { value: 'sensor', label: sensor.unit },
-    { value: '%', label: '% of the sensor’s range' },
+    { value: '%', label: say.ofTheSensorsRange },
     { value: 'signal', label: 'mA or V at the terminal' },
   ] as const;
   const column = (key: 'time' | 'output' | 'feedback', label: string) => (
     <>
       <SheetRow
         label={label}
-        second="column of the file"
+        second={say.columnOfTheFile}
         text={columns[choice[key]]?.name ?? '–'}
         inHand={open === key}
         onPress={() => setOpen(open === key ? null : key)}
@@ -62,7 +63,7 @@ function ColumnRows({ tag, sensor, t }: { tag: string; sensor: ProcessSensor; t:
     <>
       <SheetRow
         label={label}
-        second="as it stands in the file"
+        second={say.asItStandsInThe}
         text={options.find((o) => o.value === now)?.label ?? now}
         inHand={open === key}
         onPress={() => setOpen(open === key ? null : key)}
@@ -73,12 +74,12 @@ function ColumnRows({ tag, sensor, t }: { tag: string; sensor: ProcessSensor; t:
   );
   return (
     <>
-      {column('time', 'Time')}
-      {columns[choice.time]?.time !== true && unit('timeUnit', 'Unit of time', timeUnits, choice.timeUnit)}
-      {column('output', 'Output')}
-      {unit('outputUnit', 'Unit of output', outputUnits, choice.outputUnit)}
-      {column('feedback', 'Feedback')}
-      {unit('feedbackUnit', 'Unit of feedback', feedbackUnits, choice.feedbackUnit)}
+      {column('time', say.time)}
+      {columns[choice.time]?.time !== true && unit('timeUnit', say.unitOfTime, timeUnits, choice.timeUnit)}
+      {column('output', say.output)}
+      {unit('outputUnit', say.unitOfOutput, outputUnits, choice.outputUnit)}
+      {column('feedback', say.feedback)}
+      {unit('feedbackUnit', say.unitOfFeedback, feedbackUnits, choice.feedbackUnit)}
     </>
   );
 }
@@ -93,7 +94,7 @@ function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
     return (
       <>
         <Finding severity="error" sentence={stepRefusals[test.why]} />
-        {swinging && <Finding severity="warning" sentence={`A loop that swings is in it. ${swingText(swinging, sensor)}`} />}
+        {swinging && <Finding severity="warning" sentence={say.aLoopThatSwingsIs({ swingText: swingText(swinging, sensor) })} />}
       </>
     );
   const { model } = test.best;
@@ -102,28 +103,22 @@ function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
   return (
     <>
       {model.kind === 'settling' ? (
-        <SheetRow
-          label="Gain"
-          second="of the sensor’s range for each % of output"
-          figure={formatFigure(model.gain, 2)}
-          unit="% / %"
-          testID="process-gain"
-        />
+        <SheetRow label={say.gain3} second={say.ofTheSensorsRangeFor} figure={formatFigure(model.gain, 2)} unit="% / %" testID="process-gain" />
       ) : (
         <SheetRow
-          label="Climbs"
-          second="for each % of output, as long as it lasts"
+          label={say.climbs}
+          second={say.forEachOfOutputAs}
           figure={formatFigure(spanOf(sensor, model.gain) * 60, 4)}
           unit={`${sensor.unit}/min`}
           testID="process-gain"
         />
       )}
       <SheetRow
-        label="Dead time"
+        label={say.deadTime}
         second={
           test.hand
-            ? `by hand ${seconds(test.hand.by63.deadTime)} s (28 and 63 %), ${seconds(test.hand.by75.deadTime)} s (25 and 75 %)`
-            : 'until anything moves'
+            ? say.byHandSAndS({ seconds: seconds(test.hand.by63.deadTime), seconds2: seconds(test.hand.by75.deadTime) })
+            : say.untilAnythingMoves
         }
         figure={seconds(model.deadTime)}
         unit="s"
@@ -131,17 +126,17 @@ function Result({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
       />
       {long > 0 && (
         <SheetRow
-          label="Lag"
-          second={test.hand ? `by hand ${seconds(test.hand.by63.lag)} s, ${seconds(test.hand.by75.lag)} s` : 'time to 63 % of the way'}
+          label={say.lag}
+          second={test.hand ? say.byHandSS({ seconds: seconds(test.hand.by63.lag), seconds2: seconds(test.hand.by75.lag) }) : say.timeToOfTheWay}
           figure={seconds(long)}
           unit="s"
           testID="process-lag"
         />
       )}
-      {short > 0 && <SheetRow label="Second lag" second="behind the first" figure={seconds(short)} unit="s" />}
+      {short > 0 && <SheetRow label={say.secondLag} second={say.behindTheFirst} figure={seconds(short)} unit="s" />}
       <SheetRow
-        label="Noise"
-        second={`what the fit leaves over: ${formatFigure(spanOf(sensor, test.best.left), decimals)} ${sensor.unit}`}
+        label={say.noise}
+        second={say.whatTheFitLeavesOver({ spanOf: spanOf(sensor, test.best.left), decimals, unit: sensor.unit })}
         figure={formatFigure(spanOf(sensor, test.noise), decimals)}
         unit={sensor.unit}
       />
@@ -158,7 +153,7 @@ function StepChart({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
     <>
       <Chart
         panes={[
-          { key: 'output', name: 'Output', unit: '%', decimals: 1, series: [{ time: output.time, values: output.values }], leastSpan: 2 },
+          { key: 'output', name: say.output, unit: '%', decimals: 1, series: [{ time: output.time, values: output.values }], leastSpan: 2 },
           feedbackPane(sensor, [
             { time: feedback.time, values: feedback.values.map(inUnit(sensor)), label: 'seen' },
             ...(fit ? [{ time: fit.time, values: fit.values.map(inUnit(sensor)), dashed: true, label: 'fit' }] : []),
@@ -169,7 +164,7 @@ function StepChart({ sensor, t }: { sensor: ProcessSensor; t: StepTestState }) {
         paneHeight={80}
         testID="step-chart"
       />
-      {fit && <Note>Solid: as recorded. Dashed: the process that was fitted to it.</Note>}
+      {fit && <Note>{say.solidAsRecordedDashedThe}</Note>}
     </>
   );
 }
@@ -179,7 +174,7 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
   const { tag } = model.machine;
   const [columns, setColumns] = useState(false);
   const file = useFilePick({
-    ...{ label: 'File with a recorded step', testID: 'recording-file', accept: '.csv,.txt,text/csv,text/plain' },
+    ...{ label: say.fileWithARecordedStep, testID: 'recording-file', accept: '.csv,.txt,text/csv,text/plain' },
     onFile: (chosen) =>
       void chosen.text().then((text) => takeRecording(tag, { name: chosen.name.slice(0, 120), taken: Date.now(), text, choice: null })),
   });
@@ -187,26 +182,21 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
   const { rows = 0, skipped = 0, trouble = null, doubtful = null, choice = null } = t.read ?? {};
   return (
     <>
-      <SectionHead right={taken && rows > 0 ? `${rows} samples` : 'how the process answers'}>Step test</SectionHead>
+      <SectionHead right={taken && rows > 0 ? say.samples({ rows }) : say.howTheProcessAnswers}>{say.stepTest}</SectionHead>
       <ActRow
-        text={s.open ? 'Shut the test' : 'Test it here, over the link'}
-        second="hold to run; it steps by itself"
+        text={s.open ? say.shutTheTest : say.testItHereOverThe}
+        second={say.holdToRunItSteps}
         disabled={s.turning}
         onPress={() => s.setOpen(!s.open)}
         testID="test-here"
       />
       {s.open && <StepRunRows model={model} sensor={sensor} s={s} />}
-      {!taken && !s.open && (
-        <Note>
-          Or record it with another instrument: with the loop open and the filter off, let it run in hand until the feedback stands, change the speed
-          at once by 8 to 15 %, and record until nothing moves any more. Take that in as a CSV file of any layout.
-        </Note>
-      )}
+      {!taken && !s.open && <Note>{say.orRecordItWithAnother}</Note>}
       {taken && (
         <SheetRow
           label={taken.name}
-          second={`${skipped > 0 ? `${skipped} lines without figures left out · ` : ''}kept on this device`}
-          text={columns ? 'Shut' : 'Columns'}
+          second={say.keptOnThisDevice({ skipped })}
+          text={columns ? say.shut : say.columns}
           onPress={() => setColumns(!columns)}
           testID="step-file"
         />
@@ -216,12 +206,12 @@ export function StepTestRows({ model, sensor, t, s }: { model: MachineModel; sen
       )}
       {columns && <ColumnRows tag={tag} sensor={sensor} t={t} />}
       {trouble && <Finding severity="error" sentence={trouble} />}
-      {t.failed && <Finding severity="error" sentence="The step test could not be worked out. Take the recording in again." />}
-      {t.busy && <Note>Working it out…</Note>}
+      {t.failed && <Finding severity="error" sentence={say.theStepTestCouldNot} />}
+      {t.busy && <Note>{say.workingItOut}</Note>}
       {!trouble && <StepChart sensor={sensor} t={t} />}
       {!trouble && <Result sensor={sensor} t={t} />}
-      <ActRow text={taken ? 'Take in another recording' : 'Take in a recording'} second="CSV" onPress={file.pick} testID="take-recording" />
-      {taken && <ActRow text="Put it aside" onPress={() => takeRecording(tag, null)} testID="drop-recording" />}
+      <ActRow text={taken ? say.takeInAnotherRecording : say.takeInARecording} second={say.csv} onPress={file.pick} testID="take-recording" />
+      {taken && <ActRow text={say.putItAside} onPress={() => takeRecording(tag, null)} testID="drop-recording" />}
       {file.input}
     </>
   );

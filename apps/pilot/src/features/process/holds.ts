@@ -2,12 +2,13 @@ import { readingOf, sensorPercent, straightIn, type MachineModel } from '@yare/c
 import { holdsFor } from '@yare/commissioning/seen/holdsSeen';
 import { formatFigure, type DrivenKind, type ProcessSensor } from '@yare/core';
 import { factsText } from '@yare/words';
+import { say } from '@yare/words/pages/process';
 import { useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
 import type { Act } from '../../ui/bar';
 
 /** How the demand is changed at each kind of machine, so that holding means something. */
-const disturb: Partial<Record<DrivenKind, string>> = { pump: 'open and shut a tap or valve', fan: 'turn a damper' };
+const disturb: Partial<Record<DrivenKind, string>> = { pump: say.openAndShutATap, fan: say.turnADamper };
 
 /** The server watches the running loop: once it was disturbed, came back and stayed, that can be counted as its proof. */
 export function useHolds(
@@ -25,25 +26,25 @@ export function useHolds(
     return `${formatFigure(r.figure, r.decimals > 0 ? r.decimals + 1 : 0)} ${r.unit}`;
   };
   if (!found.holds) {
-    const how = sensor.measures === 'level' ? 'let more or less flow in' : (disturb[model.machine.driven.kind] ?? 'change the demand');
+    const how = sensor.measures === 'level' ? say.letMoreOrLessFlow : (disturb[model.machine.driven.kind] ?? say.changeTheDemand);
     return {
       act: null,
       error: prove.error,
       sentence:
         stage === 'stands'
-          ? `It stands at ${said(setpoint)}. Now ${how}.`
+          ? say.itStandsAtNow({ said: said(setpoint), how })
           : stage === 'disturbed'
-            ? `It was disturbed. It has to come back to ${said(setpoint)}.`
+            ? say.itWasDisturbedItHas({ said: said(setpoint) })
             : stage === 'back'
-              ? `It is back at ${said(setpoint)}. It counts once it has stayed there for ${holdsFor.after} s.`
-              : `Prove it: let it run in auto until it stands at ${said(setpoint)}, then ${how}; it counts once it has come back and stayed for ${holdsFor.after} s. ${watched}`,
+              ? say.itIsBackAtIt({ said: said(setpoint), after: holdsFor.after })
+              : say.proveItLetItRun({ said: said(setpoint), how, after: holdsFor.after, watched }),
     };
   }
   return {
     error: prove.error,
-    sentence: `It holds: ${factsText(found.holds)}.`,
+    sentence: say.itHolds2({ factsText: factsText(found.holds) }),
     act: {
-      text: 'Count it: it holds',
+      text: say.countItItHolds,
       main: true,
       hotkey: 'k',
       testID: 'keep-holds',

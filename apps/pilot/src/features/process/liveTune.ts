@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { decode, type MachineModel } from '@yare/commissioning';
 import { textOf, type Setting } from '@yare/books';
 import type { SettingRole } from '@yare/core';
+import { say } from '@yare/words/pages/process';
 import { editDraft, useEdits, useMachineEdits } from '../../data/edits';
 import { useLive } from '../../data/live';
 import { keepGood, markChange, useGood, type GoodValues } from '../../data/liveTuning';
@@ -59,7 +60,7 @@ function useWriteSoon(model: MachineModel) {
     if (!waiting || write.isPending) return;
     if (stuck) {
       setWaiting(null);
-      setTrouble('The draft did not get through to the server: nothing was written. Write again once it has.');
+      setTrouble(say.theDraftDidNotGet);
     }
     if (stuck || unsent) return;
     setWaiting(null);
@@ -108,9 +109,9 @@ export function useLiveTune(model: MachineModel): LiveTuneState {
     setOpen(to);
   };
   const text = valuesText(unwritten, Object.fromEntries(unwritten.map((s) => [s.code, model.draftOf(s.code).value])));
-  const back: Act = { text: 'Back to last good', hotkey: 'b', disabled: !changedSince || writing.busy, onPress: takeBack, testID: 'back-to-good' };
+  const back: Act = { text: say.backToLastGood, hotkey: 'b', disabled: !changedSince || writing.busy, onPress: takeBack, testID: 'back-to-good' };
   const write: Act = {
-    text: writing.busy ? 'Writing…' : unwritten.length > 0 ? `Hold to write ${text}` : 'Nothing to write',
+    text: writing.busy ? say.writing : unwritten.length > 0 ? say.holdToWrite({ text }) : say.nothingToWrite,
     main: true,
     held: true,
     disabled: writing.busy || unwritten.length === 0,

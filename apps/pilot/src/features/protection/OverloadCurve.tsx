@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { View } from '@tamagui/core';
 import Svg, { G, Line, Path, Rect, Text } from 'react-native-svg';
 import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
+import { say } from '@yare/words/pages/protection';
 import { fontFamily, type Palette } from '../../ui/palette';
 import { Second } from '../../ui/text';
 import { usePalette } from '../../ui/theme';
@@ -24,7 +25,7 @@ const width = 380;
 const height = 300;
 const frame = { left: 62, right: 12, top: 14, bottom: 34 };
 const times = [1, 10, 60, 600, 3600] as const;
-const timeText = { 1: '1 s', 10: '10 s', 60: '1 min', 600: '10 min', 3600: '1 h' } as const;
+const timeText = { 1: '1 s', 10: '10 s', 60: say.min, 600: say.min2, 3600: '1 h' } as const;
 
 /** s until the drive's own overload trips at a constant current, warm from rated current. */
 function driveTime(current: number, rating: number, overloadShare: number): number {
@@ -53,7 +54,7 @@ function curvesOf(p: OverloadCurveProps) {
   const points = Array.from({ length: drawn }, (_, i) => least * (most / least) ** (i / (drawn - 1)));
   const draw = (time: (current: number) => number) => {
     const seen = points.map((c) => [c, time(c)] as const).filter(([, t]) => t < longest && t > shortest);
-    return seen.map(([c, t], i) => `${i === 0 ? 'M' : 'L'}${x(c).toFixed(1)} ${y(t).toFixed(1)}`).join(' ');
+    return seen.map(([c, t], i) => say.m({ i, x: x(c).toFixed(1), y: y(t).toFixed(1) })).join(' ');
   };
   return {
     ...{ x, y, least, most },
@@ -87,7 +88,7 @@ function Axes({ x, y, currents, palette }: { x: Axis; y: Axis; currents: readonl
         </G>
       ))}
       <Text x={width - frame.right} y={height - 3} textAnchor="end" {...small}>
-        A, log scale
+        {say.aLogScale}
       </Text>
       <Rect x={frame.left} y={frame.top} width={width - frame.left - frame.right} height={bottom - frame.top} fill="none" stroke={palette.rule2} />
     </>
@@ -118,16 +119,10 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
   const currents = [1, 1.5, 2, 3, 5, 8].map((k) => k * plate).filter((c) => c <= most);
   return (
     <View padding={8} backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" testID="overload-curve">
-      <Svg
-        viewBox={`0 0 ${width} ${height}`}
-        width="100%"
-        height={height}
-        role="img"
-        aria-label={`Overload: at 150 % of ${formatFigure(overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`}
-      >
+      <Svg viewBox={`0 0 ${width} ${height}`} width="100%" height={height} role="img" aria-label={say.overloadAtOfAIt({ overload, at150 })}>
         <Axes x={x} y={y} currents={currents} palette={palette} />
-        <Level at={x(plate)} text={`plate ${formatFigure(plate, plate < 10 ? 2 : 1)} A`} colour={palette.ink} row={0} />
-        <Level at={x(limit)} text={`limit ${formatFigure((limit / plate) * 100, 0)} %`} colour={palette.plum} row={1} dash="2 3" />
+        <Level at={x(plate)} text={say.plateA({ plate, plate2: plate < 10 ? 2 : 1 })} colour={palette.ink} row={0} />
+        <Level at={x(limit)} text={say.limit({ limit: (limit / plate) * 100 })} colour={palette.plum} row={1} dash="2 3" />
         <Path d={drive} stroke={palette.red} strokeWidth={1.6} strokeDasharray="7 4" fill="none" />
         <Path d={cold} stroke={palette.ink} strokeWidth={1.2} strokeDasharray="2 3" fill="none" />
         <Path d={warm} stroke={palette.ink} strokeWidth={2.4} fill="none" />
@@ -135,15 +130,12 @@ export const OverloadCurve = drawnWhenChanged(function OverloadCurve(p: Overload
           <G>
             <Rect x={x(runUp.current) - 4} y={y(runUp.time) - 4} width={8} height={8} fill={palette.plum} />
             <Text x={x(runUp.current) + 8} y={y(runUp.time) + 4} fontFamily={fontFamily.text} fontSize={13} fill={palette.plum}>
-              run-up
+              {say.runUp}
             </Text>
           </G>
         )}
       </Svg>
-      <Second paddingHorizontal={8}>
-        Solid: overload from warm, {formatFigure(at150, 0)} s at 150 %. Dotted: from cold. Red dashes: the drive itself,{' '}
-        {formatFigure(overloadShare * 100, 0)} % for 60 s.
-      </Second>
+      <Second paddingHorizontal={8}>{say.solidOverloadFromWarmS({ at150, overloadShare: overloadShare * 100 })}</Second>
     </View>
   );
 });

@@ -1,7 +1,8 @@
 import { machineScreen } from '../../machine/machineScreen';
 import { type MachineModel, protectionStage } from '@yare/commissioning';
 import { Fragment } from 'react';
-import { formatFigure, steadyHeat, timeToTrip, type SettingRole, InputJob } from '@yare/core';
+import { steadyHeat, timeToTrip, type SettingRole, InputJob } from '@yare/core';
+import { say } from '@yare/words/pages/protection';
 import { useLookAhead } from '../../data/lookAhead';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { settingEntry, SettingRow } from '../../machine/SettingRow';
@@ -14,19 +15,19 @@ import { goOn } from '../../machine/goOn';
 const { sections = [] } = protectionStage;
 
 const secondOf: Partial<Record<SettingRole, string>> = {
-  overloadCurrent: 'what the motor carries continuously; not the same as a limit',
-  overloadClass: 'seconds to trip at 7.2 times, from cold',
-  currentLimit: 'the most the drive lets through',
-  lowLoadLevel: 'of rated torque; below it the load is lost',
-  linkTimeout: 'silence after which the drive stops by itself',
+  overloadCurrent: say.whatTheMotorCarriesContinuously,
+  overloadClass: say.secondsToTripAtTimes,
+  currentLimit: say.theMostTheDriveLets,
+  lowLoadLevel: say.ofRatedTorqueBelowIt,
+  linkTimeout: say.silenceAfterWhichTheDrive,
 };
 
 /** What the load does to torque, in words, and what that asks of the protection. */
 const loadText: Record<string, string> = {
-  pump: 'Torque falls with the square of speed. It starts easily and overloads only at full speed; lost water shows as low load.',
-  fan: 'Torque falls with the square of speed, but the wheel is heavy: a long run-up warms motor and drive.',
-  conveyor: 'Full torque at every speed, more to break away. It overloads at low speed too, where the motor’s own fan hardly blows.',
-  agitator: 'Torque grows with speed and with the thickness of the product: watch for product that has settled.',
+  pump: say.torqueFallsWithTheSquare,
+  fan: say.torqueFallsWithTheSquare2,
+  conveyor: say.fullTorqueAtEverySpeed,
+  agitator: say.torqueGrowsWithSpeedAnd,
 };
 
 function ProtectionSheet({ model }: { model: MachineModel }) {
@@ -62,11 +63,11 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="protection"
-      title="Protection"
+      title={say.protection}
       entries={entries}
       acts={[undo, goOn(tag, 'protection')]}
-      evidenceTitle="How long it carries what"
-      evidenceNote={`class ${tripClass}`}
+      evidenceTitle={say.howLongItCarriesWhat}
+      evidenceNote={say.classText({ tripClass })}
       evidence={curve}
     >
       {!wide && curve}
@@ -75,8 +76,8 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
           severity={stands < runUp.time ? 'error' : stands < 2 * runUp.time || overloadWrong ? 'warning' : 'good'}
           sentence={
             stands === Infinity
-              ? `The run-up takes ${formatFigure(runUp.time, 1)} s at up to ${formatFigure(runUp.current, 1)} A${overloadWrong ? ', and the overload as it is set protects nothing: see below.' : ': the overload does not trip by a start (estimate).'}`
-              : `The run-up takes ${formatFigure(runUp.time, 1)} s at up to ${formatFigure(runUp.current, 1)} A; from warm the overload would trip after ${formatFigure(stands, 0)} s at that current (estimate).${stands < runUp.time ? ' A lower limit, a longer ramp or another class keeps it from tripping at start.' : ''}`
+              ? say.theRunUpTakesS({ time: runUp.time, current: runUp.current, overloadWrong })
+              : say.theRunUpTakesS2({ time: runUp.time, current: runUp.current, stands, stands2: stands < runUp.time })
           }
         />
       )}
@@ -96,11 +97,7 @@ function ProtectionSheet({ model }: { model: MachineModel }) {
               </SettingRow>
             ))}
             {section.id === 'external' && (
-              <Note>
-                {external
-                  ? `${external.name.replace(/ job$/, '')} carries it (${external.code}).`
-                  : 'No input has the job of an external trip: its sense means nothing until one has.'}
-              </Note>
+              <Note>{external ? say.carriesIt({ name: external.name.replace(/ job$/, ''), code: external.code }) : say.noInputHasTheJob}</Note>
             )}
           </Fragment>
         ))}

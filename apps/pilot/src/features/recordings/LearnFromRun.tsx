@@ -3,6 +3,7 @@ import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure, tellsLittle, toldSpread } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { learnedRows, namesOf, useKeepLearned, useLearn } from '../../data/learn';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Second, Strong } from '../../ui/text';
@@ -24,18 +25,13 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
   const also = learn.variables?.also ?? null;
   return (
     <>
-      <SectionHead right={kept ? 'in use' : undefined}>Fit the model to this run</SectionHead>
-      {changed.length > 0 && (
-        <Finding
-          severity="warning"
-          sentence={`${namesOf(changed)} changed in the drive after this run. The fit takes the drive as it is now: make another run.`}
-        />
-      )}
+      <SectionHead right={kept ? say.inUse : undefined}>{say.fitTheModelToThis}</SectionHead>
+      {changed.length > 0 && <Finding severity="warning" sentence={say.changedInTheDriveAfter({ namesOf: namesOf(changed) })} />}
       {!result?.ok && (
         <FitRow
           testID="learn"
-          text="Find inertia, friction and motor values"
-          {...(earlier !== null && { second: `from this run and recording ${earlier} together: the model in use was fitted to that` })}
+          text={say.findInertiaFrictionAndMotor}
+          {...(earlier !== null && { second: say.fromThisRunAndRecording({ earlier }) })}
           pending={learn.isPending}
           onPress={() => learn.mutate({ recording, also: earlier })}
         />
@@ -43,27 +39,23 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
       {!result?.ok && !learn.isPending && earlier !== null && (
         <FitRow
           testID="learn-alone"
-          text="Find them from this run alone"
-          second="after a change of motor or load"
+          text={say.findThemFromThisRun}
+          second={say.afterAChangeOfMotor}
           onPress={() => learn.mutate({ recording, also: null })}
         />
       )}
       {learn.error && (
         <Finding
           severity="error"
-          sentence={
-            also === null
-              ? 'The fit failed. The recording is unchanged; try another run.'
-              : `The fit to both failed: ${learn.error.message} The recordings are unchanged.`
-          }
+          sentence={also === null ? say.theFitFailedTheRecording : say.theFitToBothFailed({ message: learn.error.message })}
         />
       )}
       {result && !result.ok && <Finding severity="warning" sentence={result.sentence} />}
       {result?.ok && (
         <>
           <SheetRow
-            label="Total inertia"
-            second={`motor and load at the shaft, ± ${formatFigure(toldSpread(result.inertia.spread), 4)} kg·m²`}
+            label={say.totalInertia}
+            second={say.motorAndLoadAtThe({ toldSpread: toldSpread(result.inertia.spread) })}
             figure={formatFigure(result.inertia.value, 4)}
             unit="kg·m²"
             {...(result.inertia.measured && { mark: 'M' as const })}
@@ -75,32 +67,36 @@ export function LearnFromRun({ model, recording }: { model: MachineModel; record
               <SheetRow
                 key={r.key}
                 label={r.label}
-                second={`of the estimate, ± ${formatFigure(r.spread, 1)} %`}
+                second={say.ofTheEstimate({ spread: r.spread })}
                 figure={formatFigure(r.percent, 1)}
                 unit="%"
                 mark="M"
               />
             ))}
           <Note>
-            {`Difference left between model and ${also === null ? 'recording' : `recordings ${also} and ${id}`}: ${formatFigure(result.left.current, 2)} A, ${formatFigure(result.left.busVoltage, 1)} V, ${formatFigure(result.left.torque, 1)} % torque.`}
+            {say.differenceLeftBetweenModelAnd({
+              also,
+              id,
+              current: result.left.current,
+              busVoltage: result.left.busVoltage,
+              torque: result.left.torque,
+            })}
           </Note>
           {tellsLittle(result.inertia) && (
-            <Note>
-              {`${also === null ? 'This run tells' : 'Both runs together tell'} the inertia to ±\u00a0${formatFigure(toldSpread((100 * result.inertia.spread) / result.inertia.value), 0)}\u00a0% only. Use it, make a run with the stop that Motion offers then, and fit the model to that one too: the bands under Motion are those of such runs.`}
-            </Note>
+            <Note>{say.thisRunTellsTheInertia({ also, toldSpread: toldSpread((100 * result.inertia.spread) / result.inertia.value) })}</Note>
           )}
           <Refusal of={keep.error} />
           {keep.isSuccess ? (
             <Finding
               severity="good"
-              sentence="Kept: every look-ahead of this machine uses the fitted model from now on."
-              {...(tellsLittle(result.inertia) && { act: 'Go to Motion', onAct: () => go(`/m/${tag}/motion`) })}
+              sentence={say.keptEveryLookAheadOf}
+              {...(tellsLittle(result.inertia) && { act: say.goToMotion, onAct: () => go(`/m/${tag}/motion`) })}
             />
           ) : (
             <Finding
               severity="act"
-              sentence="Use these values in every look-ahead of this machine?"
-              act="Use the fitted model"
+              sentence={say.useTheseValuesInEvery}
+              act={say.useTheFittedModel}
               onAct={() =>
                 keep.mutate({
                   recordingId: id,
@@ -140,7 +136,7 @@ function FitRow({
         onPress={onPress}
         style={{ flex: 1, minHeight: 56, justifyContent: 'center', paddingHorizontal: 10, paddingVertical: 6 }}
       >
-        <Strong color={pending ? '$soft' : '$plum'}>{pending ? 'Fitting… a few seconds' : text}</Strong>
+        <Strong color={pending ? '$soft' : '$plum'}>{pending ? say.fittingAFewSeconds : text}</Strong>
         {second && !pending && <Second>{second}</Second>}
       </Pressable>
     </View>

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { alignedBy, eventsOf, pyramidOf, type RecordedEvent } from '@yare/commissioning/recording';
 import type { RecordingData } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { useRecording, useRecordings } from '../../data/recordings';
 import { Choices } from '../../ui/entry';
 import { EntryRow } from '../../ui/EntryRow';
@@ -46,13 +47,16 @@ export function useOver(recording: RecordingData): Over {
     if (!other) return null;
     const time = other.time.map((t) => t + shift);
     return new Map(
-      other.meta.channels.map((c) => [c.key, { ...lineOf(pyramidOf(time, other.data[c.key] ?? [])), dashed: true, label: `No ${other.meta.id}` }]),
+      other.meta.channels.map((c) => [
+        c.key,
+        { ...lineOf(pyramidOf(time, other.data[c.key] ?? [])), dashed: true, label: say.no({ id: other.meta.id }) },
+      ]),
     );
   }, [other, shift]);
   return {
     ...{ id, other, error: error?.message ?? null, mine, theirs, at, shift },
     entry: {
-      ...{ id: `over ${recording.meta.id}`, label: 'Moved by', value: Number(shift.toFixed(3)), unit: 's', decimals: 3, min: -1e6, max: 1e6 },
+      ...{ id: `over ${recording.meta.id}`, label: say.movedBy, value: Number(shift.toFixed(3)), unit: 's', decimals: 3, min: -1e6, max: 1e6 },
       onSet: (v) => setMoved(v),
     },
     choose: (next) => {
@@ -108,27 +112,27 @@ export function OverRows({ tag, id, over }: { tag: string; id: number; over: Ove
   if (over.id !== null)
     return (
       <>
-        <SectionHead right="dashed in the chart">{`Recording ${over.id} laid over it`}</SectionHead>
+        <SectionHead right={say.dashedInTheChart}>{say.recordingLaidOverIt({ id: over.id })}</SectionHead>
         {over.error && <Finding severity="error" sentence={over.error} />}
-        {!over.other && !over.error && <Note>Fetching it…</Note>}
+        {!over.other && !over.error && <Note>{say.fetchingIt}</Note>}
         {over.other && (
           <>
             <SheetRow label={over.other.meta.title} second={`${when(over.other.meta.startedAt)} · ${over.other.meta.author}`} />
-            <EventRow label="On this moment here" events={over.mine} chosen={over.at.mine} onChoose={(mine) => over.align({ mine })} />
-            <EventRow label="its moment" events={over.theirs} chosen={over.at.theirs} onChoose={(theirs) => over.align({ theirs })} />
-            <EntryRow entry={over.entry} second="later than it was recorded; typed, it goes before the moments" testID="over-shift" />
+            <EventRow label={say.onThisMomentHere} events={over.mine} chosen={over.at.mine} onChoose={(mine) => over.align({ mine })} />
+            <EventRow label={say.itsMoment} events={over.theirs} chosen={over.at.theirs} onChoose={(theirs) => over.align({ theirs })} />
+            <EntryRow entry={over.entry} second={say.laterThanItWasRecorded} testID="over-shift" />
           </>
         )}
-        <ActRow text="Take it off" onPress={() => over.choose(null)} testID="over-off" />
+        <ActRow text={say.takeItOff} onPress={() => over.choose(null)} testID="over-off" />
       </>
     );
   if (!choosing)
     return all.length === 0 ? null : (
-      <ActRow text="Lay another recording over it" second="aligned by what happens in both" onPress={() => setChoosing(true)} testID="over-choose" />
+      <ActRow text={say.layAnotherRecordingOverIt} second={say.alignedByWhatHappensIn} onPress={() => setChoosing(true)} testID="over-choose" />
     );
   return (
     <>
-      <SectionHead>Which one?</SectionHead>
+      <SectionHead>{say.whichOne}</SectionHead>
       {all.map((r) => (
         <SheetRow
           key={r.id}
@@ -144,8 +148,8 @@ export function OverRows({ tag, id, over }: { tag: string; id: number; over: Ove
           testID={`over-${r.id}`}
         />
       ))}
-      {hasNextPage && <ActRow text="Older ones" onPress={() => void fetchNextPage()} />}
-      <ActRow text="None" onPress={() => setChoosing(false)} />
+      {hasNextPage && <ActRow text={say.olderOnes} onPress={() => void fetchNextPage()} />}
+      <ActRow text={say.none} onPress={() => setChoosing(false)} />
     </>
   );
 }

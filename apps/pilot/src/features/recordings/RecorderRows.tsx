@@ -3,6 +3,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { linkChannel, linkChannels, runChannels, triggerText } from '@yare/commissioning/recording';
 import type { Arming, RecorderStatus, RecorderTrigger } from '@yare/contract';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { useArm, useArmings, useEndRecorder, useRecorder } from '../../data/recorder';
 import { Refusal } from '../../ui/Answer';
 import { Choices } from '../../ui/entry';
@@ -18,20 +19,20 @@ const usual: Arming = {
 };
 
 const kinds: ReadonlyArray<{ value: RecorderTrigger['kind']; label: string; second: string }> = [
-  { value: 'now', label: 'At once', second: 'as soon as it is armed' },
-  { value: 'trip', label: 'The drive trips', second: 'with what came before it' },
-  { value: 'state', label: 'It changes state', second: 'starts, stops, falls asleep' },
-  { value: 'level', label: 'A figure reaches a level', second: 'counts if it is there already' },
-  { value: 'edge', label: 'A figure goes through a level', second: 'upwards, downwards or either way' },
+  { value: 'now', label: say.atOnce, second: say.asSoonAsItIs },
+  { value: 'trip', label: say.theDriveTrips, second: say.withWhatCameBeforeIt },
+  { value: 'state', label: say.itChangesState, second: say.startsStopsFallsAsleep },
+  { value: 'level', label: say.aFigureReachesALevel, second: say.countsIfItIsThere },
+  { value: 'edge', label: say.aFigureGoesThroughA, second: say.upwardsDownwardsOrEitherWay },
 ];
 const states = [
-  { value: 'running', label: 'It runs' },
-  { value: 'stopping', label: 'It begins to stop' },
-  { value: 'ready', label: 'It is ready' },
-  { value: 'asleep', label: 'It falls asleep' },
-  { value: 'held', label: 'It is held' },
+  { value: 'running', label: say.itRuns },
+  { value: 'stopping', label: say.itBeginsToStop },
+  { value: 'ready', label: say.itIsReady },
+  { value: 'asleep', label: say.itFallsAsleep },
+  { value: 'held', label: say.itIsHeld },
 ] as const;
-const paces = [20, 50, 100, 500].map((value) => ({ value, label: `${value} ms` }));
+const paces = [20, 50, 100, 500].map((value) => ({ value, label: say.ms({ value }) }));
 
 /** A level to begin with, by the unit of a figure. */
 const usualLevel: Readonly<Record<string, number>> = { Hz: 25, A: 10, V: 700, '%': 50, kW: 5, rpm: 700, '°C': 60 };
@@ -63,11 +64,11 @@ export function useArming(tag: string): { arming: Arming; set: (change: Partial<
     onSet: (v) => v !== null && onSet(v),
   });
   const entries = [
-    entry('before', 'Kept from before', arming.before, 's', [0, 600], (before) => set({ before })),
-    entry('after', 'Recorded after', arming.after, 's', [1, 3600], (after) => set({ after })),
+    entry('before', say.keptFromBefore, arming.before, 's', [0, 600], (before) => set({ before })),
+    entry('after', say.recordedAfter, arming.after, 's', [1, 3600], (after) => set({ after })),
     ...('value' in trigger
       ? [
-          entry('level', 'Level', trigger.value, linkChannel(trigger.channel)?.unit ?? '', [-1e6, 1e6], (value) =>
+          entry('level', say.level, trigger.value, linkChannel(trigger.channel)?.unit ?? '', [-1e6, 1e6], (value) =>
             set({ trigger: { ...trigger, value } }),
           ),
         ]
@@ -86,7 +87,7 @@ function TriggerRows({ trigger, level, onSet }: { trigger: RecorderTrigger; leve
   return (
     <>
       <SheetRow
-        label="Begins when"
+        label={say.beginsWhen}
         text={kinds.find((k) => k.value === trigger.kind)?.label ?? ''}
         inHand={open === 'kind'}
         onPress={() => shut('kind')}
@@ -98,7 +99,7 @@ function TriggerRows({ trigger, level, onSet }: { trigger: RecorderTrigger; leve
       {trigger.kind === 'state' && (
         <>
           <SheetRow
-            label="State"
+            label={say.state}
             text={states.find((s) => s.value === trigger.state)?.label ?? ''}
             inHand={open === 'state'}
             onPress={() => shut('state')}
@@ -115,7 +116,7 @@ function TriggerRows({ trigger, level, onSet }: { trigger: RecorderTrigger; leve
       {'channel' in trigger && (
         <>
           <SheetRow
-            label="Figure"
+            label={say.figure}
             text={linkChannel(trigger.channel)?.name ?? trigger.channel}
             inHand={open === 'channel'}
             onPress={() => shut('channel')}
@@ -132,10 +133,10 @@ function TriggerRows({ trigger, level, onSet }: { trigger: RecorderTrigger; leve
       )}
       {trigger.kind === 'level' && (
         <Segments
-          label="Side of the level"
+          label={say.sideOfTheLevel}
           options={[
-            { value: 'above', text: 'or more' },
-            { value: 'below', text: 'or less' },
+            { value: 'above', text: say.orMore },
+            { value: 'below', text: say.orLess },
           ]}
           value={trigger.side}
           onChoose={(side) => choose({ ...trigger, side })}
@@ -143,11 +144,11 @@ function TriggerRows({ trigger, level, onSet }: { trigger: RecorderTrigger; leve
       )}
       {trigger.kind === 'edge' && (
         <Segments
-          label="Way through the level"
+          label={say.wayThroughTheLevel}
           options={[
-            { value: 'rising', text: 'upwards' },
-            { value: 'falling', text: 'downwards' },
-            { value: 'either', text: 'either way' },
+            { value: 'rising', text: say.upwards },
+            { value: 'falling', text: say.downwards },
+            { value: 'either', text: say.eitherWay },
           ]}
           value={trigger.way}
           onChoose={(way) => choose({ ...trigger, way })}
@@ -162,7 +163,7 @@ function PaceRow({ every, onSet }: { every: number; onSet: (every: number) => vo
   const [open, setOpen] = useState(false);
   return (
     <>
-      <SheetRow label="A sample every" text={`${every} ms`} inHand={open} onPress={() => setOpen(!open)} testID="recorder-every" />
+      <SheetRow label={say.aSampleEvery} text={say.ms2({ every })} inHand={open} onPress={() => setOpen(!open)} testID="recorder-every" />
       {open && (
         <Choices
           options={paces}
@@ -180,7 +181,12 @@ function PaceRow({ every, onSet }: { every: number; onSet: (every: number) => vo
 /** Which figures are recorded: at least one. */
 function ChannelRows({ chosen, onSet }: { chosen: readonly string[]; onSet: (keys: string[]) => void }) {
   return (
-    <Fold title="Figures recorded" right={`${chosen.length} of ${linkChannels.length}`} open={false} testID="recorder-channels">
+    <Fold
+      title={say.figuresRecorded}
+      right={say.ofText({ chosen: chosen.length, linkChannels: linkChannels.length })}
+      open={false}
+      testID="recorder-channels"
+    >
       {linkChannels.map((c) => {
         const on = chosen.includes(c.key);
         const others = chosen.filter((k) => k !== c.key);
@@ -189,7 +195,7 @@ function ChannelRows({ chosen, onSet }: { chosen: readonly string[]; onSet: (key
             key={c.key}
             label={c.name}
             second={c.unit}
-            text={on ? 'recorded' : 'left out'}
+            text={on ? say.recorded : say.leftOut}
             onPress={() =>
               onSet(on ? (others.length > 0 ? others : [...chosen]) : linkChannels.map((x) => x.key).filter((k) => k === c.key || chosen.includes(k)))
             }
@@ -212,28 +218,28 @@ function ArmedRows({ tag, armed }: { tag: string; armed: NonNullable<RecorderSta
         severity="act"
         sentence={
           triggeredAt
-            ? `Recording since ${when(triggeredAt)}, for ${formatFigure(arming.after, 0)} s.`
-            : `Waits. Recording begins when ${triggerText(arming.trigger)}.`
+            ? say.recordingSinceForS({ when: when(triggeredAt), after: arming.after })
+            : say.waitsRecordingBeginsWhen({ triggerText: triggerText(arming.trigger) })
         }
       />
       <SheetRow
-        label="History it holds"
-        second={`of ${formatFigure(arming.before, 0)} s`}
+        label={say.historyItHolds}
+        second={say.ofS({ before: arming.before })}
         figure={formatFigure(Math.min(held, arming.before), 0)}
         unit="s"
         testID="recorder-held"
       />
       <SheetRow
-        label="A sample every"
-        second={`asked for every ${arming.every} ms`}
+        label={say.aSampleEvery}
+        second={say.askedForEveryMs({ every: arming.every })}
         figure={pace === null ? '–' : formatFigure(pace, 0)}
         unit="ms"
         testID="recorder-pace"
       />
-      {slow && <Note>The link does not answer faster. What comes is recorded with its own time.</Note>}
-      <Note>{`Armed by ${armed.author}, ${when(armed.at)}${arming.again ? `; made ${made} so far and arms itself again` : ''}. It stays armed when this page is left.`}</Note>
+      {slow && <Note>{say.theLinkDoesNotAnswer}</Note>}
+      <Note>{say.armedByItStaysArmed({ author: armed.author, when: when(armed.at), again: arming.again, made })}</Note>
       <ActRow
-        text={end.isPending ? 'Ending…' : triggeredAt ? 'Stop and keep what there is' : 'Disarm'}
+        text={end.isPending ? say.ending : triggeredAt ? say.stopAndKeepWhatThere : say.disarm}
         onPress={() => end.mutate()}
         disabled={end.isPending}
         testID="recorder-end"
@@ -250,15 +256,15 @@ export function RecorderRows({ model, form }: { model: MachineModel; form: Retur
   const arm = useArm(tag);
   const { arming, set, entries } = form;
   const [before, after, level] = entries;
-  if (!status) return error ? <Finding severity="warning" sentence={error.message} /> : <Note>Asking for the recorder…</Note>;
+  if (!status) return error ? <Finding severity="warning" sentence={error.message} /> : <Note>{say.askingForTheRecorder}</Note>;
   const { armed, ended, lastId } = status;
   return (
     <>
-      {ended && <Finding severity="warning" sentence={`The recorder is no longer armed. ${ended}`} />}
+      {ended && <Finding severity="warning" sentence={say.theRecorderIsNoLonger({ ended })} />}
       <Fold
         key={armed ? 'armed' : 'not'}
-        title="Recorder"
-        right={armed ? (armed.triggeredAt ? 'recording' : 'armed') : 'not armed'}
+        title={say.recorder}
+        right={armed ? (armed.triggeredAt ? 'recording' : 'armed') : say.notArmed}
         open={armed !== null}
         testID="recorder"
       >
@@ -267,20 +273,20 @@ export function RecorderRows({ model, form }: { model: MachineModel; form: Retur
         ) : (
           <>
             <TriggerRows trigger={arming.trigger} level={level} onSet={(trigger) => set({ trigger })} />
-            {before && arming.trigger.kind !== 'now' && <EntryRow entry={before} second="what led up to it" testID="recorder-before" />}
+            {before && arming.trigger.kind !== 'now' && <EntryRow entry={before} second={say.whatLedUpToIt} testID="recorder-before" />}
             {after && <EntryRow entry={after} testID="recorder-after" />}
             <PaceRow every={arming.every} onSet={(every) => set({ every })} />
             <SheetRow
-              label="Afterwards"
-              text={arming.again ? 'armed again' : 'done'}
-              second={arming.again ? 'up to 50 recordings' : 'one recording'}
+              label={say.afterwards}
+              text={arming.again ? say.armedAgain : 'done'}
+              second={arming.again ? say.upToRecordings : say.oneRecording}
               onPress={() => set({ again: !arming.again })}
               testID="recorder-again"
             />
             <ChannelRows chosen={arming.channels} onSet={(channels) => set({ channels })} />
             <ActRow
-              text={arm.isPending ? 'Arming…' : arming.trigger.kind === 'now' ? 'Record now' : 'Arm the recorder'}
-              second="it only reads; nothing moves"
+              text={arm.isPending ? say.arming : arming.trigger.kind === 'now' ? say.recordNow : say.armTheRecorder}
+              second={say.itOnlyReadsNothingMoves}
               onPress={() => arm.mutate(arming.trigger.kind === 'now' ? { ...arming, before: 0 } : arming)}
               disabled={arm.isPending}
               testID="recorder-arm"
@@ -290,8 +296,8 @@ export function RecorderRows({ model, form }: { model: MachineModel; form: Retur
         )}
         {lastId !== null && (
           <SheetRow
-            label={armed?.triggeredAt ? 'It is being made' : 'Its last recording'}
-            text={`No ${lastId}`}
+            label={armed?.triggeredAt ? say.itIsBeingMade : say.itsLastRecording}
+            text={say.no2({ lastId })}
             onPress={() => go(`/m/${tag}/recordings/${lastId}`)}
             testID="recorder-last"
           />

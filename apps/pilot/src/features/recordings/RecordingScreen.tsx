@@ -10,6 +10,7 @@ import { useMemo, useState } from 'react';
 import { Pressable, TextInput } from 'react-native';
 import type { RecordingData } from '@yare/contract';
 import { extentIn, formatFigure, present } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { fontFamily } from '../../ui/palette';
@@ -67,11 +68,11 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
     return {
       ...{ key: c.key, name: c.name, unit: c.unit, decimals: c.decimals, leastSpan: leastSpan[c.key] },
       series: [
-        { ...own, ...((ahead || laid) && { label: laid ? `No ${meta.id}` : 'measured' }) },
-        ...(ahead ? [{ time: predicted.time, values: predicted.series[ahead], dashed: true, label: 'ahead' }] : []),
+        { ...own, ...((ahead || laid) && { label: laid ? say.no({ id: meta.id }) : 'measured' }) },
+        ...(ahead ? [{ time: predicted.time, values: predicted.series[ahead], dashed: true, label: say.ahead }] : []),
         ...(laid ? [laid] : []),
       ],
-      ...(c.key === 'busVoltage' && { limits: [{ value: level, label: `trips at ${level}`, side: 'above' as const }] }),
+      ...(c.key === 'busVoltage' && { limits: [{ value: level, label: say.tripsAt({ level }), side: 'above' as const }] }),
     };
   });
   const begin = Math.min(0, over.other ? over.shift : 0);
@@ -94,54 +95,48 @@ function RecordingSheet({ model, recording }: { model: MachineModel; recording: 
     <MachineFrame
       model={model}
       stage="recordings"
-      title={`Recording ${meta.id}`}
-      evidenceTitle="Marks and figures"
+      title={say.recording({ id: meta.id })}
+      evidenceTitle={say.marksAndFigures}
       evidence={<Marks recording={recording} />}
       acts={[
-        { text: 'All recordings', hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
-        { text: 'Save as CSV', main: true, hotkey: 'd', onPress: () => save(meta.id, 'csv'), testID: 'save-csv' },
+        { text: say.allRecordings, hotkey: 'a', onPress: () => go(`/m/${meta.tag}/recordings`) },
+        { text: say.saveAsCsv, main: true, hotkey: 'd', onPress: () => save(meta.id, 'csv'), testID: 'save-csv' },
       ]}
       entries={over.other ? [over.entry] : []}
     >
       <SheetRow
         label={meta.title}
-        second={`${when(meta.startedAt)} · ${meta.author} · ${meta.samples} samples`}
+        second={say.samples2({ when: when(meta.startedAt), author: meta.author, samples: meta.samples })}
         figure={formatFigure(meta.duration, 1)}
         unit="s"
       />
-      {time.length === 0 ? <Note>Nothing was measured: the link was gone before the first sample.</Note> : chart}
+      {time.length === 0 ? <Note>{say.nothingWasMeasuredTheLink}</Note> : chart}
       {pinned !== null && cursor !== null && <BetweenRows recording={recording} from={pinned} to={cursor} />}
       {time.length > 0 && (
         <>
           {ran && model.inDriveSpec && (
             <ActRow
-              text={foreseen ? 'Take the look-ahead off' : 'Lay the look-ahead over it'}
-              second={
-                foreseen
-                  ? predicted
-                    ? 'dashed: as the model foresees what is in the drive now'
-                    : 'looking ahead…'
-                  : 'what the model foresaw, dashed'
-              }
+              text={foreseen ? say.takeTheLookAheadOff : say.layTheLookAheadOver}
+              second={foreseen ? (predicted ? say.dashedAsTheModelForesees : say.lookingAhead) : say.whatTheModelForesawDashed}
               onPress={() => setForeseen(!foreseen)}
               testID="lay-over"
             />
           )}
           <OverRows tag={meta.tag} id={meta.id} over={over} />
           <MarkAtCursor id={meta.id} cursor={cursor} />
-          <SectionHead>What it tells</SectionHead>
+          <SectionHead>{say.whatItTells}</SectionHead>
           <SeenTripRows model={model} recording={recording} cursor={cursor} />
           {ran && <LearnFromRun model={model} recording={recording} />}
-          <SectionHead>Take it elsewhere</SectionHead>
+          <SectionHead>{say.takeItElsewhere}</SectionHead>
           <ActRow
-            text="Save as COMTRADE"
-            second="IEEE C37.111, one file, two-byte samples"
+            text={say.saveAsComtrade}
+            second={say.ieeeCOneFileTwo}
             onPress={() => save(meta.id, 'comtrade?form=BINARY')}
             testID="save-comtrade"
           />
           <ActRow
-            text="Save as COMTRADE, as text"
-            second="every figure to its last decimal"
+            text={say.saveAsComtradeAsText}
+            second={say.everyFigureToItsLast}
             onPress={() => save(meta.id, 'comtrade?form=ASCII')}
             testID="save-comtrade-text"
           />
@@ -164,18 +159,18 @@ function MarkAtCursor({ id, cursor }: { id: number; cursor: number | null }) {
   };
   return (
     <>
-      <SectionHead>Mark at the cursor</SectionHead>
+      <SectionHead>{say.markAtTheCursor}</SectionHead>
       <Refusal of={addMark.error} />
       <View flexDirection="row" backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" minHeight={56} alignItems="stretch">
         <View width={42} borderRightWidth={1} borderColor="$plum" />
         <TextInput
           testID="mark-label"
-          aria-label="Text of the mark"
+          aria-label={say.textOfTheMark}
           value={label}
           onChangeText={setLabel}
           onSubmitEditing={mark}
           maxLength={80}
-          placeholder={cursor === null ? 'Touch the chart first' : `What happened at ${formatFigure(cursor, 2)} s`}
+          placeholder={cursor === null ? say.touchTheChartFirst : say.whatHappenedAtS({ cursor })}
           placeholderTextColor={palette.soft}
           style={{ flex: 1, minWidth: 0, fontSize: 16, fontFamily: fontFamily.text, color: palette.ink, paddingHorizontal: 10 }}
         />
@@ -187,7 +182,7 @@ function MarkAtCursor({ id, cursor }: { id: number; cursor: number | null }) {
           onPress={mark}
           style={{ width: 84, alignItems: 'center', justifyContent: 'center' }}
         >
-          <Strong color={markable ? '$plum' : '$soft'}>Mark</Strong>
+          <Strong color={markable ? '$plum' : '$soft'}>{say.mark}</Strong>
         </Pressable>
       </View>
     </>
@@ -201,17 +196,17 @@ function Marks({ recording: { meta, time, data } }: { recording: RecordingData }
   );
   return (
     <>
-      <SectionHead>Marks</SectionHead>
+      <SectionHead>{say.marks}</SectionHead>
       {meta.marks.map((m, i) => (
         <SheetRow key={i} label={m.label} figure={formatFigure(m.time, 2)} unit="s" />
       ))}
-      <SectionHead>Largest and smallest</SectionHead>
+      <SectionHead>{say.largestAndSmallest}</SectionHead>
       {time.length > 0 &&
         meta.channels.map((c) => (
           <SheetRow
             key={c.key}
             label={c.name}
-            second={`smallest ${formatFigure(extent.get(c.key)?.[0], c.decimals)} ${c.unit}`}
+            second={say.smallest({ get: extent.get(c.key)?.[0], decimals: c.decimals, unit: c.unit })}
             figure={formatFigure(extent.get(c.key)?.[1], c.decimals)}
             unit={c.unit}
           />
@@ -227,6 +222,6 @@ export const RecordingScreen = machineScreen(function ReadRecording({ model }: {
   if (!data) return <Waiting error={error?.message} onRetry={retryAll} />;
   const { tag } = data.meta;
   if (tag !== model.machine.tag)
-    return <BelongsElsewhere model={model} stage="recordings" what={`Recording ${id}`} tag={tag} path={`/m/${tag}/recordings/${id}`} />;
+    return <BelongsElsewhere model={model} stage="recordings" what={say.recording2({ id })} tag={tag} path={`/m/${tag}/recordings/${id}`} />;
   return <RecordingSheet model={model} recording={data} />;
 });

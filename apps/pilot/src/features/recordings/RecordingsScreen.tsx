@@ -1,8 +1,9 @@
 import { machineScreen } from '../../machine/machineScreen';
-import { many, type MachineModel } from '@yare/commissioning';
+import { type MachineModel } from '@yare/commissioning';
 import { useRecordings } from '../../data/recordings';
 import { Pressable } from 'react-native';
 import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { MachineFrame } from '../../machine/MachineFrame';
 import { shownSeconds, TrendChart } from '../../machine/TrendChart';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -21,25 +22,23 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="recordings"
-      title="Recordings"
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      title={say.recordings}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
       entries={form.entries}
-      acts={[{ text: 'Test run', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
+      acts={[{ text: say.testRun, main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <RecorderRows model={model} form={form} />
       <TakeInRows model={model} />
-      <SectionHead right={rows.length > 0 ? 'newest first' : undefined}>Recordings</SectionHead>
+      <SectionHead right={rows.length > 0 ? say.newestFirst : undefined}>{say.recordings}</SectionHead>
       {error && <Finding severity="warning" sentence={error.message} />}
-      {data && rows.length === 0 && (
-        <Note>No recording yet. Every hold-to-run is recorded by itself, from the moment command is taken until it is given back.</Note>
-      )}
+      {data && rows.length === 0 && <Note>{say.noRecordingYetEveryHold}</Note>}
       {rows.map((r) => (
         <SheetRow
           key={r.id}
           label={r.title}
-          second={`${when(r.startedAt)} · ${r.author} · ${many(r.marks.length, 'mark', 'marks')}`}
+          second={`${when(r.startedAt)} · ${r.author} · ${say.markMarks({ marks: r.marks.length })}`}
           figure={formatFigure(r.duration, 1)}
           unit="s"
           mark={String(r.id)}
@@ -50,7 +49,7 @@ function RecordingsSheet({ model }: { model: MachineModel }) {
       {hasNextPage && (
         <Note>
           <Pressable role="button" onPress={() => void fetchNextPage()} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
-            <LinkText>Older ones</LinkText>
+            <LinkText>{say.olderOnes}</LinkText>
           </Pressable>
         </Note>
       )}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { RecordingMeta } from '@yare/contract';
+import { say } from '@yare/words/pages/recordings';
 import { useRemoveRecording } from '../../data/recordings';
 import { Refusal } from '../../ui/Answer';
 import { go } from '../../ui/go';
@@ -18,23 +19,23 @@ export function RemoveRows({ meta }: { meta: RecordingMeta }) {
   const said = why.trim().length >= leastReason;
   return (
     <>
-      <SectionHead>Remove it</SectionHead>
+      <SectionHead>{say.removeIt}</SectionHead>
       <Refusal of={remove.error} />
-      {!asked && <ActRow text="Remove this recording" second="asks why first" onPress={() => setAsked(true)} testID="remove-recording" />}
+      {!asked && <ActRow text={say.removeThisRecording} second={say.asksWhyFirst} onPress={() => setAsked(true)} testID="remove-recording" />}
       {asked && (
         <>
-          <TextLine label="Why it is removed" value={why} onChange={setWhy} placeholder="Why it can go" caption="Reason" testID="remove-why" />
+          <TextLine label={say.whyItIsRemoved} value={why} onChange={setWhy} placeholder={say.whyItCanGo} caption={say.reason} testID="remove-why" />
           {said ? (
             <Finding
               severity="warning"
-              sentence={`Recording ${meta.id} and its marks are gone for good. Who removed it and why stay in the log.`}
-              act="Remove for good"
+              sentence={say.recordingAndItsMarksAre({ id: meta.id })}
+              act={say.removeForGood}
               onAct={() => remove.mutate(why.trim(), { onSuccess: () => go(`/m/${meta.tag}/recordings`) })}
             />
           ) : (
-            <Note>Say why in a few words. The log keeps it.</Note>
+            <Note>{say.sayWhyInAFew}</Note>
           )}
-          <ActRow text="Keep it" onPress={() => setAsked(false)} testID="keep-recording" />
+          <ActRow text={say.keepIt} onPress={() => setAsked(false)} testID="keep-recording" />
         </>
       )}
     </>

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { snapshotAt } from '@yare/commissioning/recording';
 import type { RecordingData } from '@yare/contract';
-import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { useTripSeen } from '../../data/recorder';
 import { Refusal } from '../../ui/Answer';
 import { go } from '../../ui/go';
@@ -20,18 +20,18 @@ export function SeenTripRows({ model, recording, cursor }: { model: MachineModel
       { code, answers: {}, snapshot: snapshotAt(recording, at), seenIn: { recordingId: recording.meta.id, at } },
       { onSuccess: (d) => go(`/m/${tag}/trip/${d.entry.id}`) },
     );
-  const place = cursor === null ? `at its end, ${formatFigure(at, 2)} s` : `at the cursor, ${formatFigure(at, 2)} s`;
-  if (!open) return <ActRow text="It tripped in this recording" second="find the cause from it" onPress={() => setOpen(true)} testID="seen-trip" />;
+  const place = cursor === null ? say.atItsEndS({ at }) : say.atTheCursorS({ at });
+  if (!open) return <ActRow text={say.itTrippedInThisRecording} second={say.findTheCauseFromIt} onPress={() => setOpen(true)} testID="seen-trip" />;
   return (
     <>
-      <SectionHead right={place}>Which trip?</SectionHead>
-      <Note>Put the cursor on the last moment before it tripped: what comes after it counts for nothing.</Note>
+      <SectionHead right={place}>{say.whichTrip}</SectionHead>
+      <Note>{say.putTheCursorOnThe}</Note>
       {book.trips.map((t) => (
         <SheetRow key={t.code} mark={String(t.code)} label={t.name} second={t.sentence} onPress={() => give(t.code)} testID={`seen-${t.code}`} />
       ))}
-      <ActRow text="Nobody read the display" second="by what the recording shows" onPress={() => give(null)} testID="seen-unknown" />
-      <ActRow text="It did not trip" onPress={() => setOpen(false)} />
-      {begin.isPending && <Note>Putting it on record…</Note>}
+      <ActRow text={say.nobodyReadTheDisplay} second={say.byWhatTheRecordingShows} onPress={() => give(null)} testID="seen-unknown" />
+      <ActRow text={say.itDidNotTrip} onPress={() => setOpen(false)} />
+      {begin.isPending && <Note>{say.puttingItOnRecord}</Note>}
       <Refusal of={begin.error} />
     </>
   );

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { MachineModel } from '@yare/commissioning';
 import { linkChannels, type ColumnChoice, type TimeUnit } from '@yare/commissioning/recording';
-import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/recordings';
 import { useLookInto, useTakeIn } from '../../data/recorder';
 import { CommaRows } from '../../machine/CommaRows';
 import { Refusal } from '../../ui/Answer';
@@ -16,11 +16,11 @@ type Looked = Extract<NonNullable<ReturnType<typeof useLookInto>['data']>, { ok:
 
 const timeUnits = (['s', 'ms', 'µs', 'min'] as const).map((value) => ({ value, text: value }));
 const kinds: ReadonlyArray<{ value: ColumnChoice['as']; label: string }> = [
-  { value: 'time', label: 'Time' },
+  { value: 'time', label: say.time },
   ...linkChannels.map((c) => ({ value: c.key, label: `${c.name}, ${c.unit}` })),
-  { value: 'other', label: 'Another figure, under its own name' },
-  { value: 'mark', label: 'Marks' },
-  { value: 'nothing', label: 'Leave it out' },
+  { value: 'other', label: say.anotherFigureUnderItsOwn },
+  { value: 'mark', label: say.marks },
+  { value: 'nothing', label: say.leaveItOut },
 ];
 
 /** What a column is, in words. */
@@ -72,29 +72,27 @@ function LookedRows({ model, looked, onDone }: { model: MachineModel; looked: Lo
   return (
     <>
       <TextLine
-        label="Title"
-        caption="Title"
+        label={say.title}
+        caption={say.title}
         value={title}
         onChange={(t) => setTitle(t.slice(0, 80))}
-        placeholder="What was recorded"
+        placeholder={say.whatWasRecorded}
         testID="taken-title"
       />
       <Note>
-        {`${formatFigure(looked.rows, 0)} samples${looked.skipped > 0 ? `, ${looked.skipped} lines left out` : ''}. `}
-        {looked.kind === 'comtrade'
-          ? `Channels: ${looked.channels.join('; ')}.`
-          : 'What each column was taken for stands beside it; touch one to change that.'}
+        {say.samples3({ rows: looked.rows, skipped: looked.skipped })}
+        {looked.kind === 'comtrade' ? say.channels({ channels: looked.channels.join('; ') }) : say.whatEachColumnWasTaken}
       </Note>
       {choices && <ColumnsRows choices={choices} onSet={setChoices} />}
       {choices && !looked.clock && (
         <>
-          <SectionHead>Unit of the time</SectionHead>
-          <Segments label="Unit of the time" options={timeUnits} value={timeUnit} onChoose={setTimeUnit} />
+          <SectionHead>{say.unitOfTheTime}</SectionHead>
+          <Segments label={say.unitOfTheTime} options={timeUnits} value={timeUnit} onChoose={setTimeUnit} />
         </>
       )}
       <ActRow
-        text={take.isPending ? 'Taking it in…' : 'Take it in'}
-        second={`as a recording of ${tag}`}
+        text={take.isPending ? say.takingItIn : say.takeItIn}
+        second={say.asARecordingOf({ tag })}
         disabled={take.isPending}
         onPress={() =>
           take.mutate(
@@ -109,7 +107,7 @@ function LookedRows({ model, looked, onDone }: { model: MachineModel; looked: Lo
         }
         testID="take-in"
       />
-      <ActRow text="Not this one" onPress={onDone} testID="taken-drop" />
+      <ActRow text={say.notThisOne} onPress={onDone} testID="taken-drop" />
       <Refusal of={take.error} />
     </>
   );
@@ -119,28 +117,21 @@ function LookedRows({ model, looked, onDone }: { model: MachineModel; looked: Lo
 export function TakeInRows({ model }: { model: MachineModel }) {
   const look = useLookInto();
   const file = useFilePick({
-    ...{ label: 'Recording of another instrument', testID: 'recording-file', accept: '.csv,.txt,.cff,.cfg,.dat,text/csv,text/plain' },
+    ...{ label: say.recordingOfAnotherInstrument, testID: 'recording-file', accept: '.csv,.txt,.cff,.cfg,.dat,text/csv,text/plain' },
     ...{ several: true as const, onFile: (_first: File, files: readonly File[]) => look.mutate({ files }) },
   });
   const { data } = look;
   return (
     <>
-      <SectionHead>From another instrument</SectionHead>
+      <SectionHead>{say.fromAnotherInstrument}</SectionHead>
       {data?.ok && look.variables && (
         <CommaRows doubtful={data.doubtful} comma={data.comma} onSay={(comma) => look.mutate({ files: look.variables.files, comma })} />
       )}
       {data?.ok && <LookedRows key={look.submittedAt} model={model} looked={data} onDone={look.reset} />}
       {data && !data.ok && <Finding severity="error" sentence={data.sentence} />}
-      {look.isPending && <Note>Reading the file…</Note>}
-      {look.isError && <Finding severity="error" sentence="The file could not be read. Nothing was taken in; try it again." />}
-      {!data?.ok && (
-        <ActRow
-          text="Take in a recording"
-          second="CSV of any layout, or COMTRADE (.cff, or .cfg and .dat together)"
-          onPress={file.pick}
-          testID="look-into"
-        />
-      )}
+      {look.isPending && <Note>{say.readingTheFile}</Note>}
+      {look.isError && <Finding severity="error" sentence={say.theFileCouldNotBe} />}
+      {!data?.ok && <ActRow text={say.takeInARecording} second={say.csvOfAnyLayoutOr} onPress={file.pick} testID="look-into" />}
       {file.input}
     </>
   );

@@ -5,6 +5,7 @@ import { useRevision, useRevisions } from '../../data/sheets';
 import { View } from '@tamagui/core';
 import { useState } from 'react';
 import { storedValue, textOf } from '@yare/books';
+import { say } from '@yare/words/pages/revisions';
 import { editDraft } from '../../data/edits';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
@@ -26,20 +27,20 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
   return (
     <MachineFrame
       model={model}
-      title="Revisions"
-      acts={[undo, { text: 'Settings sheet', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
-      evidenceTitle="What it would bring back"
-      evidence={<Note>Bringing a revision back makes a new one of the draft; nothing is lost and nothing is written to the drive.</Note>}
+      title={say.revisions}
+      acts={[undo, { text: say.settingsSheet, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/settings`) }]}
+      evidenceTitle={say.whatItWouldBringBack}
+      evidence={<Note>{say.bringingARevisionBackMakes}</Note>}
     >
       <Refusal of={error} />
-      <SectionHead right={data ? `${data.revisions.length}${data.next === null ? '' : ' newest'}` : ''}>Newest first</SectionHead>
+      <SectionHead right={data ? say.text({ revisions: data.revisions.length, next: data.next }) : ''}>{say.newestFirst}</SectionHead>
       {data?.revisions.map((r) => {
         const here = open?.kind === r.kind && open.revision === r.revision;
         return (
           <View key={`${r.kind} ${r.revision}`}>
             <SheetRow
               label={`${present(r.kind[0]).toUpperCase()}${r.kind.slice(1)} ${r.revision}`}
-              second={`${r.author}, ${when(r.at)}${r.otherDrive ? ' · of the previous drive' : r.changed > 0 ? ` · ${r.changed} changed` : ''}`}
+              second={say.ofThePreviousDrive({ author: r.author, when: when(r.at), otherDrive: r.otherDrive, changed: r.changed })}
               inHand={here}
               onPress={r.otherDrive ? undefined : () => setOpen(here ? null : { kind: r.kind, revision: r.revision })}
               testID={`revision-${r.kind.replace(' ', '-')}-${r.revision}`}
@@ -54,12 +55,12 @@ function RevisionsSheet({ model }: { model: MachineModel }) {
 
 function BringBack({ model, which, onDone }: { model: MachineModel; which: Which; onDone: () => void }) {
   const { data } = useRevision(model.machine.tag, which);
-  if (!data) return <Note>Reading it…</Note>;
+  if (!data) return <Note>{say.readingIt}</Note>;
   const changes = model.drafted.all.filter((s) => {
     const then = data.values[s.code];
     return s.access !== 'read' && then !== undefined && storedValue(s, then.value) !== storedValue(s, model.draftOf(s.code).value);
   });
-  if (changes.length === 0) return <Note>The draft is just as it was then.</Note>;
+  if (changes.length === 0) return <Note>{say.theDraftIsJustAs}</Note>;
   const restore = () => {
     const before = Object.fromEntries(changes.map((s) => [s.code, model.draftOf(s.code)]));
     editDraft(
@@ -73,8 +74,8 @@ function BringBack({ model, which, onDone }: { model: MachineModel; which: Which
     <>
       <Finding
         severity="act"
-        sentence={`${changes.length} ${changes.length === 1 ? 'setting of the draft is' : 'settings of the draft are'} not as then.`}
-        act={`Bring ${changes.length} back into the draft`}
+        sentence={say.settingOfTheDraftIs({ changes: changes.length })}
+        act={say.bringBackIntoTheDraft({ changes: changes.length })}
         onAct={restore}
       />
       {changes.map((s) => (

@@ -3,6 +3,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
 import { storedValue, textOf, type Setting } from '@yare/books';
+import { say } from '@yare/words/pages/settings';
 import { editDraft } from '../../data/edits';
 import { useLiveValue } from '../../data/live';
 import { Choices } from '../../ui/entry';
@@ -28,8 +29,8 @@ export const SettingLine = drawnWhenChanged(function SettingLine({ model, settin
   const shown = s.access === 'read' ? (inDrive ?? now.value) : now.value;
   const quiet = [
     s.code,
-    changed ? `in drive ${textOf(s, inDrive)}` : null,
-    s.access === 'read' ? 'read only' : s.access === 'stopped' ? 'only at standstill' : null,
+    changed ? say.inDrive({ textOf: textOf(s, inDrive) }) : null,
+    s.access === 'read' ? say.readOnly : s.access === 'stopped' ? say.onlyAtStandstill : null,
   ]
     .filter(Boolean)
     .join(' · ');
@@ -67,44 +68,31 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2">
       <View paddingLeft={52} paddingRight={14} paddingVertical={10} gap={4}>
         <Body>{s.help}</Body>
-        {!s.options && (
-          <Second>
-            Range {textOf(s, s.min)} to {textOf(s, s.max)}
-            {unit}, step {s.step}
-            {unit}.
-          </Second>
-        )}
+        {!s.options && <Second>{say.rangeToStep({ textOf: textOf(s, s.min), textOf2: textOf(s, s.max), unit, step: s.step })}</Second>}
         <Second>
-          Factory {textOf(s, factory)}
-          {s.options ? '' : unit}
-          {s.factory50 !== s.factory60
-            ? ` at ${region} Hz, ${textOf(s, region === 50 ? s.factory60 : s.factory50)} at ${region === 50 ? 60 : 50} Hz`
-            : ''}
-          .
+          {say.factory({
+            textOf: textOf(s, factory),
+            options: s.options ? '' : unit,
+            factory50: s.factory50 !== s.factory60,
+            region,
+            textOf2: textOf(s, region === 50 ? s.factory60 : s.factory50),
+            region2: region === 50 ? 60 : 50,
+          })}
         </Second>
         {other && (
           <Second>
-            Must {s.depends?.must} {other.name.toLowerCase()} {other.code}.
+            {say.must} {s.depends?.must} {other.name.toLowerCase()} {other.code}.
           </Second>
         )}
-        {s.access === 'read' && <Second>Read only: the drive counts this by itself.</Second>}
-        {s.access === 'stopped' && (
-          <Second>
-            {turning ? 'The motor turns: the drive takes this only at standstill.' : 'The drive takes this only while the motor stands.'}
-          </Second>
-        )}
+        {s.access === 'read' && <Second>{say.readOnlyTheDriveCounts}</Second>}
+        {s.access === 'stopped' && <Second>{turning ? say.theMotorTurnsTheDrive : say.theDriveTakesThisOnly}</Second>}
         {known && s.access !== 'read' && (
           <Second>
             {now.source}
-            {known.value === now.value ? `, ${known.author}, ${known.at.length > 10 ? when(known.at) : known.at}` : ', just now on this device'}
+            {known.value === now.value ? `, ${known.author}, ${known.at.length > 10 ? when(known.at) : known.at}` : say.justNowOnThisDevice}
           </Second>
         )}
-        {s.access !== 'read' && stored !== now.value && (
-          <Second color="$plum">
-            The drive will store {textOf(s, stored)}
-            {unit}.
-          </Second>
-        )}
+        {s.access !== 'read' && stored !== now.value && <Second color="$plum">{say.theDriveWillStore({ textOf: textOf(s, stored), unit })}</Second>}
         {s.access !== 'read' && (
           <View flexDirection="row" gap={24}>
             {!s.options && (
@@ -114,12 +102,12 @@ function Opened({ model, setting: s }: { model: MachineModel; setting: Setting }
                 onPress={() => openEntry(settingEntry(model, s, 'settings'))}
                 style={{ minHeight: 48, justifyContent: 'center' }}
               >
-                <LinkText>Change</LinkText>
+                <LinkText>{say.change}</LinkText>
               </Pressable>
             )}
             {now.value !== factory && (
               <Pressable role="button" onPress={() => set(factory, 'factory')} style={{ minHeight: 48, justifyContent: 'center' }}>
-                <LinkText>Back to factory</LinkText>
+                <LinkText>{say.backToFactory}</LinkText>
               </Pressable>
             )}
           </View>

@@ -1,5 +1,6 @@
 import { useLock, useSetLock } from '../../data/lock';
 import { useState } from 'react';
+import { say } from '@yare/words/pages/settings';
 import { Finding, Note } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { when } from '../../ui/when';
@@ -13,23 +14,18 @@ export function SettingsLock({ tag }: { tag: string }) {
   const locked = Boolean(lock);
   const act = () => set.mutate({ locked: !locked, code }, { onSuccess: () => setCode('') });
   // a code typed before it is known whether there is a lock would be taken for the other act
-  if (lock === undefined) return error ? <Finding severity="error" sentence={error.message} /> : <Note>Reading whether it is locked…</Note>;
+  if (lock === undefined) return error ? <Finding severity="error" sentence={error.message} /> : <Note>{say.readingWhetherItIsLocked}</Note>;
   return (
     <>
-      {lock && (
-        <Finding
-          severity="warning"
-          sentence={`Locked by ${lock.author}, ${when(lock.at)}: nobody changes the draft or writes to the drive until it is opened with the code.`}
-        />
-      )}
+      {lock && <Finding severity="warning" sentence={say.lockedByNobodyChangesThe({ author: lock.author, when: when(lock.at) })} />}
       <Refusal of={set.error} />
       <TextLine
-        label={locked ? 'Code to open the lock' : 'Code to lock with'}
-        placeholder={locked ? 'Code to open it' : 'Code, 4 characters or more'}
+        label={locked ? say.codeToOpenTheLock : say.codeToLockWith}
+        placeholder={locked ? say.codeToOpenIt : say.codeCharactersOrMore}
         value={code}
         onChange={setCode}
         secret
-        act={code.length >= 4 ? (locked ? 'Open' : 'Lock') : undefined}
+        act={code.length >= 4 ? (locked ? say.open : say.lock) : undefined}
         onAct={code.length >= 4 ? act : undefined}
         testID="lock-code"
         actTestID="lock-set"

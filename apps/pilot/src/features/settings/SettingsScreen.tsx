@@ -3,6 +3,7 @@ import { useShortLists } from '../../data/shortLists';
 import { settingsByTask, type MachineModel, notAsFactory } from '@yare/commissioning';
 import { useMemo, useState } from 'react';
 import { groupOf, type Setting } from '@yare/books';
+import { say } from '@yare/words/pages/settings';
 import { findSettings, type SettingsFilter } from '../../data/settingsList';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
@@ -28,21 +29,23 @@ function rowsOf(model: MachineModel, found: readonly Setting[], order: Order): R
   const seen = new Set(found.map((s) => s.code));
   return groups.flatMap((g): Row[] => {
     const here = g.settings.filter((s) => seen.has(s.code));
-    return here.length === 0 ? [] : [{ head: g.name, right: `${here.length} of ${g.settings.length}` }, ...here.map((setting) => ({ setting }))];
+    return here.length === 0
+      ? []
+      : [{ head: g.name, right: say.ofText({ here: here.length, settings: g.settings.length }) }, ...here.map((setting) => ({ setting }))];
   });
 }
 
-const keyOf = (row: Row): string => ('head' in row ? `head ${row.head}` : row.setting.code);
+const keyOf = (row: Row): string => ('head' in row ? say.head({ head: row.head }) : row.setting.code);
 
 /** The filters with how many settings each leaves. */
 function filterOptions(model: MachineModel) {
   const { all } = model.drafted;
   const counts: Array<[SettingsFilter, string, number]> = [
-    ['all', 'All', all.length],
-    ['changed', 'Not factory', notAsFactory(model.drafted).length],
-    ['differing', 'Not as drive', model.differing.length],
-    ['locked', 'Standstill', all.filter((s) => s.access === 'stopped').length],
-    ['read', 'Read only', all.filter((s) => s.access === 'read').length],
+    ['all', say.all, all.length],
+    ['changed', say.notFactory, notAsFactory(model.drafted).length],
+    ['differing', say.notAsDrive, model.differing.length],
+    ['locked', say.standstill, all.filter((s) => s.access === 'stopped').length],
+    ['read', say.readOnly2, all.filter((s) => s.access === 'read').length],
   ];
   return counts.map(([value, text, n]) => ({ value, text, second: String(n), testID: `filter-${value}` }));
 }
@@ -51,7 +54,7 @@ function FilesAndLock({ model }: { model: MachineModel }) {
   return (
     <>
       <SheetFiles model={model} />
-      <SectionHead>Lock</SectionHead>
+      <SectionHead>{say.lock}</SectionHead>
       <SettingsLock tag={model.machine.tag} />
     </>
   );
@@ -60,10 +63,10 @@ function FilesAndLock({ model }: { model: MachineModel }) {
 function OrderChoice({ order, onChoose }: { order: Order; onChoose: (order: Order) => void }) {
   return (
     <Segments
-      label="Order"
+      label={say.order}
       options={[
-        { value: 'code', text: 'By code', second: 'as the drive has them', testID: 'by-code' },
-        { value: 'task', text: 'By task', second: 'what they are for', testID: 'by-task' },
+        { value: 'code', text: say.byCode, second: say.asTheDriveHasThem, testID: 'by-code' },
+        { value: 'task', text: say.byTask, second: say.whatTheyAreFor, testID: 'by-task' },
       ]}
       value={order}
       onChoose={onChoose}
@@ -94,43 +97,43 @@ function SettingsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="settings"
-      title="Settings sheet"
+      title={say.settingsSheet}
       entries={entries}
       acts={[
         undo,
-        { text: files ? 'Close files' : 'Files, lock', hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
+        { text: files ? say.closeFiles : say.filesLock, hotkey: 'f', onPress: () => setFiles(!files), testID: 'files' },
         {
-          text: count > 0 ? `Go to Write: ${count}` : 'Go to Write',
+          text: count > 0 ? say.goToWrite({ count }) : say.goToWrite2,
           main: true,
           hotkey: 'w',
           disabled: count === 0,
           onPress: () => go(`/m/${tag}/write`),
         },
       ]}
-      evidenceTitle="Files, keypad list, lock"
+      evidenceTitle={say.filesKeypadListLock}
       evidence={sheetFiles}
     >
       {files && sheetFiles}
       <TextLine
-        label="Search settings"
-        placeholder="Code, name or meaning"
+        label={say.searchSettings}
+        placeholder={say.codeNameOrMeaning}
         value={search}
         onChange={setSearch}
-        act={search === '' ? undefined : 'Clear'}
+        act={search === '' ? undefined : say.clear}
         onAct={search === '' ? undefined : () => setSearch('')}
         testID="search"
       />
-      <Segments label="Which settings" options={filterOptions(model)} value={filter} onChoose={setFilter} />
+      <Segments label={say.whichSettings} options={filterOptions(model)} value={filter} onChoose={setFilter} />
       <Fold
-        title="Order and short lists"
-        right={[order === 'code' ? 'by code' : 'by task', codes ? 'one list shown' : ''].filter(Boolean).join(', ')}
+        title={say.orderAndShortLists}
+        right={[order === 'code' ? say.byCode2 : say.byTask2, codes ? say.oneListShown : ''].filter(Boolean).join(', ')}
         open={false}
         testID="fold-order"
       >
         <OrderChoice order={order} onChoose={setOrder} />
         <ShortLists model={model} chosen={codes ? list : null} onChoose={setList} shown={found.map((s) => s.code)} />
-        <ActRow text="Compare" second="any two: sheets, machines" onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
-        <ActRow text="Revisions" second="who, when, and back again" onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
+        <ActRow text={say.compare} second={say.anyTwoSheetsMachines} onPress={() => go(`/m/${tag}/compare`)} testID="go-compare" />
+        <ActRow text={say.revisions} second={say.whoWhenAndBackAgain} onPress={() => go(`/m/${tag}/revisions`)} testID="go-revisions" />
       </Fold>
       <VirtualRows items={rows} keyOf={keyOf}>
         {(row) =>
@@ -146,7 +149,7 @@ function SettingsSheet({ model }: { model: MachineModel }) {
           )
         }
       </VirtualRows>
-      {found.length === 0 && <Note>{search ? `Nothing found for “${search}”. Try a code, part of a name, or what it does.` : 'Nothing here.'}</Note>}
+      {found.length === 0 && <Note>{search ? say.nothingFoundForTryA({ search }) : say.nothingHere}</Note>}
     </MachineFrame>
   );
 }

@@ -2,6 +2,7 @@ import { settingsFromFile, settingsToCsv, settingsToJson, type FileReading } fro
 import { takeChanges } from '../../machine/takeChanges';
 import { type MachineModel, keypadList } from '@yare/commissioning';
 import { useState } from 'react';
+import { say } from '@yare/words/pages/settings';
 import { fileValues } from '../../data/settingsList';
 import { ActRow, Finding, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { Mono } from '../../ui/text';
@@ -34,7 +35,7 @@ export function SheetFiles({ model }: { model: MachineModel }) {
     setTaken({ name: file.name, reading: settingsFromFile(head, await file.text()) });
   };
   const file = useFilePick({
-    ...{ label: 'File with settings', testID: 'settings-file', accept: '.csv,.json,text/csv,application/json' },
+    ...{ label: say.fileWithSettings, testID: 'settings-file', accept: '.csv,.json,text/csv,application/json' },
     onFile: (chosen) => void read(chosen),
   });
   const take = () => {
@@ -47,22 +48,20 @@ export function SheetFiles({ model }: { model: MachineModel }) {
   };
   return (
     <>
-      <SectionHead right="of the draft">Files</SectionHead>
+      <SectionHead right={say.ofTheDraft}>{say.files}</SectionHead>
       <ActRow
-        text="Save as CSV"
+        text={say.saveAsCsv}
         testID="save-settings-csv"
-        onPress={() => save(`${tag} settings.csv`, 'text/csv', settingsToCsv(head, fileValues(model)))}
+        onPress={() => save(say.settingsCsv({ tag }), 'text/csv', settingsToCsv(head, fileValues(model)))}
       />
       <ActRow
-        text="Save as JSON"
+        text={say.saveAsJson}
         testID="save-settings-json"
-        onPress={() => save(`${tag} settings.json`, 'application/json', settingsToJson(head, fileValues(model)))}
+        onPress={() => save(say.settingsJson({ tag }), 'application/json', settingsToJson(head, fileValues(model)))}
       />
-      <ActRow text="Take in a file" testID="take-in" onPress={file.pick} />
+      <ActRow text={say.takeInAFile} testID="take-in" onPress={file.pick} />
       {file.input}
-      {done !== null && (
-        <Finding severity="good" sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft. Nothing was written to the drive.`} />
-      )}
+      {done !== null && <Finding severity="good" sentence={say.valueTakenIntoTheDraft({ done })} />}
       {taken && <FileRead name={taken.name} reading={taken.reading} changes={changes.map((c) => c.code)} onTake={take} />}
       <KeypadRows model={model} />
     </>
@@ -76,22 +75,19 @@ function FileRead({ name, reading, changes, onTake }: TakenIn & { changes: strin
   if (!reading.ok)
     return (
       <>
-        <Finding
-          severity="error"
-          sentence={`${name} was not taken in: ${count(reading.faults.length, 'line is', 'lines are')} wrong. The draft is as it was.`}
-        />
+        <Finding severity="error" sentence={say.wasNotTakenInWrong({ name, count: count(reading.faults.length, 'line is', 'lines are') })} />
         {reading.faults.slice(0, 20).map((f) => (
-          <SheetRow key={`${f.line} ${f.sentence}`} label={`Line ${f.line}`} second={f.sentence} />
+          <SheetRow key={`${f.line} ${f.sentence}`} label={say.line({ line: f.line })} second={f.sentence} />
         ))}
       </>
     );
-  if (changes.length === 0) return <Finding severity="good" sentence={`${name} reads well; the draft says all of it already.`} />;
-  const codes = `${changes.slice(0, 6).join(', ')}${changes.length > 6 ? ' …' : ''}`;
+  if (changes.length === 0) return <Finding severity="good" sentence={say.readsWellTheDraftSays({ name })} />;
+  const codes = say.text({ changes: changes.slice(0, 6).join(', '), changes2: changes.length });
   return (
     <Finding
       severity="act"
-      sentence={`${name} reads well. It would change ${count(changes.length, 'setting', 'settings')} of the draft: ${codes}. Nothing is written to the drive by it.`}
-      act={`Take in ${count(changes.length, 'change', 'changes')}`}
+      sentence={say.readsWellItWouldChange({ name, count: count(changes.length, 'setting', 'settings'), codes })}
+      act={say.takeIn({ count: count(changes.length, 'change', 'changes') })}
       onAct={onTake}
     />
   );
@@ -103,18 +99,18 @@ function KeypadRows({ model }: { model: MachineModel }) {
   const lines = keypadList(model);
   return (
     <>
-      <SectionHead right={`${lines.length} to key in`}>Keypad list</SectionHead>
+      <SectionHead right={say.toKeyIn({ lines: lines.length })}>{say.keypadList}</SectionHead>
       {lines.length === 0 ? (
-        <Note>Nothing to key in: the drive holds what the draft says.</Note>
+        <Note>{say.nothingToKeyInThe}</Note>
       ) : (
         <>
           <ActRow
-            text="Save as text"
+            text={say.saveAsText}
             onPress={() =>
               save(
-                `${tag} keypad list.txt`,
+                say.keypadListTxt({ tag }),
                 'text/plain',
-                lines.map((l, i) => `${i + 1}. ${l.code}  ${l.name}: ${l.enter}${l.means ? ` (${l.means})` : ''}`).join('\r\n'),
+                lines.map((l, i) => say.text2({ i: i + 1, code: l.code, name: l.name, enter: l.enter, means: l.means })).join('\r\n'),
               )
             }
           />

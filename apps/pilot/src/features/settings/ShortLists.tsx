@@ -1,6 +1,7 @@
 import type { MachineModel } from '@yare/commissioning';
 import { useDropShortList, useSaveShortList, useShortLists } from '../../data/shortLists';
 import { useState } from 'react';
+import { say } from '@yare/words/pages/settings';
 import { ActRow, Note, SheetRow } from '../../ui/sheet';
 import { TextLine } from '../../ui/TextLine';
 import { Refusal } from '../../ui/Answer';
@@ -26,15 +27,13 @@ export function ShortLists({
   return (
     <>
       <Refusal of={error} />
-      {data?.length === 0 && (
-        <Note>{`No short list of ${model.drafted.book.family} yet. Search or filter until the sheet shows what you want together, then name it here.`}</Note>
-      )}
+      {data?.length === 0 && <Note>{say.noShortListOfYet({ family: model.drafted.book.family })}</Note>}
       {data?.map((l) => (
         <SheetRow
           key={l.id}
           label={l.name}
-          second={`${l.codes.length} settings · ${l.author}`}
-          text={chosen === l.id ? 'Shown' : 'Show'}
+          second={say.settings({ codes: l.codes.length, author: l.author })}
+          text={chosen === l.id ? say.shown : say.show}
           inHand={chosen === l.id}
           onPress={() => onChoose(chosen === l.id ? null : l.id)}
           testID={`short-list-${l.name}`}
@@ -42,18 +41,18 @@ export function ShortLists({
       ))}
       {chosen !== null && (
         <ActRow
-          text="Close this list"
-          second="for everybody"
+          text={say.closeThisList}
+          second={say.forEverybody}
           onPress={() => drop.mutate(chosen, { onSuccess: () => onChoose(null) })}
           testID="short-list-drop"
         />
       )}
       <TextLine
-        label="Name of the short list"
-        placeholder={`Name the ${shown.length} shown…`}
+        label={say.nameOfTheShortList}
+        placeholder={say.nameTheShown({ shown: shown.length })}
         value={name}
         onChange={setName}
-        act={name.trim() && shown.length > 0 ? 'Save' : undefined}
+        act={name.trim() && shown.length > 0 ? say.save : undefined}
         onAct={() =>
           save.mutate(
             { name: name.trim(), codes: shown.slice(0, 200) },

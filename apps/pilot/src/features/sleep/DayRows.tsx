@@ -3,6 +3,7 @@ import { sensorOf, type MachineModel } from '@yare/commissioning';
 import { cureChanges, cureName, cureOffered, curesOf, keptOf, dayProfileNames, dayProfiles, readDemand, sleepAnswer } from '@yare/commissioning/days';
 import { fromSi, stampedPower, type MachineSpec, type ProcessSensor } from '@yare/core';
 import type { DayPlan, SleepAhead } from '@yare/core/days';
+import { say } from '@yare/words/pages/sleep';
 import { noteFound, siSensor, useDemand, useFound, useSleepAhead } from '../../data/days';
 import { flowPane, keptPane, outputPane } from '../../machine/panes';
 import { takeChanges } from '../../machine/takeChanges';
@@ -40,12 +41,12 @@ function DayChart({ ahead: { day }, sensor }: { ahead: SleepAhead; sensor: Proce
       panes={[
         flowPane(sensor, [{ time, values: flow }]),
         keptPane(sensor, [{ time, values: feedback }]),
-        { ...outputPane([{ time, values: day.frequency }]), name: 'Output, 0 asleep' },
+        { ...outputPane([{ time, values: day.frequency }]), name: say.outputAsleep },
       ]}
       domain={[0, 24]}
       xUnit="h"
       xDecimals={1}
-      xName="of the day"
+      xName={say.ofTheDay}
       paneHeight={64}
       testID="day-chart"
     />
@@ -66,13 +67,13 @@ function ProfileRows({ model }: { model: MachineModel }) {
   };
   return (
     <>
-      <SectionHead right={`${demand.length} times a day`}>The day it has to live through</SectionHead>
+      <SectionHead right={say.timesADay({ demand: demand.length })}>{say.theDayItHasTo}</SectionHead>
       <Segments
-        label="Demand"
+        label={say.demand}
         value={profile}
         options={[
           ...dayProfileNames.map((p) => ({ value: p, text: dayProfiles[p].name, testID: `profile-${p}` })),
-          { value: 'own' as const, text: 'Own', testID: 'profile-own' },
+          { value: 'own' as const, text: say.own, testID: 'profile-own' },
         ]}
         onChoose={(p) => noteFound(tag, { profile: p, ...(p === 'own' && !own && { own: demand }) })}
       />
@@ -80,9 +81,9 @@ function ProfileRows({ model }: { model: MachineModel }) {
         <>
           <ProfileDrawing demand={demand} most={Math.max(1.2 * rated, ...demand)} onDraw={(d) => noteFound(tag, { own: d })} />
           <PastedFigures
-            text="Type or paste figures"
-            second="m³/h, from midnight on"
-            label="m³/h from midnight on: 24 for every hour"
+            text={say.typeOrPasteFigures}
+            second={say.mHFromMidnightOn}
+            label={say.mHFromMidnightOn2}
             lines={4}
             placeholder="0 0 0 2 8 14 12 …"
             onTake={take}
@@ -112,26 +113,20 @@ export function DayRows({ model }: { model: MachineModel }) {
   return (
     <>
       <ProfileRows model={model} />
-      <SectionHead right={busy ? 'computing…' : 'estimated'}>The day ahead</SectionHead>
-      {!ahead && <Note>Working it out…</Note>}
+      <SectionHead right={busy ? say.computing : 'estimated'}>{say.theDayAhead}</SectionHead>
+      {!ahead && <Note>{say.workingItOut}</Note>}
       {answer && <Finding severity={busy ? 'past' : answer.severity} sentence={answer.sentence} />}
       {cure && !busy && (
         <Finding
           severity="act"
-          sentence={`With ${cureName(cure.kind)} it wakes ${cure.wakesPerHour} times in the worst hour.`}
-          act="Take it into the draft"
+          sentence={say.withItWakesTimesIn({ cureName: cureName(cure.kind), wakesPerHour: cure.wakesPerHour })}
+          act={say.takeItIntoTheDraft}
           onAct={() => takeChanges(model, cureChanges(drafted, cure.sleep))}
         />
       )}
-      {ahead?.hunts && !cure && !busy && (
-        <Note>Nothing tried ends it and keeps the pressure: less has to leak at night, or a larger accumulator has to hold the pressure.</Note>
-      )}
+      {ahead?.hunts && !cure && !busy && <Note>{say.nothingTriedEndsItAnd}</Note>}
       {ahead && <DayChart ahead={ahead} sensor={sensor} />}
-      <Note>
-        {shown
-          ? `Estimated with what was found out here: ${shown.what}. Demand as given.`
-          : 'Estimated from plate and settings alone: how long the pressure stands by itself is a guess until a draw is noted under Found out at the pump.'}
-      </Note>
+      <Note>{shown ? say.estimatedWithWhatWasFound({ what: shown.what }) : say.estimatedFromPlateAndSettings}</Note>
     </>
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { decode, readingOf, type MachineModel } from '@yare/commissioning';
 import { formatFigure, largestOf, smallestOf, type ProcessSensor } from '@yare/core';
+import { say } from '@yare/words/pages/sleep';
 import { noteFound, useFound } from '../../data/days';
 import { useLive } from '../../data/live';
 import { takeChanges } from '../../machine/takeChanges';
@@ -64,7 +65,7 @@ function useFall(tag: string): number | null {
 
 /** What the flow of a draw is entered with. */
 export const drawEntry = (tag: string, flow: number | null, most: number, onSet: (flow: number) => void): Entry => ({
-  ...{ id: `${tag} sleep draw`, label: 'It may sleep through', value: flow, unit: 'm³/h', decimals: 1, min: 0.1, max: most },
+  ...{ id: `${tag} sleep draw`, label: say.itMaySleepThrough, value: flow, unit: 'm³/h', decimals: 1, min: 0.1, max: most },
   onSet: (v) => v !== null && onSet(v),
 });
 
@@ -101,20 +102,17 @@ export function DrawRows({
   const already = change.every((c) => drafted.values[c.code] === c.value);
   return (
     <>
-      <SectionHead right={draw ? 'noted' : 'not noted'}>Found out at the pump</SectionHead>
-      <Note>
-        The sleep speed is the speed that holds the set point with as little drawn as it may sleep through. Open one tap that draws about that, let it
-        run in auto, and note what holds it.
-      </Note>
-      <EntryRow entry={entry} second="as much as may be drawn while it sleeps" mark="C" testID="draw-flow" />
+      <SectionHead right={draw ? say.noted : say.notNoted}>{say.foundOutAtThePump}</SectionHead>
+      <Note>{say.theSleepSpeedIsThe}</Note>
+      <EntryRow entry={entry} second={say.asMuchAsMayBe} mark="C" testID="draw-flow" />
       <ActRow
-        text="Note what holds it now"
+        text={say.noteWhatHoldsItNow}
         second={
           holding
-            ? `${formatFigure(holding.frequency, 1)} Hz, up to ${formatFigure(holding.highest, 1)}, hold ${said(holding.feedback)}`
+            ? say.hzUpToHold({ frequency: holding.frequency, highest: holding.highest, said: said(holding.feedback) })
             : runs
-              ? 'a few seconds more: it is averaged'
-              : 'let it run in auto first'
+              ? say.aFewSecondsMoreIt
+              : say.letItRunInAuto
         }
         disabled={!holding || flow === null}
         onPress={() => holding && flow !== null && noteFound(tag, { draw: { flow, ...holding, falls: draw?.falls ?? null } })}
@@ -122,36 +120,34 @@ export function DrawRows({
       />
       {draw && (
         <SheetRow
-          label="Holds it with that draw"
+          label={say.holdsItWithThatDraw}
           second={`${formatFigure(draw.flow, 1)} m³/h · ${said(draw.feedback)}`}
           figure={formatFigure(draw.frequency, 1)}
-          unit="Hz"
+          unit={say.hz}
           testID="draw-held"
         />
       )}
       {draw && !already && (
         <Finding
           severity="act"
-          sentence={`Sleep below ${formatFigure(below, 1)} Hz: that is what less than ${formatFigure(draw.flow, 1)} m³/h takes.`}
-          act="Take it into the draft"
+          sentence={say.sleepBelowHzThatIs({ below, flow: draw.flow })}
+          act={say.takeItIntoTheDraft}
           onAct={() => takeChanges(model, change)}
         />
       )}
       {draw && fall !== null && (
         <ActRow
-          text="Note how fast it falls"
-          second={`${formatFigure((fall / 100) * (sensor.high - sensor.low) * 60, 2)} ${sensor.unit} a minute, pump at rest`}
+          text={say.noteHowFastItFalls}
+          second={say.aMinutePumpAtRest({ fall: (fall / 100) * (sensor.high - sensor.low) * 60, unit: sensor.unit })}
           onPress={() => noteFound(tag, { draw: { ...draw, falls: fall } })}
           testID="note-fall"
         />
       )}
-      {draw && draw.falls === null && fall === null && (
-        <Note>Leave that tap open while it sleeps, or stands: how fast the pressure falls is read off here.</Note>
-      )}
+      {draw && draw.falls === null && fall === null && <Note>{say.leaveThatTapOpenWhile}</Note>}
       {draw?.falls && (
         <SheetRow
-          label="Falls at rest"
-          second="with that draw"
+          label={say.fallsAtRest}
+          second={say.withThatDraw}
           figure={formatFigure((draw.falls / 100) * (sensor.high - sensor.low) * 60, 2)}
           unit={`${sensor.unit}/min`}
           testID="draw-falls"
@@ -160,8 +156,8 @@ export function DrawRows({
       {sensor.measures === 'pressure' && (
         <>
           <ActRow
-            text={s.open === 'shut' ? 'Shut the run' : 'Run it against the shut valve'}
-            second={shut ? `noted at ${shut.length} speeds` : 'hold to run; the least that holds the pressure'}
+            text={s.open === 'shut' ? say.shutTheRun : say.runItAgainstTheShut}
+            second={shut ? say.notedAtSpeeds({ shut: shut.length }) : say.holdToRunTheLeast}
             disabled={s.turning}
             onPress={() => s.setOpen(s.open === 'shut' ? null : 'shut')}
             testID="shut-here"

@@ -3,7 +3,7 @@ import { useRef, useState, type PointerEvent } from 'react';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { usePalette } from '../../ui/theme';
 import { Second } from '../../ui/text';
-import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/sleep';
 
 const height = 120;
 /** Steps a finger draws in, over the whole height. */
@@ -24,7 +24,7 @@ export function ProfileDrawing({ demand, most, onDraw }: { demand: readonly numb
   };
   return (
     <View backgroundColor="$sheet" borderBottomWidth={1} borderColor="$rule" paddingHorizontal={14} paddingVertical={8}>
-      <Second>{`Up to ${formatFigure(most, 0)} m³/h; draw with a finger`}</Second>
+      <Second>{say.upToMHDraw({ most })}</Second>
       <div
         ref={box}
         data-testid="profile-drawing"

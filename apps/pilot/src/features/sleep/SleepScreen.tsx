@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { maySleep, sensorOf, sleepStage, usesProcess, type MachineModel } from '@yare/commissioning';
 import { proofText } from '@yare/words';
+import { say } from '@yare/words/pages/sleep';
 import { editDraft } from '../../data/edits';
 import { useFound } from '../../data/days';
 import { useProofs } from '../../data/proofs';
@@ -24,11 +25,11 @@ const { sections = [] } = sleepStage;
 /** Why there is nothing to set: another source of speed, or a family that never sleeps. */
 function NotUsed({ model }: { model: MachineModel }) {
   const { drafted, machine } = model;
-  if (!drafted.find('sleepFrequency')) return <Note>{`${drafted.book.family} does not sleep: it runs for as long as its start is given.`}</Note>;
+  if (!drafted.find('sleepFrequency')) return <Note>{say.doesNotSleepItRuns({ family: drafted.book.family })}</Note>;
   return (
     <>
-      <Note>Only a process lets a machine sleep, and this one takes its speed from elsewhere.</Note>
-      <ActRow text="Go to Command" second="let the process set the speed" onPress={() => go(`/m/${machine.tag}/command`)} />
+      <Note>{say.onlyAProcessLetsA}</Note>
+      <ActRow text={say.goToCommand} second={say.letTheProcessSetThe} onPress={() => go(`/m/${machine.tag}/command`)} />
     </>
   );
 }
@@ -56,11 +57,11 @@ function SleepSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="sleep"
-      title="Sleep and wake"
+      title={say.sleepAndWake}
       entries={used ? [...sectionEntries(model, 'sleep', sections), entry] : []}
       acts={[undo, sleeps.act && standing.state !== 'passed' ? sleeps.act : writeOrGoOn(model, 'sleep')]}
       foot={loadRunFoot(tag, run)}
-      evidenceTitle="The day ahead"
+      evidenceTitle={say.theDayAhead}
       evidenceNote="estimated"
       evidence={used ? day : null}
     >
@@ -69,15 +70,18 @@ function SleepSheet({ model }: { model: MachineModel }) {
       {used && (
         <>
           {standing.state === 'passed' && newest ? (
-            <Finding severity="good" sentence={`Seen to sleep and wake: ${newest.author}, ${when(newest.at)}. It ${proofText(newest)}.`} />
+            <Finding
+              severity="good"
+              sentence={say.seenToSleepAndWake({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })}
+            />
           ) : (
             may && <Finding severity="act" sentence={sleeps.sentence} />
           )}
           {!may && at && (
             <Finding
               severity="act"
-              sentence="With a sleep speed of 0 Hz it never sleeps: it runs against its check valve all night."
-              act="Let it sleep"
+              sentence={say.withASleepSpeedOf}
+              act={say.letItSleep}
               onAct={() => {
                 const [change] = drafted.change('sleepFrequency', drafted.parameters().motorFrequency * 0.8, 'chosen');
                 if (change)

@@ -1,6 +1,7 @@
 import { sensorOf, type MachineModel } from '@yare/commissioning';
 import { toSi } from '@yare/core';
 import { drawnShown, shutOffShown, type DayPlan } from '@yare/core/days';
+import { say } from '@yare/words/pages/sleep';
 import type { Found } from '../../data/days';
 
 /** What was found out at a pump, as the look-ahead takes it; null while nothing was. */
@@ -26,10 +27,6 @@ export function shownPump(model: MachineModel, { shut, draw }: Found): { pump: N
     const drawn = { flow: flow / 3600, frequency, pressure: pascal(feedback), falls: ((falls ?? 0) / 100) * (high - low) };
     Object.assign(pump, drawnShown(spec, { ...spec.load, ...pump }, drawn));
   }
-  const what = [
-    ...(head ? ['the run against the shut valve'] : []),
-    ...(draw ? ['the draw it may sleep through'] : []),
-    ...(draw?.falls ? ['how fast it falls'] : []),
-  ];
+  const what = [...(head ? [say.theRunAgainstTheShut] : []), ...(draw ? [say.theDrawItMaySleep] : []), ...(draw?.falls ? [say.howFastItFalls] : [])];
   return what.length > 0 ? { pump, what: what.join(', ') } : null;
 }

@@ -1,6 +1,6 @@
 import type { MachineModel } from '@yare/commissioning';
-import { formatFigure } from '@yare/core';
 import { factsText } from '@yare/words';
+import { say } from '@yare/words/pages/sleep';
 import { useLive } from '../../data/live';
 import { useProve } from '../../data/proofs';
 import { useSeen } from '../../data/seen';
@@ -16,9 +16,9 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
   if (found.sleeps) {
     return {
       error: prove.error,
-      sentence: `Seen: it ${factsText(found.sleeps)}.`,
+      sentence: say.seenIt({ factsText: factsText(found.sleeps) }),
       act: {
-        text: 'Count it: it sleeps and wakes',
+        text: say.countItItSleepsAnd,
         main: true,
         hotkey: 'k',
         testID: 'keep-sleeps',
@@ -27,16 +27,10 @@ export function useSleeps(model: MachineModel): { act: Act | null; sentence: str
     };
   }
   const below = model.held?.role('sleepFrequency') ?? 0;
-  const now =
-    live && state === 'running' && below > 0
-      ? ` Now ${formatFigure(live.outputFrequency, 1)} Hz: it sleeps once it stays below ${formatFigure(below, 1)} Hz.`
-      : '';
+  const now = live && state === 'running' && below > 0 ? say.nowHzItSleepsOnce({ outputFrequency: live.outputFrequency, below }) : '';
   return {
     act: null,
     error: prove.error,
-    sentence:
-      state === 'asleep'
-        ? 'It sleeps. Open a tap until it wakes.'
-        : `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. ${watched}${now}`,
+    sentence: state === 'asleep' ? say.itSleepsOpenATap : say.proveItLetItRun({ watched, now }),
   };
 }

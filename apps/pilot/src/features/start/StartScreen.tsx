@@ -9,13 +9,14 @@ import { templateChanges, templateKinds, type TemplateKind, type TemplateChange 
 import { transfer, type LeftOut } from '@yare/commissioning/copy';
 import { useState } from 'react';
 import { bookById, textOf, DriveSettings } from '@yare/books';
+import { say } from '@yare/words/pages/start';
 import type { Act } from '../../ui/bar';
 import { MachineFrame, useUndo } from '../../machine/MachineFrame';
 import { Segments } from '../../ui/Segments';
 import { Finding, Fold, Note, SectionHead, SheetRow } from '../../ui/sheet';
 import { go } from '../../ui/go';
 
-const kindNames: Record<TemplateKind, string> = { pump: 'Pump', fan: 'Fan', conveyor: 'Conveyor', hoist: 'Hoist', general: 'General' };
+const kindNames: Record<TemplateKind, string> = { pump: say.pump, fan: say.fan, conveyor: say.conveyor, hoist: say.hoist, general: say.general };
 
 function StartSheet({ model }: { model: MachineModel }) {
   const { plate, drafted } = model;
@@ -45,7 +46,7 @@ function StartSheet({ model }: { model: MachineModel }) {
   const acts: Act[] = [
     undo,
     {
-      text: changes.length > 0 ? `Take ${changes.length} ${changes.length === 1 ? 'value' : 'values'}` : 'Go to Protection',
+      text: changes.length > 0 ? say.takeValue({ changes: changes.length }) : say.goToProtection,
       main: true,
       hotkey: 'g',
       onPress: changes.length > 0 ? take : () => go(`/m/${tag}/protection`),
@@ -55,31 +56,24 @@ function StartSheet({ model }: { model: MachineModel }) {
   return (
     <MachineFrame
       model={model}
-      title="Start from"
+      title={say.startFrom}
       acts={acts}
-      evidenceTitle="Not to be copied"
-      evidence={
-        from === 'machine' && other ? <LeftOutRows rows={copied.left} /> : <Note>Nothing is written to the drive here: only the draft changes.</Note>
-      }
+      evidenceTitle={say.notToBeCopied}
+      evidence={from === 'machine' && other ? <LeftOutRows rows={copied.left} /> : <Note>{say.nothingIsWrittenToThe}</Note>}
     >
       <Segments
-        label="Start from"
+        label={say.startFrom}
         options={[
-          { value: 'template', text: 'A template', second: 'for its kind', testID: 'from-template' },
-          { value: 'machine', text: 'Another machine', second: 'what is alike', testID: 'from-machine' },
+          { value: 'template', text: say.aTemplate, second: say.forItsKind, testID: 'from-template' },
+          { value: 'machine', text: say.anotherMachine, second: say.whatIsAlike, testID: 'from-machine' },
         ]}
         value={from}
         onChoose={choose(setFrom)}
       />
-      {done !== null && changes.length === 0 && (
-        <Finding
-          severity="good"
-          sentence={`${done} ${done === 1 ? 'value' : 'values'} taken into the draft of ${tag}. Nothing was written to the drive.`}
-        />
-      )}
+      {done !== null && changes.length === 0 && <Finding severity="good" sentence={say.valueTakenIntoTheDraft({ done, tag })} />}
       {from === 'template' ? (
         <Segments
-          label="Kind of machine"
+          label={say.kindOfMachine}
           options={templateKinds.map((k) => ({ value: k, text: kindNames[k], testID: `template-${k}` }))}
           value={kind}
           onChoose={choose(setKind)}
@@ -87,17 +81,14 @@ function StartSheet({ model }: { model: MachineModel }) {
       ) : (
         <OtherMachines tag={tag} chosen={other} onChoose={choose(setOther)} />
       )}
-      {(from === 'template' || other) && <SectionHead right={`${changes.length} would change`}>What it would put into the draft</SectionHead>}
-      {(from === 'template' || (other && copied.ready)) && offered.length === 0 && done === null && <Note>The draft says all of it already.</Note>}
+      {(from === 'template' || other) && <SectionHead right={say.wouldChange({ changes: changes.length })}>{say.whatItWouldPutInto}</SectionHead>}
+      {(from === 'template' || (other && copied.ready)) && offered.length === 0 && done === null && <Note>{say.theDraftSaysAllOf}</Note>}
       {from === 'machine' && copied.otherKind && (
-        <Finding
-          severity="warning"
-          sentence={`${other} is a ${copied.otherKind}, and ${tag} is a ${driven.kind}: what is set for its kind stays there. Look at every value before it is taken.`}
-        />
+        <Finding severity="warning" sentence={say.isAAndIsA({ other, otherKind: copied.otherKind, tag, kind: driven.kind })} />
       )}
       <ChangeRows model={model} changes={offered} without={without} onLeaveOut={leaveOut} />
       {from === 'machine' && other && copied.left.length > 0 && (
-        <Fold title="Not to be copied" right={`${copied.left.length} settings`} open testID="fold-left">
+        <Fold title={say.notToBeCopied} right={say.settings({ left: copied.left.length })} open testID="fold-left">
           <LeftOutRows rows={copied.left} />
         </Fold>
       )}
@@ -125,7 +116,7 @@ function ChangeRows({
           <SheetRow
             key={c.code}
             label={c.name}
-            second={`${c.code} · ${c.why} · now ${textOf(s, model.draftOf(c.code).value)} · ${without.has(c.code) ? 'left out; tap to take it' : 'tap to leave it out'}`}
+            second={say.nowLeftOutTapTo({ code: c.code, why: c.why, textOf: textOf(s, model.draftOf(c.code).value), has: without.has(c.code) })}
             mark={without.has(c.code) ? '–' : sourceMark[c.source]}
             changed={!without.has(c.code)}
             onPress={() => onLeaveOut(c.code)}
@@ -142,7 +133,7 @@ function OtherMachines({ tag, chosen, onChoose }: { tag: string; chosen: string 
   const { data } = useMachines();
   return (
     <>
-      <SectionHead>Which machine</SectionHead>
+      <SectionHead>{say.whichMachine}</SectionHead>
       {data
         ?.filter((m) => m.tag !== tag)
         .map((m) => (

@@ -4,6 +4,7 @@ import { yearAnswer } from '@yare/commissioning/days';
 import { formatFigure, fromSi, stampedPower, StationKind, startsAllowed, startsAllowedAcross, type ProcessSensor } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
 import type { StationPlan, StationSeries } from '@yare/core/days';
+import { say } from '@yare/words/pages/station';
 import { siSensor, useDemand, useStationAhead } from '../../data/days';
 import { useLive } from '../../data/live';
 import { useProofs, useProve } from '../../data/proofs';
@@ -50,7 +51,7 @@ function RampChart({ ramp, sensor }: { ramp: StationSeries; sensor: ProcessSenso
     <Chart
       panes={[
         flowPane(sensor, [{ time, values: ramp.demand.map((x) => 3600 * x) }]),
-        { key: 'pumps', name: 'Running', unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
+        { key: 'pumps', name: say.running, unit: 'pumps', decimals: 0, leastSpan: 3, series: [{ time, values: ramp.running.map(countOf) }] },
         outputPane([{ time, values: ramp.output }]),
         keptPane(sensor, [{ time, values: ramp.feedback.map((x) => fromSi(x, sensor.unit)) }]),
       ]}
@@ -75,34 +76,32 @@ function AheadRows({ model, peak }: { model: MachineModel; peak: number }) {
     ahead && yearAnswer(ahead.year, (plan.station.kind !== StationKind.sideBySide ? startsAllowedAcross : startsAllowed)(stampedPower(model.plate)));
   return (
     <>
-      <SectionHead right={busy ? 'computing…' : 'estimated'}>On a ramp of demand</SectionHead>
+      <SectionHead right={busy ? say.computing : 'estimated'}>{say.onARampOfDemand}</SectionHead>
       <Segments
-        label="Ramp"
+        label={say.ramp}
         value={shown}
         options={[
-          { value: 'ramp', text: 'All able' },
-          { value: 'lost', text: 'Pump 1 trips half-way', testID: 'ramp-lost' },
+          { value: 'ramp', text: say.allAble },
+          { value: 'lost', text: say.pumpTripsHalfWay, testID: 'ramp-lost' },
         ]}
         onChoose={setShown}
       />
-      {!ahead && <Note>Working it out…</Note>}
+      {!ahead && <Note>{say.workingItOut}</Note>}
       {ahead && <RampChart ramp={shown === 'ramp' ? ahead.ramp : ahead.lost} sensor={sensor} />}
-      <SectionHead right="a year like that day, every ninth wet">Over a year</SectionHead>
+      <SectionHead right={say.aYearLikeThatDay}>{say.overAYear}</SectionHead>
       {answer && <Finding severity={busy ? 'past' : answer.severity} sentence={answer.sentence} />}
       {ahead?.year.hours.map((h, i) => (
         <SheetRow
           key={`pump ${i + 1}`}
-          label={`Pump ${i + 1}`}
-          second={`${formatFigure(ahead.year.starts[i], 0)} starts, ${ahead.year.startsPerHour[i] ?? 0} in the worst hour`}
+          label={say.pump({ i: i + 1 })}
+          second={say.startsInTheWorstHour({ starts: ahead.year.starts[i], startsPerHour: ahead.year.startsPerHour[i] ?? 0 })}
           figure={formatFigure(h, 0)}
           unit="h"
           estimate
           testID={`year-${i + 1}`}
         />
       ))}
-      <Note>
-        Estimated: pumps of one make, each settled within seconds. The day is the one chosen under Sleep and wake, times the pumps that may run.
-      </Note>
+      <Note>{say.estimatedPumpsOfOneMake}</Note>
     </>
   );
 }
@@ -125,20 +124,20 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
   const items = [
     {
       id: 'staging',
-      label: 'Another comes and goes',
+      label: say.anotherComesAndGoes,
       text: seen.staging,
-      how: 'Let more flow than one pump takes, until another comes; then less, until it goes.',
+      how: say.letMoreFlowThanOne,
     },
     {
       id: 'replaced',
-      label: 'A lost one is replaced',
+      label: say.aLostOneIsReplaced,
       text: seen.replaced,
-      how: 'While one runs, turn its selector to off: another has to take its place at once.',
+      how: say.whileOneRunsTurnIts,
     },
   ] as const;
   return (
     <>
-      <SectionHead right={seen.pumps.length > 0 ? `runs: pump ${seen.pumps.join(', ')}` : 'none runs'}>Prove it</SectionHead>
+      <SectionHead right={seen.pumps.length > 0 ? say.runsPump({ pumps: seen.pumps.join(', ') }) : say.noneRuns}>{say.proveIt}</SectionHead>
       <Refusal of={prove.error} />
       {items.map(({ id, label, text, how }) => {
         const { newest, standing } = proofs('station', id);
@@ -149,9 +148,9 @@ function ProofRows({ model, seen }: { model: MachineModel; seen: ReturnType<type
           <Finding
             key={id}
             severity="act"
-            sentence={`Seen just now: ${text}.${model.differing.length > 0 ? ' Write the draft before it counts.' : ''}`}
+            sentence={say.seenJustNowWriteThe({ text, differing: model.differing.length })}
             {...(model.differing.length === 0 && {
-              act: `Count it: ${label.toLowerCase()}`,
+              act: say.countIt({ label: label.toLowerCase() }),
               onAct: () => prove.mutate({ stage: 'station', item: id, outcome: 'passed', facts: null }),
             })}
           />
@@ -172,7 +171,7 @@ function StationSheet({ model }: { model: MachineModel }) {
   const { station } = drafted.controls();
   const peak = typed ?? Math.round(rated * Math.min(station.pumps, station.most) * 0.9);
   const entry: Entry = {
-    ...{ id: `${tag} station peak`, label: 'Most that is wanted', value: peak, unit: 'm³/h', decimals: 0, min: 1, max: 5 * Math.max(1, rated) },
+    ...{ id: `${tag} station peak`, label: say.mostThatIsWanted, value: peak, unit: 'm³/h', decimals: 0, min: 1, max: 5 * Math.max(1, rated) },
     onSet: setTyped,
   };
   const can = drafted.find('stationKind') !== undefined && driven.kind === 'pump';
@@ -183,30 +182,24 @@ function StationSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="station"
-      title="Several pumps"
+      title={say.severalPumps}
       entries={can ? [...sectionEntries(model, 'station', sections), entry] : []}
       acts={[undo, writeOrGoOn(model, 'station')]}
-      evidenceTitle="Ahead"
+      evidenceTitle={say.ahead}
       evidenceNote="estimated"
       evidence={ahead}
     >
-      {!can && (
-        <Note>
-          {driven.kind === 'pump' ? `${drafted.book.family} works alone: it starts no other pump.` : 'Only pumps work together as a station.'}
-        </Note>
-      )}
+      {!can && <Note>{driven.kind === 'pump' ? say.worksAloneItStartsNo({ family: drafted.book.family }) : say.onlyPumpsWorkTogetherAs}</Note>}
       {can && (
         <>
-          {used && station.kind === StationKind.sideBySide && (
-            <Note>{`This drive is number ${station.number}. The lowest number in auto keeps the process for all; each has its own settings, so set them alike but for the number.`}</Note>
-          )}
+          {used && station.kind === StationKind.sideBySide && <Note>{say.thisDriveIsNumberThe({ number: station.number })}</Note>}
           <StageFindings model={model} findings={otherFindings(model, 'station', shown)} />
           <SettingSections model={model} stage="station" sections={used ? sections : sections.slice(0, 1)} />
           {used && <ProofRows model={model} seen={seen} />}
           {used && (
             <>
-              <SectionHead>Look ahead</SectionHead>
-              <EntryRow entry={entry} second="the ramp goes up to it within half an hour, and back" mark="C" testID="station-peak" />
+              <SectionHead>{say.lookAhead}</SectionHead>
+              <EntryRow entry={entry} second={say.theRampGoesUpTo} mark="C" testID="station-peak" />
             </>
           )}
           {!wide && ahead}

@@ -2,6 +2,7 @@ import { drivenFields, drivenFigure, kindNames } from '@yare/commissioning';
 import { useState } from 'react';
 import type { Driven, DrivenKind } from '@yare/contract';
 import { type StampedPlate, drivenFromMotor, present } from '@yare/core';
+import { say } from '@yare/words/pages/survey';
 import { Choices } from '../../ui/entry';
 import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
@@ -42,10 +43,10 @@ export function DrivenRows({
   const suggested = drivenFromMotor(driven.kind, plate);
   return (
     <>
-      <SectionHead right={estimated ? 'estimate from the motor' : undefined}>What it drives</SectionHead>
+      <SectionHead right={estimated ? say.estimateFromTheMotor : undefined}>{say.whatItDrives}</SectionHead>
       <SheetRow
-        label="Kind"
-        second="of machine"
+        label={say.kind}
+        second={say.ofMachine}
         text={kindNames[driven.kind]}
         mark="C"
         inHand={open}
@@ -57,7 +58,7 @@ export function DrivenRows({
           options={Object.entries(kindNames).map(([value, label]) => ({
             value,
             label,
-            second: value === driven.kind ? undefined : 'begins as an estimate from the motor',
+            second: value === driven.kind ? undefined : say.beginsAsAnEstimateFrom,
           }))}
           value={driven.kind}
           onChoose={(kind) => {
@@ -74,16 +75,14 @@ export function DrivenRows({
             least={0}
             key={f.key}
             entry={present(entries[i])}
-            second={value === null ? 'none fitted' : f.second}
+            second={value === null ? say.noneFitted : f.second}
             mark={estimate ? 'W' : 'C'}
             estimate={estimate}
             testID={`driven-${f.key}`}
           />
         );
       })}
-      {estimated && (
-        <Note>Nobody has read the machine’s own plate yet: these figures are worked out from the motor alone, and so is every look-ahead.</Note>
-      )}
+      {estimated && <Note>{say.nobodyHasReadTheMachines}</Note>}
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { useSetRecord } from '../../data/machines';
 import type { MachineDetail } from '@yare/contract';
+import { say } from '@yare/words/pages/survey';
 import type { Entry } from '../../ui/entryStore';
 import { EntryRow } from '../../ui/EntryRow';
 import { Finding, SectionHead } from '../../ui/sheet';
@@ -32,15 +33,15 @@ export function RecordRows({
   );
   return (
     <>
-      <SectionHead right={machine.site}>{`The machine ${tag}`}</SectionHead>
-      {line('name', 'Name')}
-      {line('area', 'Area')}
-      <EntryRow entry={address} second="where its drive answers" changed={asked !== null} mark="C" testID="record-unit" />
+      <SectionHead right={machine.site}>{say.theMachine({ tag })}</SectionHead>
+      {line('name', say.name)}
+      {line('area', say.area)}
+      <EntryRow entry={address} second={say.whereItsDriveAnswers} changed={asked !== null} mark="C" testID="record-unit" />
       {asked !== null && (
         <Finding
           severity="act"
-          sentence={`From then on what answers at address ${asked} is the drive of ${tag}: settings are written there, and hold to run turns that drive’s motor. Be sure that it is this one.`}
-          act={record.isPending ? 'Changing…' : `${tag} answers at ${asked}`}
+          sentence={say.fromThenOnWhatAnswers({ asked, tag })}
+          act={record.isPending ? say.changing : say.answersAt({ tag, asked })}
           onAct={() => record.mutate({ unitId: asked }, { onSuccess: () => onAsked(null) })}
         />
       )}

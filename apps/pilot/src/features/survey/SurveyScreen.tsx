@@ -14,6 +14,7 @@ import { Body, Second } from '../../ui/text';
 import { useWide } from '../../ui/theme';
 import { when } from '../../ui/when';
 import { View } from '@tamagui/core';
+import { say } from '@yare/words/pages/survey';
 import { goOn } from '../../machine/goOn';
 import { DrivenRows, drivenEntries } from './DrivenRows';
 import { addressEntry } from '../../machine/plateFigures';
@@ -32,13 +33,13 @@ interface Row {
 }
 
 const supplyRows: Row[] = [
-  { field: 'voltage', label: 'Supply voltage', second: 'line to line, as it should be', unit: 'V', min: 50, max: 1000 },
-  { field: 'frequency', label: 'Supply frequency', second: 'of this plant', unit: 'Hz', min: 40, max: 70 },
+  { field: 'voltage', label: say.supplyVoltage, second: say.lineToLineAsIt, unit: 'V', min: 50, max: 1000 },
+  { field: 'frequency', label: say.supplyFrequency, second: say.ofThisPlant, unit: say.hz, min: 40, max: 70 },
 ];
 const placeRows: Row[] = [
-  { field: 'ambient', label: 'Ambient at the drive', second: 'on the hottest day, in the panel', unit: '°C', min: -30, max: 80, optional: true },
-  { field: 'altitude', label: 'Altitude', second: 'above the sea', unit: 'm', min: -500, max: 6000, optional: true },
-  { field: 'cableLength', label: 'Motor cable', second: 'drive to motor', unit: 'm', min: 0, max: 2000, optional: true },
+  { field: 'ambient', label: say.ambientAtTheDrive, second: say.onTheHottestDayIn, unit: '°C', min: -30, max: 80, optional: true },
+  { field: 'altitude', label: say.altitude, second: say.aboveTheSea, unit: 'm', min: -500, max: 6000, optional: true },
+  { field: 'cableLength', label: say.motorCable, second: say.driveToMotor, unit: 'm', min: 0, max: 2000, optional: true },
 ];
 
 type Set = (change: Partial<Survey>) => void;
@@ -59,7 +60,7 @@ const figureEntry = (tag: string, r: Row, survey: Survey, set: Set): Entry => ({
 function FigureRow({ row, survey, entry }: { row: Row; survey: Survey; entry: Entry }) {
   const value = survey[row.field];
   return (
-    <EntryRow entry={entry} second={value === null ? 'not recorded' : row.second} mark={value === null ? '' : 'C'} testID={`survey-${row.field}`} />
+    <EntryRow entry={entry} second={value === null ? say.notRecorded : row.second} mark={value === null ? '' : 'C'} testID={`survey-${row.field}`} />
   );
 }
 
@@ -111,16 +112,9 @@ function ChoiceRow<V extends string | number>({
 function PlaceFindings({ field, survey }: { field: FigureField; survey: Survey }) {
   const { cableLength, ambient } = survey;
   if (field === 'cableLength' && (cableLength ?? 0) > longCable)
-    return (
-      <Finding
-        severity="warning"
-        sentence={`${cableLength} m of motor cable: pulses reflect at the motor and stress its first turns above about ${longCable} m (common practice). Plan an output choke or filter.`}
-      />
-    );
+    return <Finding severity="warning" sentence={say.mOfMotorCablePulses({ cableLength, longCable })} />;
   if (field === 'ambient' && (ambient ?? 0) > warmAmbient)
-    return (
-      <Finding severity="warning" sentence={`Above ${warmAmbient} °C the drive carries less. The Drive stage takes ${ambient} °C into account.`} />
-    );
+    return <Finding severity="warning" sentence={say.aboveCTheDriveCarries({ warmAmbient, ambient })} />;
   return null;
 }
 
@@ -129,7 +123,7 @@ function AtHand({ list }: { list: ReturnType<typeof atHand> }) {
   const wide = useWide();
   return (
     <>
-      {!wide && <SectionHead right={`${list.length} things`}>At hand before you start</SectionHead>}
+      {!wide && <SectionHead right={say.things({ list: list.length })}>{say.atHandBeforeYouStart}</SectionHead>}
       {list.map((x) =>
         wide ? (
           <View key={x.what} paddingHorizontal={16} paddingVertical={10} borderBottomWidth={1} borderColor="$rule">
@@ -147,8 +141,8 @@ function AtHand({ list }: { list: ReturnType<typeof atHand> }) {
 function Why({ survey, set }: { survey: Survey; set: Set }) {
   return (
     <KeptTextLine
-      label="Reason for the work"
-      placeholder="New drive, new motor, after a repair…"
+      label={say.reasonForTheWork}
+      placeholder={say.newDriveNewMotorAfter}
       value={survey.why}
       onKeep={(why) => set({ why })}
       testID="survey-why"
@@ -157,12 +151,12 @@ function Why({ survey, set }: { survey: Survey; set: Set }) {
 }
 
 const phaseChoices = [
-  { value: 3, label: 'Three' },
-  { value: 1, label: 'One', second: 'half of a three-phase drive’s current is left' },
+  { value: 3, label: say.three },
+  { value: 1, label: say.one, second: 'half of a three-phase drive’s current is left' },
 ] as const;
 const screenChoices = [
-  { value: 1, label: 'Screened' },
-  { value: 0, label: 'Unscreened' },
+  { value: 1, label: say.screened },
+  { value: 0, label: say.unscreened },
 ] as const;
 
 function SurveySheet({ model }: { model: MachineModel }) {
@@ -184,29 +178,29 @@ function SurveySheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="survey"
-      title="Survey"
+      title={say.survey}
       entries={[where, ...[...supply, ...place].map((r) => r.entry), ...load]}
       acts={[undo, goOn(tag, 'survey')]}
-      evidenceTitle="At hand before you start"
-      evidenceNote={`${list.length} things`}
+      evidenceTitle={say.atHandBeforeYouStart}
+      evidenceNote={say.things({ list: list.length })}
       evidence={<AtHand list={list} />}
     >
       <RecordRows machine={model.machine} address={where} asked={address} onAsked={setAddress} />
-      <SectionHead right={made ? `${made.author}, ${when(made.at)}` : 'nobody yet'}>Reason for the work</SectionHead>
+      <SectionHead right={made ? `${made.author}, ${when(made.at)}` : say.nobodyYet}>{say.reasonForTheWork}</SectionHead>
       <Why survey={survey} set={set} />
-      <SectionHead>Supply</SectionHead>
+      <SectionHead>{say.supply}</SectionHead>
       {supply.map((r) => (
         <FigureRow key={r.row.field} {...r} survey={survey} />
       ))}
       <ChoiceRow
-        label="Phases"
-        second="that feed the drive"
+        label={say.phases}
+        second={say.thatFeedTheDrive}
         options={phaseChoices}
         value={survey.phases}
         onChoose={(phases) => set({ phases })}
         testID="survey-phases"
       />
-      <SectionHead>Location</SectionHead>
+      <SectionHead>{say.location}</SectionHead>
       {place.map((r) => (
         <Fragment key={r.row.field}>
           <FigureRow {...r} survey={survey} />
@@ -214,8 +208,8 @@ function SurveySheet({ model }: { model: MachineModel }) {
         </Fragment>
       ))}
       <ChoiceRow
-        label="Cable screen"
-        second={survey.screened === null ? 'not looked at yet' : 'of the motor cable'}
+        label={say.cableScreen}
+        second={survey.screened === null ? say.notLookedAtYet : say.ofTheMotorCable}
         options={screenChoices}
         value={survey.screened === null ? null : survey.screened ? 1 : 0}
         onChoose={(v) => set({ screened: v === 1 })}
@@ -229,7 +223,7 @@ function SurveySheet({ model }: { model: MachineModel }) {
         entries={load}
         onSet={setDriven}
       />
-      {lacks.length > 0 && <Note>{`Still to be recorded: ${lacks.join(', ')}. Until then the usual figures are used, and each place says so.`}</Note>}
+      {lacks.length > 0 && <Note>{say.stillToBeRecordedUntil({ lacks: lacks.join(', ') })}</Note>}
       {!wide && <AtHand list={list} />}
     </MachineFrame>
   );

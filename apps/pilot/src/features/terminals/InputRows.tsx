@@ -3,6 +3,7 @@ import type { MachineModel, StripTerminal } from '@yare/commissioning';
 import { InputJob } from '@yare/core';
 import type { WiredInput, Wiring } from '@yare/contract';
 import { wiredDevices } from '@yare/contract/wiredDevices';
+import { say } from '@yare/words/pages/terminals';
 import { editWiring } from '../../data/edits';
 import { SettingRow } from '../../machine/SettingRow';
 import { StageFindings } from '../../machine/StageFindings';
@@ -26,8 +27,8 @@ function DeviceRow({ model, terminal, wiring }: { model: MachineModel; terminal:
     <>
       <SheetRow
         label={device.label}
-        second={`${device.device}, ${device.atRest} at rest`}
-        text={noted ? 'noted' : 'expected'}
+        second={say.atRest({ device: device.device, atRest: device.atRest })}
+        text={noted ? say.noted : say.expected}
         mark={noted ? 'C' : 'W'}
         inHand={open}
         onPress={() => setOpen(!open)}
@@ -36,10 +37,10 @@ function DeviceRow({ model, terminal, wiring }: { model: MachineModel; terminal:
       {open && (
         <>
           <KeptTextLine
-            label={`Mark of what hangs at ${terminal.id}`}
-            caption="Mark on the panel"
+            label={say.markOfWhatHangsAt({ id: terminal.id })}
+            caption={say.markOnThePanel}
             value={device.label}
-            placeholder="S1 Start"
+            placeholder={say.sStart}
             onKeep={(label) => set({ label: label.slice(0, 40) })}
             testID={`label-${terminal.id}`}
           />
@@ -49,10 +50,10 @@ function DeviceRow({ model, terminal, wiring }: { model: MachineModel; terminal:
             onChoose={(d) => set({ device: d as WiredInput['device'] })}
           />
           <Segments
-            label="Its contact while nobody works it"
+            label={say.itsContactWhileNobodyWorks}
             options={[
-              { value: 'open', text: 'Open at rest' },
-              { value: 'closed', text: 'Closed at rest' },
+              { value: 'open', text: say.openAtRest },
+              { value: 'closed', text: say.closedAtRest },
             ]}
             value={device.atRest}
             onChoose={(atRest) => set({ atRest })}
@@ -75,7 +76,7 @@ export function InputRows({ model, strip, wiring }: { model: MachineModel; strip
       if (!setting) return null;
       return (
         <SettingRow key={t.id} model={model} setting={setting} stage="terminals" label={t.id} second={setting.code}>
-          {local && own && <SettingRow model={model} setting={own} stage="terminals" label={`${t.id} in local`} second={own.code} />}
+          {local && own && <SettingRow model={model} setting={own} stage="terminals" label={say.inLocal({ id: t.id })} second={own.code} />}
           <DeviceRow model={model} terminal={t} wiring={wiring} />
           <StageFindings model={model} findings={findingsOf(model, setting.code)} />
         </SettingRow>

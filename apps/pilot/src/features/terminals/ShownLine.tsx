@@ -1,12 +1,13 @@
 import { shownSignals, type MachineModel, type ShownSignal } from '@yare/commissioning';
 import { AnalogueOutJob, AnalogueSignal, formatFigure, outputSignal, signalEnds } from '@yare/core';
+import { say } from '@yare/words/pages/terminals';
 import { useLiveValue } from '../../data/live';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { SignalDrawing } from './SignalDrawing';
 
 const names = {
-  [AnalogueOutJob.outputFrequency]: 'the output frequency',
-  [AnalogueOutJob.motorCurrent]: 'the motor current',
+  [AnalogueOutJob.outputFrequency]: say.theOutputFrequency,
+  [AnalogueOutJob.motorCurrent]: say.theMotorCurrent,
   [AnalogueOutJob.nothing]: '',
 };
 
@@ -22,9 +23,9 @@ function ShownLine({ tag, shown }: { tag: string; shown: ShownSignal }) {
   const top = formatFigure(full, 1);
   return (
     <>
-      <SectionHead right={`shows ${names[job]}`}>{`Signal from ${terminal}`}</SectionHead>
+      <SectionHead right={say.shows({ names: names[job] })}>{say.signalFrom({ terminal })}</SectionHead>
       <SignalDrawing
-        label={`${terminal}: 0 to ${top} ${unit} is ${low} to ${high} mA`}
+        label={say.toIsToMa({ terminal, top, unit, low, high })}
         across={[0, full]}
         up={[0, high]}
         line={[
@@ -38,15 +39,15 @@ function ShownLine({ tag, shown }: { tag: string; shown: ShownSignal }) {
             [full, `${top} ${unit}`],
           ],
           up: [
-            [high, `${high} mA`],
-            [low, `${low} mA`],
+            [high, say.ma({ high })],
+            [low, say.ma2({ low })],
           ],
         }}
       />
       {value !== null && (
         <SheetRow
-          label="A meter should show"
-          second={`worked out from ${formatFigure(value, 1)} ${unit} now; not read from the terminal`}
+          label={say.aMeterShouldShow}
+          second={say.workedOutFromNowNot({ value, unit })}
           figure={formatFigure(outputSignal(value, full), 1)}
           unit="mA"
           mark="W"

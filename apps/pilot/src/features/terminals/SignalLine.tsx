@@ -1,5 +1,6 @@
 import { analogueIds, sensorDecimals, sensorOf, type MachineModel } from '@yare/commissioning';
 import { analogueSpeed, AnalogueSignal, formatFigure, lostBelow, signalAt, signalEnds, SpeedSource, type ProcessSensor } from '@yare/core';
+import { say } from '@yare/words/pages/terminals';
 import { useCommandNow } from '../../data/commandNow';
 import { SectionHead, SheetRow } from '../../ui/sheet';
 import { SignalDrawing } from './SignalDrawing';
@@ -34,7 +35,7 @@ export function SignalLine({ model }: { model: MachineModel }) {
   const isFeedback = !givesSpeed && [remote.speed, local.speed].includes(SpeedSource.process);
   const worth: Worth = isFeedback
     ? feedbackWorth(sensorOf(model.machine.driven))
-    : { unit: 'Hz', decimals: 0, ends: [scale.low, scale.high], of: (share) => analogueSpeed({ ...scale, deadBand: 0 }, share) };
+    : { unit: say.hz, decimals: 0, ends: [scale.low, scale.high], of: (share) => analogueSpeed({ ...scale, deadBand: 0 }, share) };
   const [least, most] = worth.ends;
   const ends = [least, most, ...(bothWays && !isFeedback ? [-most] : [])];
   const shares = bothWays && !isFeedback ? [-1, -scale.deadBand, -scale.deadBand, scale.deadBand, scale.deadBand, 1] : [0, 1];
@@ -48,9 +49,9 @@ export function SignalLine({ model }: { model: MachineModel }) {
   const said = (x: number) => `${formatFigure(x, worth.decimals)} ${worth.unit}`;
   return (
     <>
-      <SectionHead right={givesSpeed ? 'gives the speed' : isFeedback ? 'is the feedback' : 'not in use'}>{`Signal at ${name}`}</SectionHead>
+      <SectionHead right={givesSpeed ? say.givesTheSpeed : isFeedback ? say.isTheFeedback : say.notInUse}>{say.signalAt({ name })}</SectionHead>
       <SignalDrawing
-        label={`${name}: ${low} to ${high} ${unit} is ${said(least)} to ${said(most)}`}
+        label={say.toIsTo({ name, low, high, unit, said: said(least), said2: said(most) })}
         across={[bothWays ? -high : 0, high]}
         up={[Math.min(isFeedback ? least : 0, ...ends), Math.max(isFeedback ? most : 1, ...ends)]}
         line={line}
@@ -69,8 +70,8 @@ export function SignalLine({ model }: { model: MachineModel }) {
       />
       {share !== null && (
         <SheetRow
-          label="Now"
-          second={`${formatFigure(signalAt(scale.signal, share), 1)} ${unit}, ${formatFigure(100 * share, 0)} % of the range`}
+          label={say.now}
+          second={say.ofTheRange({ signalAt: signalAt(scale.signal, share), unit, share: 100 * share })}
           figure={formatFigure(here, isFeedback ? worth.decimals : 1)}
           unit={worth.unit}
         />

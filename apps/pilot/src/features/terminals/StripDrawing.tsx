@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import Svg, { Circle, G, Line, Rect, Text } from 'react-native-svg';
 import { drawStrip, type Mark, type StripTerminal } from '@yare/commissioning';
+import { say } from '@yare/words/pages/terminals';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 import { fontFamily } from '../../ui/palette';
 import { usePalette } from '../../ui/theme';
@@ -29,7 +30,7 @@ export const StripDrawing = drawnWhenChanged(function StripDrawing({
         height={drawing.height}
         viewBox={`0 0 ${drawing.width} ${drawing.height}`}
         role="img"
-        aria-label={strip.map((t) => `${t.id}: ${t.used ? t.job : 'not used'}${t.input !== null && closed?.[t.input] ? ', closed' : ''}`).join('; ')}
+        aria-label={strip.map((t) => say.closed({ id: t.id, used: t.used, job: t.job, input: !!(t.input !== null && closed?.[t.input]) })).join('; ')}
       >
         <G>
           {drawing.marks.map((m, i) => {

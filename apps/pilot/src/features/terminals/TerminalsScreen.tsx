@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { stripOf, type MachineModel, type StripTerminal } from '@yare/commissioning';
 import { rowOf, type SettingRole } from '@yare/core';
+import { say } from '@yare/words/pages/terminals';
 import { useCommandNow } from '../../data/commandNow';
 import { useLiveValue } from '../../data/live';
 import { useProofs } from '../../data/proofs';
@@ -23,7 +24,7 @@ import { WireByWire } from './WireByWire';
 const sectionsOf = ({ drafted }: MachineModel) => [
   {
     id: 'outputs',
-    title: 'Relays and outputs',
+    title: say.relaysAndOutputs,
     roles: [
       ...drafted.outputs.flatMap((s) => s.role ?? []),
       'thresholdFrequency' as const,
@@ -34,7 +35,7 @@ const sectionsOf = ({ drafted }: MachineModel) => [
       ...drafted.book.terminals.filter((t) => t.kind === 'analogue out').map((t): SettingRole => `analogue out ${t.id}`),
     ],
   },
-  { id: 'sense', title: 'How inputs are wired', roles: ['inputSense' as const, 'externalTripSense' as const] },
+  { id: 'sense', title: say.howInputsAreWired, roles: ['inputSense' as const, 'externalTripSense' as const] },
 ];
 
 /** What changes while one looks is drawn by parts of its own: a signal that moves does not draw the inputs anew. */
@@ -62,11 +63,11 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="terminals"
-      title="Terminals"
+      title={say.terminals}
       entries={sectionEntries(model, 'terminals', sections)}
       acts={[undo, writeOrGoOn(model, 'terminals')]}
-      evidenceTitle="The strip"
-      evidenceNote={live ? 'live' : 'as drafted'}
+      evidenceTitle={say.theStrip}
+      evidenceNote={live ? 'live' : say.asDrafted}
       evidence={drawing}
     >
       {trying ? (
@@ -74,21 +75,19 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
       ) : (
         <>
           {standing.state === 'passed' && newest && (
-            <Finding severity="good" sentence={`Every wire answered: ${newest.author}, ${when(newest.at)}.`} />
+            <Finding severity="good" sentence={say.everyWireAnswered({ author: newest.author, when: when(newest.at) })} />
           )}
-          {standing.state === 'stale' && newest && (
-            <Finding severity="warning" sentence={`Wires were tried ${when(newest.at)}, but jobs changed since. Try them again.`} />
-          )}
+          {standing.state === 'stale' && newest && <Finding severity="warning" sentence={say.wiresWereTriedButJobs({ when: when(newest.at) })} />}
           <ActRow
-            text="Try wire by wire"
-            second={model.held ? 'with the motor still: you press, it watches which input answers' : 'needs a drive that was read once'}
+            text={say.tryWireByWire}
+            second={model.held ? say.withTheMotorStillYou : say.needsADriveThatWas}
             onPress={() => setTrying(true)}
             disabled={!live}
             testID="try-wires"
           />
           <ActRow
-            text="Wiring list and strip as PDF"
-            second="A4, opens beside this page"
+            text={say.wiringListAndStripAs}
+            second={say.aOpensBesideThisPage}
             onPress={() => window.open(`/api/v1/machines/${tag}/wiring-list.pdf`, '_blank')}
             testID="wiring-pdf"
           />
@@ -96,11 +95,11 @@ function TerminalsSheet({ model }: { model: MachineModel }) {
       )}
       <StageFindings model={model} findings={otherFindings(model, 'terminals', shown)} />
       {!wide && (
-        <Fold title="The strip" right={live ? 'live' : 'as drafted'} open testID="fold-strip">
+        <Fold title={say.theStrip} right={live ? 'live' : say.asDrafted} open testID="fold-strip">
           {drawing}
         </Fold>
       )}
-      <SectionHead right={`${drafted.inputs.length} inputs`}>Inputs</SectionHead>
+      <SectionHead right={say.inputs({ inputs: drafted.inputs.length })}>{say.inputs2}</SectionHead>
       <InputRows model={model} strip={strip} wiring={wiring} />
       <SignalLine model={model} />
       <SettingSections model={model} stage="terminals" sections={sections} />

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { notAtRest, wireSteps, wireText, type MachineModel, type WireStep, type WireVerdicts } from '@yare/commissioning';
 import type { Wiring } from '@yare/contract';
+import { say } from '@yare/words/pages/terminals';
 import { useProve } from '../../data/proofs';
 import { groundsOf, useNoted } from '../../data/seen';
 import { useStill } from '../../data/wiring';
@@ -16,7 +17,7 @@ const named = (steps: readonly WireStep[]): string => steps.map((s) => `${s.devi
 /** What was found of each input, kept until what it rests on changes. */
 export const useWiresFound = (model: MachineModel, wiring: Wiring) =>
   useNoted<WireVerdicts>(
-    `${model.machine.tag} terminals wires`,
+    say.terminalsWires({ tag: model.machine.tag }),
     `${groundsOf(model, 'terminals', ['wires'])} ${JSON.stringify(wiring.inputs)}`,
     nothingFound,
   );
@@ -30,13 +31,13 @@ function AtRest({ check, steps }: { check: WireCheck; steps: readonly WireStep[]
         severity="act"
         sentence={
           otherwise.length === 0
-            ? 'First put everything at rest: no button pressed, the selector off, every switch as it usually stands.'
-            : `First put everything at rest: no button pressed, the selector off, every switch as it usually stands. ${named(otherwise)} ${otherwise.length === 1 ? 'does' : 'do'} not stand at rest now.`
+            ? say.firstPutEverythingAtRest
+            : say.firstPutEverythingAtRest2({ named: named(otherwise), otherwise: otherwise.length })
         }
       />
       <ActRow
-        text="Everything is at rest"
-        second={otherwise.length === 0 ? 'all inputs stand as they should' : 'and these still stand otherwise: tried one by one, they tell why'}
+        text={say.everythingIsAtRest}
+        second={otherwise.length === 0 ? say.allInputsStandAsThey : say.andTheseStillStandOtherwise}
         onPress={check.atRest}
         testID="wire-at-rest"
       />
@@ -47,24 +48,19 @@ function AtRest({ check, steps }: { check: WireCheck; steps: readonly WireStep[]
 /** The contact that is asked for now. */
 function AskFor({ step, check }: { step: WireStep; check: WireCheck }) {
   const { stage, nothing } = check.state;
-  const now =
-    stage === 'moving'
-      ? ' It answers. Let go or turn it back: it is judged once everything stands as before.'
-      : nothing > 0
-        ? ' Nothing answered. Work it once more and hold it for a full second.'
-        : ' Nothing starts by it.';
+  const now = stage === 'moving' ? say.itAnswersLetGoOr : nothing > 0 ? say.nothingAnsweredWorkItOnce : say.nothingStartsByIt;
   return (
     <>
       <Finding severity="act" sentence={`${step.terminal}: ${step.ask}${now}`} />
       {stage !== 'moving' && (
         <ActRow
-          text="I worked it and nothing answered"
-          second={nothing > 0 ? `${step.terminal} is then noted as not answering` : `${step.terminal} stays as it was; it is asked for once more`}
+          text={say.iWorkedItAndNothing}
+          second={nothing > 0 ? say.isThenNotedAsNot({ terminal: step.terminal }) : say.staysAsItWasIt({ terminal: step.terminal })}
           onPress={check.nothing}
           testID="wire-nothing"
         />
       )}
-      <ActRow text="Skip it" second="it cannot be worked now; it stays untried" onPress={check.skip} testID="wire-skip" />
+      <ActRow text={say.skipIt} second={say.itCannotBeWorkedNow} onPress={check.skip} testID="wire-skip" />
     </>
   );
 }
@@ -103,16 +99,11 @@ export function WireByWire({ model, wiring, onDone }: { model: MachineModel; wir
     );
   return (
     <>
-      <SectionHead right={`${tried.length} of ${steps.length} tried`}>Wire by wire</SectionHead>
+      <SectionHead right={say.ofTried({ tried: tried.length, steps: steps.length })}>{say.wireByWire}</SectionHead>
       <Refusal of={error ?? giveBack.error} />
       <Refusal of={prove.error} />
-      {!error && !kept && <Note>Taking command at rest, so that nothing starts while you press…</Note>}
-      {kept && (
-        <Note>
-          Buttons and switches start nothing while this page is open and for a minute after it is left or the phone locked. If the server or its link
-          is lost, the panel has command again within a second.
-        </Note>
-      )}
+      {!error && !kept && <Note>{say.takingCommandAtRestSo}</Note>}
+      {kept && <Note>{say.buttonsAndSwitchesStartNothing}</Note>}
       {kept && check.state.stage === 'rest' && <AtRest check={check} steps={steps} />}
       {kept && check.state.stage !== 'rest' && check.step && <AskFor step={check.step} check={check} />}
       {kept &&
@@ -120,48 +111,32 @@ export function WireByWire({ model, wiring, onDone }: { model: MachineModel; wir
         (all ? (
           <Finding
             severity="good"
-            sentence={
-              skipped.length > 0
-                ? `Every input that was tried answers what hangs there. Not tried: ${named(skipped)}.`
-                : 'Every input answers what hangs there.'
-            }
+            sentence={skipped.length > 0 ? say.everyInputThatWasTried({ named: named(skipped) }) : say.everyInputAnswersWhatHangs}
           />
         ) : (
-          <Finding severity="error" sentence={`${wrong} of ${steps.length} inputs do not answer as drawn. Put them right and try those again.`} />
+          <Finding severity="error" sentence={say.ofInputsDoNotAnswer({ wrong, steps: steps.length })} />
         ))}
-      {all && (
-        <ActRow
-          text="Count it as the proof of the wires"
-          second="kept with your name; command goes back to the machine"
-          disabled={pressed}
-          onPress={finish}
-          testID="wire-proof"
-        />
-      )}
+      {all && <ActRow text={say.countItAsTheProof} second={say.keptWithYourNameCommand} disabled={pressed} onPress={finish} testID="wire-proof" />}
       {steps.map((s) => {
         const v = found[s.input];
         return (
           <SheetRow
             key={s.terminal}
             label={`${s.terminal} ${s.device.label}`}
-            second={v ? wireText(s, v, steps, found) : `${s.device.device}, ${s.device.atRest} at rest`}
+            second={v ? wireText(s, v, steps, found) : say.atRest({ device: s.device.device, atRest: s.device.atRest })}
             mark={
               <ProofShape
                 proof={v ? (v.kind === 'right' ? 'proved' : v.kind === 'skipped' ? 'not yet' : 'act') : s === check.step ? 'stale' : 'not yet'}
               />
             }
-            {...(v && v.kind !== 'right' && { text: 'Again', onPress: () => check.again(s) })}
+            {...(v && v.kind !== 'right' && { text: say.again, onPress: () => check.again(s) })}
             testID={`wire-${s.terminal}`}
           />
         );
       })}
       <ActRow
-        text="Give command back to the panel"
-        second={
-          pressed
-            ? 'let go of every button first: from then on they start it'
-            : 'from then on its buttons and switches start it again; what was found stays here'
-        }
+        text={say.giveCommandBackToThe}
+        second={pressed ? say.letGoOfEveryButton : say.fromThenOnItsButtons}
         disabled={pressed}
         onPress={stop}
         testID="wire-stop"

@@ -4,6 +4,7 @@ import type { TripDetail } from '@yare/contract';
 import { duration, measureFirst, measureFirstText } from '@yare/commissioning/trips';
 import { formatFigure, largestOf } from '@yare/core';
 import type { Diagnosis } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { dropCase, noteCase, useCaseNotes } from '../../data/caseNotes';
 import { useLiveValue } from '../../data/live';
 import { useCloseTrip, useDiagnosis, useResetTrip, useTripCase } from '../../data/trip';
@@ -27,13 +28,13 @@ import { RemedyRows } from './RemedyRows';
 /** What happened in one sentence. */
 function whatHappened({ entry, snapshot: s }: TripDetail): string {
   const parts = [
-    s.outputFrequency !== null && `at ${formatFigure(s.outputFrequency, 1)} Hz`,
+    s.outputFrequency !== null && say.atHz({ outputFrequency: s.outputFrequency }),
     s.motorCurrent !== null && `${formatFigure(s.motorCurrent, 1)} A`,
-    s.busVoltage !== null && `${formatFigure(s.busVoltage, 0)} V on the bus`,
+    s.busVoltage !== null && say.vOnTheBus({ busVoltage: s.busVoltage }),
   ].filter(Boolean);
-  const ran = s.since !== null && s.since > 0 ? `, ${duration(s.since)} after its start` : '';
+  const ran = s.since !== null && s.since > 0 ? say.afterItsStart({ duration: duration(s.since) }) : '';
   const where = parts.length > 0 ? ` ${parts.join(', ')}` : '';
-  const how = entry.seen ? when(entry.at) : `It happened while nobody listened; found out ${when(entry.at)}`;
+  const how = entry.seen ? when(entry.at) : say.itHappenedWhileNobodyListened({ when: when(entry.at) });
   return `${entry.name}${where}${ran}. ${how}.`;
 }
 
@@ -42,17 +43,17 @@ function StoryRows({ detail }: { detail: TripDetail }) {
   const { lately, others, repeats, entry } = detail;
   return (
     <>
-      <SectionHead right="in the two weeks before">What was done lately</SectionHead>
-      {lately.length === 0 && <Note>Nothing is on record.</Note>}
+      <SectionHead right={say.inTheTwoWeeksBefore}>{say.whatWasDoneLately}</SectionHead>
+      {lately.length === 0 && <Note>{say.nothingIsOnRecord}</Note>}
       {lately.map((e, i) => (
         <SheetRow key={i} label={sentenceOf({ ...e, id: 0, tag: entry.tag, device: null, address: null })} second={`${e.author}, ${when(e.at)}`} />
       ))}
       <SheetRow
-        label="The same trip before"
-        second="in the month before"
-        text={repeats === 0 ? 'never' : repeats === 1 ? 'once' : `${repeats} times`}
+        label={say.theSameTripBefore}
+        second={say.inTheMonthBefore}
+        text={repeats === 0 ? 'never' : repeats === 1 ? say.once : say.times({ repeats })}
       />
-      <SheetRow label="Other machines in that minute" text={others.length === 0 ? 'none' : others.join(', ')} />
+      <SheetRow label={say.otherMachinesInThatMinute} text={others.length === 0 ? 'none' : others.join(', ')} />
     </>
   );
 }
@@ -113,18 +114,18 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
   const [cure, proof] = [notes.cure.trim(), notes.proof.trim()];
   const complete = cure !== '' && proof !== '';
   const acts: Act[] = [
-    { text: 'All trips', hotkey: 'a', onPress: () => go('/trips') },
+    { text: say.allTrips, hotkey: 'a', onPress: () => go('/trips') },
     ...(inForce && first
       ? [
           {
-            ...{ text: 'Measure first', main: true, hotkey: 'm', testID: 'measure-first' },
+            ...{ text: say.measureFirst, main: true, hotkey: 'm', testID: 'measure-first' },
             onPress: () => document.querySelector('[data-testid=next-measurement]')?.scrollIntoView({ block: 'center' }),
           },
         ]
       : []),
     inForce
       ? {
-          text: reset.isPending ? 'Resetting…' : 'Hold to reset the trip',
+          text: reset.isPending ? say.resetting : say.holdToResetTheTrip,
           main: !first,
           held: true,
           disabled: reset.isPending,
@@ -132,17 +133,17 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
           testID: 'reset-trip',
         }
       : entry.closed
-        ? { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) }
+        ? { text: say.workPlan, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) }
         : complete
           ? {
-              text: 'Close the case',
+              text: say.closeTheCase,
               main: true,
               hotkey: 'k',
               disabled: close.isPending,
               onPress: () => close.mutate({ cause, cure, proof }, { onSuccess: () => dropCase(entry.id) }),
               testID: 'close-case',
             }
-          : { text: 'Run it again', main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
+          : { text: say.runItAgain, main: true, hotkey: 't', onPress: () => go(`/m/${tag}/turn`), testID: 'run-again' },
   ];
   const moment = useMemo(() => <MomentRows model={model} detail={detail} trace={trace} trend={trend} />, [model, detail, trace, trend]);
   const top = largestOf((trend?.data.outputFrequency ?? []).map(Math.abs), 0);
@@ -152,8 +153,8 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
       stage="trip"
       title={entry.name}
       acts={acts}
-      evidenceTitle={inForce || !wide ? 'The trip' : 'Live and the trip'}
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={inForce || !wide ? say.theTrip : say.liveAndTheTrip}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={
         <>
           {!inForce && <TrendChart tag={tag} model={model} />}
@@ -163,17 +164,11 @@ export function CaseSheet({ model, detail }: { model: MachineModel; detail: Trip
     >
       <Refusal of={reset.error ?? close.error} />
       {entry.closed ? <Note>{whatHappened(detail)}</Note> : <Finding severity={inForce ? 'error' : 'warning'} sentence={whatHappened(detail)} />}
-      {!up && <Note>The drive does not answer. What it told is on record below.</Note>}
+      {!up && <Note>{say.theDriveDoesNotAnswer}</Note>}
       {first && <Finding severity="error" sentence={measureFirstText(model.machine.driven.kind)} />}
-      {inForce && !entry.closed && (
-        <Note>
-          {`Find the cause before the reset. A reset of ${tag} starts nothing: a start contact that is closed has to be opened and closed again.`}
-        </Note>
-      )}
-      {!diagnosis && !failed && <Note>Looking for the cause…</Note>}
-      {failed && (
-        <Finding severity="warning" sentence="The causes could not be worked out here. The figures are below; reload the page to try again." />
-      )}
+      {inForce && !entry.closed && <Note>{say.findTheCauseBeforeThe({ tag })}</Note>}
+      {!diagnosis && !failed && <Note>{say.lookingForTheCause}</Note>}
+      {failed && <Finding severity="warning" sentence={say.theCausesCouldNotBe} />}
       {diagnosis && (
         <Findings
           model={model}
@@ -200,6 +195,6 @@ export function CaseOf({ model, id, waiting }: { model: MachineModel; id: number
   if (!data) return <>{waiting(error?.message)}</>;
   const { tag } = data.entry;
   if (tag !== model.machine.tag)
-    return <BelongsElsewhere model={model} stage="trip" what={`Trip ${id}, ${data.entry.name},`} tag={tag} path={`/m/${tag}/trip/${id}`} />;
+    return <BelongsElsewhere model={model} stage="trip" what={say.trip({ id, name: data.entry.name })} tag={tag} path={`/m/${tag}/trip/${id}`} />;
   return <CaseSheet key={id} model={model} detail={data} />;
 }

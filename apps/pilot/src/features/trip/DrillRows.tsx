@@ -2,6 +2,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { causeWords, drillCauses, duration, factText, measurementWords, weightText } from '@yare/commissioning/trips';
 import type { TripDetail } from '@yare/contract';
 import type { Diagnosis } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { useBenchAct, useBenchPart } from '../../data/bench';
 import { noteCase, type CaseNotes } from '../../data/caseNotes';
 import { live } from '../../data/live';
@@ -40,14 +41,19 @@ function Told({
   const [next] = diagnosis.next;
   return (
     <>
-      <SectionHead right={found ? 'found' : 'not found'}>The drill is over</SectionHead>
+      <SectionHead right={found ? 'found' : say.notFound}>{say.theDrillIsOver}</SectionHead>
       <Finding
         severity={found ? 'good' : 'warning'}
-        sentence={`It was: ${fault?.name ?? drill.was ?? 'a fault nobody knows any more'}. ${fault?.what ?? ''} You said “${causeWords[drill.said]?.name ?? drill.said}”, ${duration(drill.seconds)} after the trip.`}
+        sentence={say.itWasYouSaidAfter({
+          name: fault?.name ?? drill.was ?? 'a fault nobody knows any more',
+          what: fault?.what ?? '',
+          name2: causeWords[drill.said]?.name ?? drill.said,
+          duration: duration(drill.seconds),
+        })}
       />
       {ranked && (
         <>
-          <Note>{`What decided it: by its figures “${causeWords[ranked.id]?.name ?? ranked.id}” stands ${place === 1 ? 'first' : `in place ${place}`}.`}</Note>
+          <Note>{say.whatDecidedItByIts({ name: causeWords[ranked.id]?.name ?? ranked.id, place })}</Note>
           {ranked.evidence
             .filter((e) => e.bits > 0)
             .slice(0, most)
@@ -56,7 +62,7 @@ function Told({
             ))}
         </>
       )}
-      <Note>{next ? `Measured next: ${measurementWords[next.id].asks}` : 'Nothing that can be measured would have told more.'}</Note>
+      <Note>{next ? say.measuredNext({ asks: measurementWords[next.id].asks }) : say.nothingThatCanBeMeasured}</Note>
     </>
   );
 }
@@ -82,20 +88,20 @@ export function DrillRows({
   const seconds = useClock(tag, detail.entry.at, on);
   if (notes.drill) return <Told drill={notes.drill} diagnosis={diagnosis} fault={faults?.find((f) => f.id === notes.drill?.was)} />;
   if (!on) return null;
-  const say = () =>
+  const tell = () =>
     act.mutate(
       { drill: 'end' },
       { onSuccess: (view) => noteCase(detail.entry.id, { drill: { said: cause, seconds: Math.round(seconds), was: view.drill?.was ?? null } }) },
     );
   return (
     <>
-      <SectionHead right={`${duration(seconds)} since the trip`}>Drill</SectionHead>
-      <Note>Measure what you need. When you are sure, tap the cause you take it for above, then name it here: the clock stops.</Note>
+      <SectionHead right={say.sinceTheTrip({ duration: duration(seconds) })}>{say.drill}</SectionHead>
+      <Note>{say.measureWhatYouNeedWhen}</Note>
       <ActRow
-        text={`It is: ${causeWords[cause]?.name ?? cause}`}
-        second="ends the drill, puts it right, and tells what it was"
+        text={say.itIs({ name: causeWords[cause]?.name ?? cause })}
+        second={say.endsTheDrillPutsIt}
         disabled={act.isPending}
-        onPress={say}
+        onPress={tell}
         testID="drill-say"
       />
       <Refusal of={act.error} />

@@ -2,8 +2,9 @@ import { useState } from 'react';
 import type { TripDetail } from '@yare/contract';
 import type { MachineModel } from '@yare/commissioning';
 import { howTo, measurementWords, outcomesOf } from '@yare/commissioning/trips';
-import { formatFigure, Switch } from '@yare/core';
+import { Switch } from '@yare/core';
 import { measurements, type Diagnosis, type MeasurementId } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { useBench } from '../../data/bench';
 import { useAnswerTrip, useReadBench } from '../../data/trip';
 import { Refusal } from '../../ui/Answer';
@@ -11,10 +12,10 @@ import { Segments } from '../../ui/Segments';
 import { ActRow, Note, SectionHead, SheetRow } from '../../ui/sheet';
 
 const stateText = {
-  'as it is': 'as the machine stands',
-  running: 'while it runs',
-  'live panel': 'at the live panel: take care',
-  isolated: 'isolate, lock off and prove dead first',
+  'as it is': say.asTheMachineStands,
+  running: say.whileItRuns,
+  'live panel': say.atTheLivePanelTake,
+  isolated: say.isolateLockOffAndProve,
 } as const;
 
 const isMeasurement = (id: string): id is MeasurementId => id in measurementWords;
@@ -38,15 +39,17 @@ export function MeasurementRows({ model, detail, diagnosis }: { model: MachineMo
   };
   return (
     <>
-      <SectionHead right={next ? `${formatFigure(next.gain, 1)} bits of ${formatFigure(diagnosis.entropy, 1)} open` : undefined}>
-        Measure next
-      </SectionHead>
-      {!next && <Note>Nothing a meter or a look could tell would change the order any more.</Note>}
+      <SectionHead right={next ? say.bitsOfOpen({ gain: next.gain, entropy: diagnosis.entropy }) : undefined}>{say.measureNext}</SectionHead>
+      {!next && <Note>{say.nothingAMeterOrA}</Note>}
       {next && !closed && (
         <>
           <SheetRow
             label={measurementWords[next.id].asks}
-            second={`${howTo(next.id, kept)} About ${measurements[next.id].minutes} min, ${stateText[measurements[next.id].state]}.`}
+            second={say.aboutMin({
+              howTo: howTo(next.id, kept),
+              minutes: measurements[next.id].minutes,
+              stateText: stateText[measurements[next.id].state],
+            })}
             testID="next-measurement"
           />
           <Segments
@@ -61,8 +64,8 @@ export function MeasurementRows({ model, detail, diagnosis }: { model: MachineMo
           />
           {bench && (
             <ActRow
-              text={read.isPending ? 'Reading…' : 'Read it at the bench'}
-              second="what a meter or a look would tell at the simulated machine now"
+              text={read.isPending ? say.reading : say.readItAtTheBench}
+              second={say.whatAMeterOrA}
               disabled={read.isPending || answer.isPending}
               onPress={() => read.mutate(next.id, { onSuccess: ({ outcome }) => give({ [next.id]: outcome }) })}
               testID="read-bench"
@@ -76,7 +79,7 @@ export function MeasurementRows({ model, detail, diagnosis }: { model: MachineMo
           key={m}
           mark="M"
           label={measurementWords[m].asks}
-          second={closed ? 'answered' : 'answered; tap to take it back'}
+          second={closed ? say.answered : say.answeredTapToTakeIt}
           text={measurementWords[m].outcomes[outcome] ?? outcome}
           {...(!closed && { onPress: () => give({ [m]: null }) })}
           testID={`given-${m}`}
@@ -90,7 +93,7 @@ export function MeasurementRows({ model, detail, diagnosis }: { model: MachineMo
             <ActRow
               key={n.id}
               text={measurementWords[n.id].asks}
-              second={`${formatFigure(n.gain, 1)} bits, about ${measurements[n.id].minutes} min`}
+              second={say.bitsAboutMin({ gain: n.gain, minutes: measurements[n.id].minutes })}
               onPress={() => setPicked(n.id)}
             />
           ))}

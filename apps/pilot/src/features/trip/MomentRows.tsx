@@ -4,6 +4,7 @@ import { duration } from '@yare/commissioning/trips';
 import type { RecordingData, TripDetail } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { nearestOf } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { Chart } from '../../ui/chart/Chart';
 import type { Pane } from '../../ui/chart/pane';
 import { go } from '../../ui/go';
@@ -34,8 +35,8 @@ function Before({ r, model, height, testID }: { r: RecordingData; model: Machine
         series: [{ time, values: r.data[c.key] ?? [] }],
         ...(c.key === 'busVoltage' && {
           limits: [
-            { value: overvoltageTrip, label: `trips at ${overvoltageTrip}`, side: 'above' as const },
-            { value: undervoltageTrip, label: `trips at ${undervoltageTrip}`, side: 'below' as const },
+            { value: overvoltageTrip, label: say.tripsAt({ overvoltageTrip }), side: 'above' as const },
+            { value: undervoltageTrip, label: say.tripsAt2({ undervoltageTrip }), side: 'below' as const },
           ],
         }),
       }));
@@ -47,7 +48,7 @@ function Before({ r, model, height, testID }: { r: RecordingData; model: Machine
       domain={domain}
       xUnit="s"
       xDecimals={end > 20 ? 1 : 3}
-      xName="before the trip"
+      xName={say.beforeTheTrip}
       paneHeight={height}
       restCursor={0}
       explore
@@ -63,26 +64,26 @@ function SnapshotRows({ model, detail }: { model: MachineModel; detail: TripDeta
   const { current } = model.plate;
   const rating = model.drafted.hardware();
   const rows: Array<[label: string, value: number | null, decimals: number, unit: string, second?: string]> = [
-    ['Output', s.outputFrequency, 1, 'Hz', s.reference === null ? undefined : `reference ${formatFigure(s.reference, 1)} Hz`],
-    ['Motor current', s.motorCurrent, 1, 'A', `stamped ${formatFigure(current, 1)} A; trips at ${formatFigure(rating.overcurrentTrip, 0)} A`],
-    ['DC bus', s.busVoltage, 0, 'V', `trips below ${undervoltageTrip} and above ${overvoltageTrip} V`],
-    ['Motor voltage', s.outputVoltage, 0, 'V'],
-    ['Torque', s.torque, 0, '%', 'of rated'],
-    ['Drive temperature', s.driveTemperature, 0, '°C', `trips at ${rating.temperatureTrip} °C`],
-    ['Motor heat', s.motorHeat, 0, '%', 'of the overload’s trip point'],
-    ['Drive heat', s.driveHeat, 0, '%', 'of its overload’s trip point'],
-    ['Signal', s.analogueInput, 1, '%', 'of the analogue input’s range'],
+    [say.output, s.outputFrequency, 1, say.hz, s.reference === null ? undefined : say.referenceHz({ reference: s.reference })],
+    [say.motorCurrent, s.motorCurrent, 1, 'A', say.stampedATripsAtA({ current, overcurrentTrip: rating.overcurrentTrip })],
+    [say.dcBus, s.busVoltage, 0, 'V', say.tripsBelowAndAboveV({ undervoltageTrip, overvoltageTrip })],
+    [say.motorVoltage, s.outputVoltage, 0, 'V'],
+    [say.torque, s.torque, 0, '%', say.ofRated],
+    [say.driveTemperature, s.driveTemperature, 0, '°C', say.tripsAtC({ temperatureTrip: rating.temperatureTrip })],
+    [say.motorHeat, s.motorHeat, 0, '%', say.ofTheOverloadsTripPoint],
+    [say.driveHeat, s.driveHeat, 0, '%', say.ofItsOverloadsTripPoint],
+    [say.signal, s.analogueInput, 1, '%', say.ofTheAnalogueInputsRange],
   ];
   const known = rows.filter(([, value]) => value !== null);
   return (
     <>
-      <SectionHead right={detail.entry.source === 'link' ? 'the drive’s own record' : 'as told'}>The moment</SectionHead>
-      {known.length === 0 && <Note>No figures are known of it.</Note>}
+      <SectionHead right={detail.entry.source === 'link' ? say.theDrivesOwnRecord : say.asTold}>{say.theMoment}</SectionHead>
+      {known.length === 0 && <Note>{say.noFiguresAreKnownOf}</Note>}
       {known.map(([label, value, decimals, unit, second]) => (
         <SheetRow key={label} label={label} figure={formatFigure(value, decimals)} unit={unit} second={second} />
       ))}
       {s.since !== null && (
-        <SheetRow label="It had run for" text={duration(s.since)} second={s.hours === null ? undefined : `${formatFigure(s.hours, 0)} h in all`} />
+        <SheetRow label={say.itHadRunFor} text={duration(s.since)} second={s.hours === null ? undefined : say.hInAll({ hours: s.hours })} />
       )}
     </>
   );
@@ -103,7 +104,7 @@ function NearestRows({ model, trend }: { model: MachineModel; trend: RecordingDa
   return (
     <>
       {nearest.slice(0, 3).map((m) => (
-        <SheetRow key={m.kind} label={`Came to ${formatFigure(100 * m.used, 0)} % of a trip`} second={marginSecond(m)} />
+        <SheetRow key={m.kind} label={say.cameToOfATrip({ used: 100 * m.used })} second={marginSecond(m)} />
       ))}
     </>
   );
@@ -126,17 +127,17 @@ export function MomentRows({
     <>
       {trace && (
         <>
-          <SectionHead right="each ms, from the drive">The last two seconds</SectionHead>
+          <SectionHead right={say.eachMsFromTheDrive}>{say.theLastTwoSeconds}</SectionHead>
           <Before r={trace} model={model} height={52} testID="trip-trace" />
         </>
       )}
       <SnapshotRows model={model} detail={detail} />
       {trend && (
         <>
-          <SectionHead right="over the link">The minutes before</SectionHead>
+          <SectionHead right={say.overTheLink}>{say.theMinutesBefore}</SectionHead>
           <Before r={trend} model={model} height={44} testID="trip-trend" />
           <NearestRows model={model} trend={trend} />
-          <ActRow text="Open the recording" second="marks, cursors, CSV" onPress={() => go(`/m/${tag}/recordings/${trend.meta.id}`)} />
+          <ActRow text={say.openTheRecording} second={say.marksCursorsCsv} onPress={() => go(`/m/${tag}/recordings/${trend.meta.id}`)} />
         </>
       )}
     </>

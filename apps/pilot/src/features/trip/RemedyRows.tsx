@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { lookAheadBand, safeStop, specOf, type MachineModel } from '@yare/commissioning';
 import { causeWords, remediesOf, type TripRemedy } from '@yare/commissioning/trips';
-import { formatFigure } from '@yare/core';
 import type { Diagnosis, RankedCause } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { useShortestStop, useStop } from '../../data/trip';
 import { takeChanges } from '../../machine/takeChanges';
 import { go } from '../../ui/go';
@@ -19,12 +19,12 @@ function useStopText(model: MachineModel, remedy: TripRemedy | null, from: numbe
   }, [remedy, drafted, machine, plate]);
   const ahead = useStop(cured, from);
   if (!remedy?.stop) return '';
-  if (!ahead) return ' Looking ahead…';
+  if (!ahead) return say.lookingAhead;
   const level = drafted.levels.overvoltageTrip;
   const band = lookAheadBand(machine.driven.kind, Boolean(machine.learned?.values), 'peak bus') ?? 0;
   const worst = ahead.peakBus * (1 + band);
-  const near = worst >= level ? ' That may still be too short: prove it with nothing depending on it, or fit a resistor.' : '';
-  return ` Stopping from ${formatFigure(from, 0)} Hz the bus then peaks at about ${formatFigure(ahead.peakBus, 0)} V, at worst ${formatFigure(Math.max(ahead.peakBus, worst), 0)} V (estimated); it trips at ${formatFigure(level, 0)} V.${near}`;
+  const near = worst >= level ? say.thatMayStillBeToo : '';
+  return say.stoppingFromHzTheBus({ from, peakBus: ahead.peakBus, max: Math.max(ahead.peakBus, worst), level, near });
 }
 
 /** One way to set it, taken into the draft by a touch. */
@@ -34,7 +34,7 @@ function Way({ model, remedy, from, onTaken }: { model: MachineModel; remedy: Tr
     <Finding
       severity="act"
       sentence={`${remedy.label}.${ahead}`}
-      act="Take it into the draft"
+      act={say.takeItIntoTheDraft}
       onAct={() => {
         takeChanges(model, remedy.changes);
         onTaken(remedy.label);
@@ -81,27 +81,22 @@ export function RemedyRows({
   const written = model.differing.length === 0;
   return (
     <>
-      <SectionHead right={remedies.length > 0 ? 'settings' : 'at the machine'}>Cure</SectionHead>
-      <Note>{words?.cure ?? 'Find what it is, put it right, and say so below.'}</Note>
+      <SectionHead right={remedies.length > 0 ? 'settings' : 'at the machine'}>{say.cure}</SectionHead>
+      <Note>{words?.cure ?? say.findWhatItIsPut}</Note>
       {remedies.map((r) => (
         <Way key={r.label} model={model} remedy={r} from={from} onTaken={onTaken} />
       ))}
-      {wantsStop && shortest === null && <Note>Working out the shortest stop…</Note>}
+      {wantsStop && shortest === null && <Note>{say.workingOutTheShortestStop}</Note>}
       {!written && (
         <Finding
           severity="act"
-          sentence={`${model.differing.length} ${model.differing.length === 1 ? 'setting differs' : 'settings differ'} from the drive.`}
-          act="Go to Write"
+          sentence={say.settingDiffersFromTheDrive({ differing: model.differing.length })}
+          act={say.goToWrite}
           onAct={() => go(`/m/${machine.tag}/write`)}
         />
       )}
       {written && cure !== '' && ranked.remedy !== 'at the machine' && (
-        <Finding
-          severity="act"
-          sentence={`${cure} is in the drive. Now prove it: run it as it ran when it tripped.`}
-          act="Go to Test run"
-          onAct={() => go(`/m/${machine.tag}/turn`)}
-        />
+        <Finding severity="act" sentence={say.isInTheDriveNow({ cure })} act={say.goToTestRun} onAct={() => go(`/m/${machine.tag}/turn`)} />
       )}
     </>
   );

@@ -6,6 +6,7 @@ import { fedBy } from '@yare/commissioning';
 import type { LiveSample, MachineSummary, TripEntry } from '@yare/contract';
 import { formatFigure } from '@yare/core';
 import { marginsOf, type Margin } from '@yare/core/trips';
+import { say } from '@yare/words/pages/trip';
 import { useBooks } from '../../data/books';
 import { retryAll } from '../../data/client';
 import { useLive } from '../../data/live';
@@ -44,13 +45,13 @@ function NearestRows({ machines }: { machines: readonly MachineSummary[] }) {
   const nearest = useNearest(machines);
   return (
     <>
-      <SectionHead right="now">How close to a trip</SectionHead>
-      {nearest.length === 0 && <Note>No machine answers.</Note>}
+      <SectionHead right="now">{say.howCloseToATrip}</SectionHead>
+      {nearest.length === 0 && <Note>{say.noMachineAnswers}</Note>}
       {nearest.slice(0, 5).map(({ tag, margin }) => (
         <SheetRow
           key={tag}
           label={tag}
-          second={`${margin.used > near ? 'near: ' : ''}${marginSecond(margin)}`}
+          second={say.near({ used: margin.used > near, marginSecond: marginSecond(margin) })}
           figure={formatFigure(100 * margin.used, 0)}
           unit="%"
           onPress={() => go(`/m/${tag}`)}
@@ -79,7 +80,7 @@ function Counts({ trips, by }: { trips: readonly TripEntry[]; by: Exclude<By, 'l
         <SheetRow
           key={name}
           label={name}
-          second={by === 'machine' && n > 1 ? 'again and again' : undefined}
+          second={by === 'machine' && n > 1 ? say.againAndAgain : undefined}
           figure={String(n)}
           unit={n === 1 ? 'trip' : 'trips'}
           {...(by === 'machine' && { onPress: () => go(`/m/${name}/trip`) })}
@@ -108,29 +109,27 @@ export function TripHistoryScreen() {
     <View flex={1} backgroundColor="$paper" alignItems="center">
       <View flex={1} width="100%" maxWidth={720} backgroundColor="$sheet">
         <ScrollView {...{ dataSet: { sheet: true } }} style={{ flex: 1 }} contentContainerStyle={{ flexGrow: 1 }}>
-          <StageHead title="Trips" second="of every machine" />
+          <StageHead title={say.trips} second={say.ofEveryMachine} />
           <NearestRows machines={machines} />
-          <SectionHead right={data.trips.length > 0 ? `${data.trips.length}` : undefined}>On record</SectionHead>
-          <TextLine label="Search trips" value={words} onChange={setWords} placeholder="Search: machine, trip, cause, cure" testID="trip-search" />
+          <SectionHead right={data.trips.length > 0 ? `${data.trips.length}` : undefined}>{say.onRecord}</SectionHead>
+          <TextLine label={say.searchTrips} value={words} onChange={setWords} placeholder={say.searchMachineTripCauseCure} testID="trip-search" />
           <Segments
-            label="Trips by"
+            label={say.tripsBy}
             value={by}
             options={[
-              { value: 'list', text: 'List' },
-              { value: 'class', text: 'Trip' },
-              { value: 'machine', text: 'Machine' },
-              { value: 'hour', text: 'Hour' },
+              { value: 'list', text: say.list },
+              { value: 'class', text: say.trip2 },
+              { value: 'machine', text: say.machine },
+              { value: 'hour', text: say.hour },
             ]}
             onChoose={setBy}
           />
-          {trips.length === 0 && (
-            <Note>{words ? 'None with these words.' : 'None yet. A trip is put on record by itself as soon as the link tells of it.'}</Note>
-          )}
+          {trips.length === 0 && <Note>{words ? say.noneWithTheseWords : say.noneYetATripIs}</Note>}
           {by === 'list' ? (
             <>
-              {open.length > 0 && <SectionHead right={`${open.length}`}>Not cured yet</SectionHead>}
+              {open.length > 0 && <SectionHead right={`${open.length}`}>{say.notCuredYet}</SectionHead>}
               <TripRows trips={open} withTag />
-              {trips.length > open.length && <SectionHead right={`${trips.length - open.length}`}>Cured</SectionHead>}
+              {trips.length > open.length && <SectionHead right={`${trips.length - open.length}`}>{say.cured}</SectionHead>}
               <TripRows trips={trips.filter((t) => t.closed)} withTag />
             </>
           ) : (
@@ -138,7 +137,7 @@ export function TripHistoryScreen() {
           )}
           <SheetFoot />
         </ScrollView>
-        <ActionBar acts={[{ text: 'Plant', hotkey: '0', onPress: () => go('/') }]} />
+        <ActionBar acts={[{ text: say.plant, hotkey: '0', onPress: () => go('/') }]} />
       </View>
     </View>
   );

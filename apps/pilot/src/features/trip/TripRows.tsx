@@ -1,4 +1,5 @@
 import type { TripEntry } from '@yare/contract';
+import { say } from '@yare/words/pages/trip';
 import { go } from '../../ui/go';
 import { SheetRow } from '../../ui/sheet';
 import { when } from '../../ui/when';
@@ -13,8 +14,8 @@ export function TripRows({ trips, withTag = false }: { trips: readonly TripEntry
           key={t.id}
           mark={t.code === null ? '?' : String(t.code)}
           label={withTag ? `${t.tag} ${t.name}` : t.name}
-          second={`${when(t.at)}${t.closed ? ` · ${causeName(t.closed.cause)}` : ''}`}
-          text={t.closed ? 'cured' : 'open'}
+          second={t.closed ? say.whenAndCause({ when: when(t.at), cause: causeName(t.closed.cause) }) : when(t.at)}
+          text={t.closed ? say.cured2 : 'open'}
           onPress={() => go(`/m/${t.tag}/trip/${t.id}`)}
           testID={`trip-${t.id}`}
         />

@@ -1,5 +1,6 @@
 import { useLocalSearchParams } from 'expo-router';
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/trip';
 import { retryAll } from '../../data/client';
 import { useLiveValue } from '../../data/live';
 import { useTrip, useTrips } from '../../data/trip';
@@ -17,9 +18,9 @@ import { TripRows } from './TripRows';
 function NotTripped({ tag }: { tag: string }) {
   const up = useLiveValue(tag, (s) => s?.link === 'up');
   const waits = useLiveValue(tag, (s) => s?.waits?.sentence ?? null);
-  if (!up) return <Note>The drive does not answer, so it tells of no trip.</Note>;
-  if (waits) return <Finding severity="act" sentence={`Held: ${waits.replace(/^./, (c) => c.toLowerCase())}.`} />;
-  return <Finding severity="good" sentence="No trip is in force." />;
+  if (!up) return <Note>{say.theDriveDoesNotAnswer2}</Note>;
+  if (waits) return <Finding severity="act" sentence={say.held({ waits: waits.replace(/^./, (c) => c.toLowerCase()) })} />;
+  return <Finding severity="good" sentence={say.noTripIsInForce} />;
 }
 
 /** The trips of a machine that stands well, and the way to tell of one. */
@@ -33,23 +34,23 @@ function TripsSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="trip"
-      title="Trips"
+      title={say.trips}
       acts={[
-        { text: 'All machines', hotkey: 'a', onPress: () => go('/trips') },
-        { text: 'Work plan', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) },
+        { text: say.allMachines, hotkey: 'a', onPress: () => go('/trips') },
+        { text: say.workPlan, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}`) },
       ]}
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       {trip ? <Finding severity="error" sentence={trip} /> : <NotTripped tag={tag} />}
-      {trip && <Note>Reading what the drive remembers of it…</Note>}
+      {trip && <Note>{say.readingWhatTheDriveRemembers}</Note>}
       {error && <Finding severity="warning" sentence={error.message} />}
-      {open.length > 0 && <SectionHead right={`${open.length} open`}>Not cured yet</SectionHead>}
+      {open.length > 0 && <SectionHead right={say.open({ open: open.length })}>{say.notCuredYet}</SectionHead>}
       <TripRows trips={open} />
       <TellTrip model={model} onTold={(d) => go(`/m/${tag}/trip/${d.entry.id}`)} />
-      <SectionHead>Cured</SectionHead>
-      {trips.length === open.length && <Note>{data ? 'None on record.' : 'Loading…'}</Note>}
+      <SectionHead>{say.cured}</SectionHead>
+      {trips.length === open.length && <Note>{data ? say.noneOnRecord : 'Loading…'}</Note>}
       <TripRows trips={trips.filter((t) => t.closed)} />
     </MachineFrame>
   );

@@ -2,6 +2,7 @@ import { View } from '@tamagui/core';
 import { changedText, type MachineModel, type TuneRow } from '@yare/commissioning';
 import { formatFigure } from '@yare/core';
 import { proofText } from '@yare/words';
+import { say } from '@yare/words/pages/tune';
 import type { TuneKind } from '../../data/live';
 import { useProofs } from '../../data/proofs';
 import { measure } from '../../ui/palette';
@@ -17,10 +18,8 @@ export function TuneOutcome({ t }: { t: Tuning }) {
   return (
     <>
       <Refusal of={keep.error} />
-      {keep.data?.kept === false && (
-        <Finding severity="error" sentence="The drive did not keep it: what it measured is gone at power-off. Try again." />
-      )}
-      {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? 'Refused.'} />}
+      {keep.data?.kept === false && <Finding severity="error" sentence={say.theDriveDidNotKeep} />}
+      {run?.phase === 'refused' && <Finding severity="error" sentence={run.sentence ?? say.refused} />}
       {busy && tune && <Progress kind={tune.kind} share={tune.progress} phase={run?.phase ?? ''} />}
       {tune && !busy && tune.state !== 'done' && run?.phase === 'ended' && (
         <Finding
@@ -28,17 +27,12 @@ export function TuneOutcome({ t }: { t: Tuning }) {
           sentence={
             // a drive that has failed because its link was lost gives no reason of its own
             tune.state === 'failed' && run.cause === 'not measured'
-              ? `It could not be measured. ${run.sentence ?? ''}`
-              : `Stopped before it had finished (${run.sentence ?? 'it was let go'}). Nothing was changed in the drive.`
+              ? say.itCouldNotBeMeasured({ sentence: run.sentence ?? '' })
+              : say.stoppedBeforeItHadFinished({ sentence: run.sentence ?? 'it was let go' })
           }
         />
       )}
-      {open && (
-        <Finding
-          severity="act"
-          sentence="The drive has measured its motor and holds it in working memory only: gone at power-off, and the draft does not know it. Keep it, and copy it back."
-        />
-      )}
+      {open && <Finding severity="act" sentence={say.theDriveHasMeasuredIts} />}
     </>
   );
 }
@@ -50,12 +44,15 @@ export function TuneProof({ model, t }: { model: MachineModel; t: Tuning }) {
   return (
     <>
       {!t.open && standing.state === 'passed' && !t.busy && (
-        <Finding severity="good" sentence={`Measured, kept and in the draft: ${newest.author}, ${when(newest.at)}. ${proofText(newest)}.`} />
+        <Finding
+          severity="good"
+          sentence={say.measuredKeptAndInThe({ author: newest.author, when: when(newest.at), proofText: proofText(newest) })}
+        />
       )}
       {standing.state === 'stale' && (
         <Finding
           severity="warning"
-          sentence={`Measured ${when(newest.at)}, but ${changedText(model, standing.changed)} changed in the drive since. Measure again.`}
+          sentence={say.measuredButChangedInThe({ when: when(newest.at), changedText: changedText(model, standing.changed) })}
         />
       )}
     </>
@@ -66,7 +63,7 @@ function Progress({ kind, share, phase }: { kind: TuneKind; share: number; phase
   return (
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" padding={14} paddingLeft={measure.margin + 10} gap={8} role="status">
       <View flexDirection="row" justifyContent="space-between">
-        <Strong>{phase === 'stopping' ? 'Finishing' : kind === 'rotating' ? 'Measuring, turning' : 'Measuring at standstill'}</Strong>
+        <Strong>{phase === 'stopping' ? say.finishing : kind === 'rotating' ? say.measuringTurning : say.measuringAtStandstill}</Strong>
         <Mono fontFamily="$monoBold" fontSize={17} testID="tune-progress">
           {formatFigure(share, 0)} %
         </Mono>
@@ -74,7 +71,7 @@ function Progress({ kind, share, phase }: { kind: TuneKind; share: number; phase
       <View height={14} borderWidth={1} borderColor="$ink" role="progressbar" aria-valuenow={Math.round(share)} aria-valuemin={0} aria-valuemax={100}>
         <View height={12} width={`${Math.max(1, share)}%`} backgroundColor="$plumFill" />
       </View>
-      <Second>Stay on this page: leaving it, hiding it or losing the link stops the measurement.</Second>
+      <Second>{say.stayOnThisPageLeaving}</Second>
     </View>
   );
 }
@@ -83,14 +80,14 @@ function Progress({ kind, share, phase }: { kind: TuneKind; share: number; phase
 export function ResultRow({ row, inDraft }: { row: TuneRow; inDraft: boolean }) {
   const text = (x: number) => `${formatFigure(x, row.decimals)} ${row.unit}`;
   const off = row.measured !== null && row.estimate !== null ? row.measured / row.estimate - 1 : null;
-  const estimate = row.estimate === null ? 'no estimate' : `estimate ${text(row.estimate)}`;
+  const estimate = row.estimate === null ? say.noEstimate : say.estimate({ text: text(row.estimate) });
   return (
     <SheetRow
       label={row.name}
       second={
         off === null
-          ? `${row.code} · not measured yet`
-          : `${row.code} · ${estimate}, ${off >= 0 ? '+' : '−'}${formatFigure(Math.abs(off) * 100, 0)} %${inDraft ? '' : ' · not in the draft'}`
+          ? say.notMeasuredYet({ code: row.code })
+          : say.text({ code: row.code, estimate, off: off >= 0, abs: Math.abs(off) * 100, inDraft })
       }
       figure={formatFigure(row.measured ?? row.estimate, row.decimals)}
       unit={row.unit}

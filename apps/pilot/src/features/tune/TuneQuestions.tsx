@@ -1,4 +1,5 @@
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/tune';
 import { MayTurn } from '../../machine/MayTurn';
 import { go } from '../../ui/go';
 import { Segments } from '../../ui/Segments';
@@ -12,39 +13,26 @@ export function TuneQuestions({ model, t }: { model: MachineModel; t: Tuning }) 
   const { coupled } = answers;
   return (
     <>
-      <SectionHead>Before you tune</SectionHead>
+      <SectionHead>{say.beforeYouTune}</SectionHead>
       <Segments
-        label="Is something coupled to the motor?"
+        label={say.isSomethingCoupledToThe}
         options={[
-          { value: 'coupled', text: 'Coupled', second: 'machine connected', testID: 'coupled' },
-          { value: 'free', text: 'Free', second: 'coupling or belt is off', testID: 'free' },
+          { value: 'coupled', text: say.coupled, second: say.machineConnected, testID: 'coupled' },
+          { value: 'free', text: say.free, second: say.couplingOrBeltIsOff, testID: 'free' },
         ]}
         value={coupled}
         disabled={busy}
         onChoose={(v) => answer({ coupled: v, ...(v === 'coupled' && { kind: 'standstill' }) })}
       />
-      {coupled === null && (
-        <Note>A motor that turns to be measured must be free, or the load is measured with it and may be thrown about. Answer this first.</Note>
-      )}
+      {coupled === null && <Note>{say.aMotorThatTurnsTo}</Note>}
       {coupled !== null && <HowToMeasure t={t} />}
-      {coupled === 'coupled' && (
-        <Note>Coupled: only at standstill. It measures resistances and leakage; the no-load current stays an estimate. The shaft may twitch.</Note>
-      )}
-      {rotating && (
-        <Finding
-          severity="warning"
-          sentence={`The motor turns by itself up to 80 % of rated speed. Hold the button for the whole time: letting go stops it and changes nothing.`}
-        />
-      )}
+      {coupled === 'coupled' && <Note>{say.coupledOnlyAtStandstillIt}</Note>}
+      {rotating && <Finding severity="warning" sentence={say.theMotorTurnsByItself} />}
       <PlateFirst tag={tag} t={t} />
       {coupled !== null && (
         <MayTurn
-          text={rotating ? 'The motor is free, nobody at the shaft, it may turn' : 'Nobody at shaft or terminals, current may flow'}
-          sentence={
-            rotating
-              ? `The motor of ${tag} ${name} will turn.`
-              : `Current flows through the motor of ${tag} ${name}; the shaft stands still, or twitches.`
-          }
+          text={rotating ? say.theMotorIsFreeNobody : say.nobodyAtShaftOrTerminals}
+          sentence={rotating ? say.theMotorOfWillTurn({ tag, name }) : say.currentFlowsThroughTheMotor({ tag, name })}
           clear={answers.clear}
           onClear={(clear) => answer({ clear })}
         />
@@ -57,10 +45,10 @@ function HowToMeasure({ t: { answers, answer, busy } }: { t: Tuning }) {
   const free = answers.coupled === 'free';
   return (
     <Segments
-      label="How to measure"
+      label={say.howToMeasure}
       options={[
-        { value: 'standstill', text: 'At standstill', second: 'some seconds', testID: 'tune-standstill' },
-        { value: 'rotating', text: 'Turning', second: free ? 'longer, with ramps' : 'only when free', disabled: !free, testID: 'tune-rotating' },
+        { value: 'standstill', text: say.atStandstill, second: say.someSeconds, testID: 'tune-standstill' },
+        { value: 'rotating', text: say.turning, second: free ? say.longerWithRamps : say.onlyWhenFree, disabled: !free, testID: 'tune-rotating' },
       ]}
       value={answers.kind}
       disabled={busy}
@@ -75,8 +63,8 @@ function PlateFirst({ tag, t: { plate } }: { tag: string; t: Tuning }) {
   return (
     <Finding
       severity="warning"
-      sentence={`${plate.count} ${plate.count === 1 ? 'figure of the plate is' : 'figures of the plate are'} not in the drive: it would measure against another motor.`}
-      act={plate.inDraft ? 'Go to Write' : 'Go to Plate and copy them'}
+      sentence={say.figureOfThePlateIs({ count: plate.count })}
+      act={plate.inDraft ? say.goToWrite : say.goToPlateAndCopy}
       onAct={() => go(`/m/${tag}/${plate.inDraft ? 'write' : 'plate'}`)}
     />
   );

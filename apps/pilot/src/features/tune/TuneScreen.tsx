@@ -1,4 +1,5 @@
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/tune';
 import { live } from '../../data/live';
 import { HoldButton } from '../../machine/HoldButton';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -18,16 +19,16 @@ function NoTune({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="tune"
-      title="Tune"
-      acts={[{ text: 'Go to Test run', main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
+      title={say.tune}
+      acts={[{ text: say.goToTestRun, main: true, hotkey: 'g', onPress: () => go(`/m/${tag}/turn`) }]}
     >
       <Finding
         severity="warning"
-        sentence={`${model.drafted.book.family} cannot measure its motor. The figures stay an estimate from the plate.`}
-        act="Fit the model to a recorded run instead"
+        sentence={say.cannotMeasureItsMotorThe({ family: model.drafted.book.family })}
+        act={say.fitTheModelToA}
         onAct={() => go(`/m/${tag}/recordings`)}
       />
-      <Note>Hold to run at full speed and let go; the recording of it teaches inertia, friction and the motor’s own constants.</Note>
+      <Note>{say.holdToRunAtFull}</Note>
     </MachineFrame>
   );
 }
@@ -42,23 +43,23 @@ function TuneSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="tune"
-      title="Tune"
+      title={say.tune}
       acts={[tuneAct(t, start)]}
       foot={holds ? <HoldButton tag={tag} frequency={0} tune="rotating" blocked={t.why} turning={t.turning} /> : undefined}
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <TuneOutcome t={t} />
       <TuneProof model={model} t={t} />
       <TuneQuestions model={model} t={t} />
-      <SectionHead right="estimate against measured">The motor</SectionHead>
+      <SectionHead right={say.estimateAgainstMeasured}>{say.theMotor}</SectionHead>
       {t.rows.map((r) => (
         <ResultRow key={r.code} row={r} inDraft={model.draftOf(r.code).value === r.measured} />
       ))}
       {!wide && (
         <>
-          <SectionHead right={`last ${shownSeconds} s`}>Live</SectionHead>
+          <SectionHead right={say.lastS({ shownSeconds })}>{say.live}</SectionHead>
           <TrendChart tag={tag} model={model} />
         </>
       )}

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { tuneRows, type MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/tune';
 import { useKeep, useReadDrive } from '../../data/drive';
 import { live, useLiveValue, type TuneKind } from '../../data/live';
 import { useAfterRun } from '../../machine/MayTurn';
@@ -27,9 +28,9 @@ function notOfPlate(model: MachineModel): { count: number; inDraft: boolean } {
 /** Why nothing can be measured yet; null when it can. */
 function whyNot(blocked: string | null, { coupled, clear }: Answers, plateWrong: boolean): string | null {
   if (blocked) return blocked;
-  if (coupled === null) return 'First say whether it is coupled';
-  if (plateWrong) return 'First write the plate to the drive';
-  return clear ? null : 'First confirm that it may be measured';
+  if (coupled === null) return say.firstSayWhetherItIs;
+  if (plateWrong) return say.firstWriteThePlateTo;
+  return clear ? null : say.firstConfirmThatItMay;
 }
 
 /** Measuring the motor: how it stands, and what was measured on its way to drive and draft. */
@@ -43,7 +44,7 @@ export function useTuning(model: MachineModel) {
   const busy = mine && tune !== null;
   const plate = notOfPlate(model);
   const result = useResult(model, done && run ? run.run : null, busy);
-  useEffect(() => () => live.letGo('the page was left'), []);
+  useEffect(() => () => live.letGo(say.thePageWasLeft), []);
   return {
     run,
     tune,
@@ -104,7 +105,7 @@ function useResult(model: MachineModel, measuredRun: number | null, busy: boolea
 export function tuneAct(t: Tuning, start: () => void): Act {
   if (t.open)
     return {
-      text: t.keep.isPending ? 'Keeping…' : 'Keep it and copy it to the draft',
+      text: t.keep.isPending ? say.keeping : say.keepItAndCopyIt,
       main: true,
       hotkey: 'k',
       disabled: !t.mayKeep,
@@ -113,12 +114,12 @@ export function tuneAct(t: Tuning, start: () => void): Act {
     };
   if (t.busy)
     return {
-      text: 'Stop measuring',
+      text: say.stopMeasuring,
       main: true,
       atOnce: true,
       hotkey: 'escape',
-      onPress: () => live.letGo('stopped by hand'),
+      onPress: () => live.letGo(say.stoppedByHand),
       testID: 'stop-tune',
     };
-  return { text: t.why ?? 'Measure at standstill', main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
+  return { text: t.why ?? say.measureAtStandstill, main: true, disabled: t.why !== null, onPress: start, testID: 'start-tune' };
 }

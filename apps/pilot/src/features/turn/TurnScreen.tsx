@@ -15,6 +15,7 @@ import type { FactsOf, RecordingData } from '@yare/contract';
 import { capital, factsText, quantities } from '@yare/words';
 import { useState, useMemo } from 'react';
 import { clampReference, formatFigure, type DriveParameters } from '@yare/core';
+import { say } from '@yare/words/pages/turn';
 import { useLive } from '../../data/live';
 import { useAheadTo } from '../../data/lookAhead';
 import { useMayRun } from '../../data/mayRun';
@@ -33,18 +34,19 @@ import { Refusal } from '../../ui/Answer';
 
 /** Why the drive will not run at the frequency asked for. */
 function reachedText(asked: number, reached: number): string {
-  if (reached !== 0)
-    return `The drive will run at ${formatFigure(reached, 1)} Hz: its ${Math.abs(reached) > Math.abs(asked) ? 'minimum' : 'maximum'} frequency.`;
-  return asked === 0
-    ? 'At 0 Hz nothing turns. Choose a frequency.'
-    : `Reverse is forbidden in the drive: at ${formatFigure(asked, 1)} Hz it stands still.`;
+  if (reached !== 0) return say.theDriveWillRunAt({ reached, abs: Math.abs(reached) > Math.abs(asked) });
+  return asked === 0 ? say.atHzNothingTurnsChoose : say.reverseIsForbiddenInThe({ asked });
 }
 
 /** Between what the drive lets it run. */
 const allowedText = (drive: DriveParameters | null): string =>
   drive
-    ? `drive allows ${formatFigure(drive.minimumFrequency, 1)} to ${formatFigure(drive.maximumFrequency, 1)} Hz${drive.reversePermit ? ', minus is reverse' : ', forward only'}`
-    : 'the drive was not read yet';
+    ? say.driveAllowsToHzMinus({
+        minimumFrequency: drive.minimumFrequency,
+        maximumFrequency: drive.maximumFrequency,
+        reversePermit: drive.reversePermit,
+      })
+    : say.theDriveWasNotRead;
 
 function TurnSheet({ model }: { model: MachineModel }) {
   const { tag, name } = model.machine;
@@ -54,27 +56,27 @@ function TurnSheet({ model }: { model: MachineModel }) {
   const reached = drive ? clampReference(drive, frequency) : frequency;
   const entry: Entry = {
     id: `${tag} turn frequency`,
-    label: 'Frequency to run at',
+    label: say.frequencyToRunAt,
     value: frequency,
-    unit: 'Hz',
+    unit: say.hz,
     decimals: 1,
     min: -100,
     max: 100,
     onSet: (v) => setFrequency(v ?? 0),
   };
   const { mine, turning, run, blocked: why } = useMayRun(tag);
-  const blocked = why ?? (reached === 0 ? 'It would not turn: see the frequency' : clear ? null : 'First confirm that it may turn');
+  const blocked = why ?? (reached === 0 ? say.itWouldNotTurnSee : clear ? null : say.firstConfirmThatItMay);
 
   return (
     <MachineFrame
       model={model}
       stage="turn"
-      title="Test run"
+      title={say.testRun}
       entries={[entry]}
       acts={[]}
       foot={<HoldButton tag={tag} frequency={reached} blocked={blocked} turning={turning && mine} />}
-      evidenceTitle="Live"
-      evidenceNote={`last ${shownSeconds} s`}
+      evidenceTitle={say.live}
+      evidenceNote={say.lastS({ shownSeconds })}
       evidence={<TrendChart tag={tag} model={model} />}
     >
       <RunFindings run={run} />
@@ -84,31 +86,28 @@ function TurnSheet({ model }: { model: MachineModel }) {
       {run?.phase === 'ended' && run.recordingId !== null && (
         <Finding
           severity="good"
-          sentence={`The run is kept as recording ${run.recordingId}.`}
-          act="Open the recording"
+          sentence={say.theRunIsKeptAs({ recordingId: run.recordingId })}
+          act={say.openTheRecording}
           onAct={() => go(`/m/${tag}/recordings/${run.recordingId}`)}
         />
       )}
-      <SectionHead>Before it turns</SectionHead>
-      <EntryRow entry={entry} label="Frequency" second={allowedText(drive)} mark="C" testID="turn-frequency" />
+      <SectionHead>{say.beforeItTurns}</SectionHead>
+      <EntryRow entry={entry} label={say.frequency} second={allowedText(drive)} mark="C" testID="turn-frequency" />
       {reached !== frequency && <Finding severity="warning" sentence={reachedText(frequency, reached)} />}
-      <MayTurn sentence={`${tag} ${name} will turn while you hold.`} clear={clear} onClear={setClear} />
+      <MayTurn sentence={say.willTurnWhileYouHold({ tag, name })} clear={clear} onClear={setClear} />
       {!(turning && mine) && <RunsByWhatIsInDrive model={model} />}
       <LiveBelow model={model} />
-      <SectionHead>Drive</SectionHead>
+      <SectionHead>{say.drive}</SectionHead>
       <DriveFigures tag={tag} />
       {drive && (
         <SheetRow
-          label="Link time-out"
+          label={say.linkTimeOut}
           figure={formatFigure(drive.linkTimeout, 1)}
           unit="s"
-          second={`${model.drafted.need('linkTimeout').code} · without the link the drive stops by itself after this`}
+          second={say.withoutTheLinkTheDrive({ code: model.drafted.need('linkTimeout').code })}
         />
       )}
-      <Note>
-        While you hold, command is yours. Letting go, hiding or closing this page, or one second without the link stops the motor, and command goes
-        back to the terminals.
-      </Note>
+      <Note>{say.whileYouHoldCommandIs}</Note>
     </MachineFrame>
   );
 }
@@ -118,13 +117,13 @@ function DriveFigures({ tag }: { tag: string }) {
   const live = useLive([tag])(tag);
   return (
     <>
-      <SheetRow label="Torque" figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second="of rated" />
-      <SheetRow label="Input power" figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second="at the motor" />
+      <SheetRow label={say.torque} figure={formatFigure(live?.link === 'up' ? live.torque : null, 1)} unit="%" second={say.ofRated} />
+      <SheetRow label={say.inputPower} figure={formatFigure(live?.link === 'up' ? live.power : null, 2)} unit="kW" second={say.atTheMotor} />
       <SheetRow
-        label="Motor heat"
+        label={say.motorHeat}
         figure={formatFigure(live?.link === 'up' ? live.motorHeat : null, 1)}
         unit="%"
-        second="of the overload's trip point"
+        second={say.ofTheOverloadsTripPoint}
       />
     </>
   );
@@ -138,7 +137,7 @@ function ComparedRow({ compared }: { compared: Compared }) {
   return (
     <SheetRow
       label={capital(name)}
-      second={`looked ahead ${formatFigure(predicted, decimals)} ${band === null ? unit : `± ${formatFigure(band, decimals)} ${unit}, ${inside ? 'inside' : 'outside'}`}`}
+      second={say.lookedAhead({ predicted, decimals, band, unit, inside })}
       figure={formatFigure(measured, decimals)}
       unit={unit}
       mark={<ProofShape proof={inside === false ? 'stale' : inside ? 'proved' : 'not yet'} />}
@@ -156,10 +155,7 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
   const counts = run !== null && reached >= provingSpeed * top;
   const ahead = useAheadTo(counts ? model.inDriveSpec : null, counts ? reached : null);
   if (!data || !run) return null;
-  if (!counts)
-    return (
-      <Note>{`Motion is proved by a run to ${formatFigure(provingSpeed * top, 1)} Hz or more and down again; this one came to ${formatFigure(reached, 1)} Hz.`}</Note>
-    );
+  if (!counts) return <Note>{say.motionIsProvedByA({ provingSpeed: provingSpeed * top, reached })}</Note>;
   const learned = model.learned !== null;
   const rows = ahead ? againstRun(ahead, run, (q) => lookAheadBand(model.machine.driven.kind, learned, q)) : [];
   const facts: FactsOf<'run'> = { kind: 'run', frequency: reached, recording: id, compared: rows };
@@ -172,12 +168,12 @@ function CountsAsProof({ model, id, top }: { model: MachineModel; id: number; to
       ))}
       <Refusal of={prove.error} />
       {prove.isSuccess ? (
-        <Finding severity="good" sentence={`Kept as the proof of Motion: ${measured}.`} />
+        <Finding severity="good" sentence={say.keptAsTheProofOf({ measured })} />
       ) : (
         <Finding
           severity={outside.length > 0 ? 'warning' : 'act'}
-          sentence={`It ran up and down again without a trip: ${measured}.${outside.length > 0 ? ' What lies outside was not foreseen: fit the model to this run, or look for the reason, before it counts.' : ''}`}
-          act="Count it as the proof of Motion"
+          sentence={say.itRanUpAndDown({ measured, outside: outside.length })}
+          act={say.countItAsTheProof}
           onAct={() =>
             prove.mutate({
               stage: 'motion',

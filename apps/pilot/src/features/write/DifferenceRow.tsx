@@ -4,7 +4,7 @@ import { View } from '@tamagui/core';
 import { Fragment } from 'react';
 import { Pressable } from 'react-native';
 import { roundingOf, textOf, type Setting } from '@yare/books';
-import { formatFigure } from '@yare/core';
+import { say } from '@yare/words/pages/write';
 import { measure } from '../../ui/palette';
 import { Finding } from '../../ui/sheet';
 import { Body, Figure, Mono, Second, Strong } from '../../ui/text';
@@ -28,7 +28,7 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
 }) {
   const now = model.draftOf(setting.code);
   const { stored, off, severity } = roundingOf(setting, now.value);
-  const standstill = setting.access === 'stopped' ? ' · only at standstill' : '';
+  const standstill = setting.access === 'stopped' ? say.onlyAtStandstill : '';
   // said in % of a feedback that may be straightened on one side only: the pressure itself tells whether anything changes
   const sensor = sensorOf(model.machine.driven);
   const is = inSensorUnit(model.drafted, sensor, setting.role, stored);
@@ -52,9 +52,9 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
           {setting.name}
         </Body>
         <Second>
-          {against.name} {against.value === undefined ? 'not known' : [textOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
+          {against.name} {against.value === undefined ? say.notKnown : [textOf(setting, against.value), setting.unit].filter(Boolean).join(' ')}
           {was && ` = ${was}`}
-          {is && ` · now ${is}`}
+          {is && say.now({ isText: is })}
           {standstill}
         </Second>
       </View>
@@ -86,7 +86,15 @@ export const DifferenceRow = drawnWhenChanged(function DifferenceRow({
       {severity !== 'none' && (
         <Finding
           severity={severity}
-          sentence={`The draft says ${now.value} ${setting.unit}; this drive holds steps of ${setting.step} and will store ${textOf(setting, stored)} ${setting.unit}, ${formatFigure(Math.abs(off) * 100, 1)} % ${off > 0 ? 'more' : 'less'}.${severity === 'good' ? ' Little enough.' : ''}`}
+          sentence={say.theDraftSaysThisDrive({
+            value: now.value,
+            unit: setting.unit,
+            step: setting.step,
+            textOf: textOf(setting, stored),
+            abs: Math.abs(off) * 100,
+            off,
+            severity,
+          })}
         />
       )}
     </Fragment>

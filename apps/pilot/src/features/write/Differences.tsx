@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { factoryValue, storedValue, type Setting } from '@yare/books';
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/write';
 import { go } from '../../ui/go';
 import { Segments } from '../../ui/Segments';
 import { ActRow, Note, SectionHead } from '../../ui/sheet';
@@ -8,7 +9,7 @@ import { DifferenceRow } from './DifferenceRow';
 
 const sides = ['in drive', 'factory', 'as found'] as const;
 type Against = (typeof sides)[number];
-const sideText = { 'in drive': 'In drive', factory: 'Factory', 'as found': 'As found' };
+const sideText = { 'in drive': say.inDrive, factory: say.factory, 'as found': say.asFound };
 type Extent = 'changed' | 'chosen' | 'all';
 
 /** The other side's value of a setting. */
@@ -35,8 +36,8 @@ export function useExtent(model: MachineModel) {
 
 /** What stands where draft and the other side are the same. */
 function nothingDiffers(model: MachineModel, against: Against): string {
-  if (against === 'in drive') return `Draft and drive agree in all ${model.drafted.all.length} settings. Nothing to write.`;
-  return against === 'as found' && !model.asFound ? 'The drive was not read yet.' : 'No difference.';
+  if (against === 'in drive') return say.draftAndDriveAgreeIn({ all: model.drafted.all.length });
+  return against === 'as found' && !model.asFound ? say.theDriveWasNotRead : say.noDifference;
 }
 
 /** The draft against another side, line by line, and how much of it is to be written. */
@@ -50,20 +51,20 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
   return (
     <>
       <Segments
-        label="The draft against"
+        label={say.theDraftAgainst}
         options={sides.map((a) => ({ value: a, text: sideText[a], testID: `against-${a.replace(' ', '-')}` }))}
         value={against}
         onChoose={setAgainst}
       />
-      {!model.inDrive && <Note>The drive was not read yet. As soon as it answers, its settings are listed here against the draft.</Note>}
-      <SectionHead right={shown.length > 0 ? `${shown.length} of ${model.drafted.all.length} settings` : undefined}>
+      {!model.inDrive && <Note>{say.theDriveWasNotRead2}</Note>}
+      <SectionHead right={shown.length > 0 ? say.ofSettings({ shown: shown.length, all: model.drafted.all.length }) : undefined}>
         {!toDrive
-          ? `The draft is not as ${against === 'factory' ? 'from the factory' : 'found'}`
+          ? say.theDraftIsNotAs({ against })
           : reported
             ? shown.length > 0
-              ? 'Still differing'
-              : 'What differs'
-            : 'Will change in the drive'}
+              ? say.stillDiffering
+              : say.whatDiffers
+            : say.willChangeInTheDrive}
       </SectionHead>
       {shown.length === 0 && (!toDrive || model.inDrive) && <Note>{nothingDiffers(model, against)}</Note>}
       {shown.map((s) => (
@@ -77,18 +78,18 @@ export function Differences({ model, reported, extents }: { model: MachineModel;
       ))}
       {toDrive && model.inDrive && (
         <>
-          <SectionHead>How much to write</SectionHead>
+          <SectionHead>{say.howMuchToWrite}</SectionHead>
           <Segments
-            label="How much to write"
+            label={say.howMuchToWrite}
             options={[
-              { value: 'changed', text: 'What differs', second: String(differing.length), testID: 'extent-changed' },
-              { value: 'chosen', text: 'Chosen', second: 'one by one', testID: 'extent-chosen' },
-              { value: 'all', text: 'All', second: String(writable.length), testID: 'extent-all' },
+              { value: 'changed', text: say.whatDiffers, second: String(differing.length), testID: 'extent-changed' },
+              { value: 'chosen', text: say.chosen, second: say.oneByOne, testID: 'extent-chosen' },
+              { value: 'all', text: say.all, second: String(writable.length), testID: 'extent-all' },
             ]}
             value={extent}
             onChoose={setExtent}
           />
-          <ActRow text="Compare with something else" second="a revision, another machine" onPress={() => go(`/m/${model.machine.tag}/compare`)} />
+          <ActRow text={say.compareWithSomethingElse} second={say.aRevisionAnotherMachine} onPress={() => go(`/m/${model.machine.tag}/compare`)} />
         </>
       )}
     </>

@@ -1,11 +1,12 @@
 import type { MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/write';
 import { useAnotherDrive, useLiveValue } from '../../data/live';
 import { go } from '../../ui/go';
 import { Finding } from '../../ui/sheet';
 import { when } from '../../ui/when';
 import { useDraftWarnings, type Writing } from './writing';
 
-export const values = (n: number) => `${n} ${n === 1 ? 'value' : 'values'}`;
+export const values = (n: number) => say.value({ n });
 
 /** What came of the write, and what is in the way of the next one. */
 export function WriteFindings({ model, writing }: { model: MachineModel; writing: Writing }) {
@@ -14,20 +15,26 @@ export function WriteFindings({ model, writing }: { model: MachineModel; writing
   const unkept = useLiveValue(tag, (s) => s?.link === 'up' && s.unkept);
   return (
     <>
-      {writing.elsewhere && <Finding severity="warning" sentence={`${writing.elsewhere.author} is writing to ${tag} at this moment.`} />}
+      {writing.elsewhere && <Finding severity="warning" sentence={say.isWritingToAtThis({ author: writing.elsewhere.author, tag })} />}
       {report && <Finding severity={report.outcome === 'kept' ? 'good' : 'error'} sentence={report.sentence} />}
       {broken && (
         <Finding
           severity={report ? 'act' : 'error'}
-          sentence={`${report ? '' : `${broken.sentence} `}${broken.lines.filter((l) => l.result === 'verified').length} of ${broken.lines.length} were in the drive, not kept. ${writing.rest ? 'Writing the rest reads each one again first.' : 'The next write begins afresh.'}`}
-          {...(writing.rest && { act: 'Begin afresh instead', onAct: writing.beginAfresh })}
+          sentence={say.ofWereInTheDrive({
+            report: !!report,
+            sentence: broken.sentence,
+            lines: broken.lines.filter((l) => l.result === 'verified').length,
+            lines2: broken.lines.length,
+            rest: !!writing.rest,
+          })}
+          {...(writing.rest && { act: say.beginAfreshInstead, onAct: writing.beginAfresh })}
         />
       )}
       {unkept && !writing.going && (
         <Finding
           severity="warning"
-          sentence="The drive holds values in working memory that are gone at power-off."
-          act={writing.keep.isPending ? 'Keeping…' : 'Keep them'}
+          sentence={say.theDriveHoldsValuesIn}
+          act={writing.keep.isPending ? say.keeping : say.keepThem}
           onAct={() => writing.keep.mutate()}
         />
       )}
@@ -44,33 +51,29 @@ function InTheWay({ model }: { model: MachineModel }) {
   const another = useAnotherDrive(tag);
   const warnings = useDraftWarnings(model);
   const differs = model.differing.length > 0;
+  const read = model.inDrive ? say.whatIsListedAsIn({ when: when(model.inDrive.at) }) : say.itWasNeverRead;
   return (
     <>
       {link === 'down' && (
         <Finding
           severity="warning"
-          sentence={`${another ? `${another.family} ${another.size} answers instead of the drive on record: take it on the Drive stage, or check the Modbus address.` : `The drive of ${tag} does not answer.`} ${model.inDrive ? `What is listed as in drive was read ${when(model.inDrive.at)}.` : 'It was never read.'}`}
+          sentence={another ? say.anotherAnswers({ family: another.family, size: another.size, read }) : say.theDriveOfDoesNot({ tag, read })}
         />
       )}
-      {turning && differs && (
-        <Finding
-          severity="warning"
-          sentence={`${tag} is turning. Settings locked while running will be refused and nothing will be changed; let it stand first.`}
-        />
-      )}
+      {turning && differs && <Finding severity="warning" sentence={say.isTurningSettingsLockedWhile({ tag })} />}
       {warnings.map((f) => (
         <Finding
           key={f.sentence}
           severity="error"
-          sentence={`Looked ahead with this draft: ${f.sentence}`}
-          act="Go to Motion"
+          sentence={say.lookedAheadWithThisDraft({ sentence: f.sentence })}
+          act={say.goToMotion}
           onAct={() => go(`/m/${tag}/motion`)}
         />
       ))}
       {differs &&
         model.findings
           .filter((f) => f.severity === 'error')
-          .map((f) => <Finding key={f.id} severity="error" sentence={f.sentence} act="Go there" onAct={() => go(`/m/${tag}/${f.stage}`)} />)}
+          .map((f) => <Finding key={f.id} severity="error" sentence={f.sentence} act={say.goThere} onAct={() => go(`/m/${tag}/${f.stage}`)} />)}
     </>
   );
 }

@@ -2,6 +2,7 @@ import type { MachineModel } from '@yare/commissioning';
 import { View } from '@tamagui/core';
 import { textOf } from '@yare/books';
 import type { WriteLine } from '@yare/contract';
+import { say } from '@yare/words/pages/write';
 import { measure } from '../../ui/palette';
 import { ProofShape, WarningShape } from '../../ui/shapes';
 import { SheetRow } from '../../ui/sheet';
@@ -10,11 +11,11 @@ import { usePalette } from '../../ui/theme';
 import { drawnWhenChanged } from '../../ui/drawnWhenChanged';
 
 const resultText: Record<WriteLine['result'], string> = {
-  verified: 'read back the same',
+  verified: say.readBackTheSame,
   refused: 'refused',
-  'put back': 'put back as it was',
-  'not reached': 'not written',
-  unknown: 'not known: read the drive',
+  'put back': say.putBackAsItWas,
+  'not reached': say.notWritten,
+  unknown: say.notKnownReadTheDrive,
 };
 
 /** What came of each setting of a write. */
@@ -31,7 +32,7 @@ export const WriteReport = drawnWhenChanged(function WriteReport({ lines, model 
             key={l.code}
             testID={`line-${l.code}`}
             label={l.name}
-            second={`${l.code} · ${resultText[l.result]}${l.sentence ? `: ${l.sentence}` : ''} · was ${textOf(s, l.before)} ${l.unit}`}
+            second={say.was({ code: l.code, resultText: resultText[l.result], sentence: l.sentence, textOf: textOf(s, l.before), unit: l.unit })}
             mark={
               l.result === 'verified' ? (
                 <ProofShape proof="proved" />
@@ -55,9 +56,9 @@ export function WriteProgress({ lines, of }: { lines: readonly WriteLine[]; of: 
   return (
     <View backgroundColor="$hand" borderBottomWidth={1} borderColor="$rule2" padding={14} paddingLeft={measure.margin + 10} gap={8} role="status">
       <View flexDirection="row" justifyContent="space-between">
-        <Strong>Writing and reading back</Strong>
+        <Strong>{say.writingAndReadingBack}</Strong>
         <Mono fontFamily="$monoBold" fontSize={17}>
-          {done} of {of}
+          {say.ofText({ done, ofText: of })}
         </Mono>
       </View>
       <View height={14} borderWidth={1} borderColor="$ink">

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import type { Setting } from '@yare/books';
 import { stageAfter, stages, type MachineModel } from '@yare/commissioning';
+import { say } from '@yare/words/pages/write';
 import { stopWrite } from '../../data/write';
 import { goOn } from '../../machine/goOn';
 import { MachineFrame } from '../../machine/MachineFrame';
@@ -24,7 +25,7 @@ function backToWhoAsked(tag: string): Act | null {
   const [, path] = new RegExp(`^/m/${tag}/([a-z-]+)`).exec(before) ?? [];
   const stage = stages.find((s) => s.path === path);
   if (!stage || stage.path === 'write' || stageAfter(stage.path)?.path === 'write') return null;
-  return { text: `Back to ${stage.name}`, main: true, hotkey: 'g', onPress: () => go(before), testID: 'back-to-asked' };
+  return { text: say.backTo({ name: stage.name }), main: true, hotkey: 'g', onPress: () => go(before), testID: 'back-to-asked' };
 }
 
 /** Reading the drive, and the one act that is in order now: stop, write, or go on. */
@@ -33,7 +34,7 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
   const { read, going } = writing;
   const count = toWrite.length;
   const write: Act = {
-    text: `Hold to write ${extent === 'all' ? `all ${count}` : values(count)}`,
+    text: say.holdToWrite({ extent, count, values: values(count) }),
     main: true,
     held: true,
     disabled: writing.unsent || count === 0,
@@ -43,16 +44,16 @@ function writeActs(model: MachineModel, writing: Writing, { extent, toWrite }: R
     testID: 'write',
   };
   const rest: Act | null = writing.rest && {
-    text: `Hold to write the rest: ${values(writing.rest.length)}`,
+    text: say.holdToWriteTheRest({ values: values(writing.rest.length) }),
     main: true,
     held: true,
     onPress: writing.goOn,
     testID: 'go-on',
   };
-  const stop: Act = { text: 'Stop and put back', main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' };
+  const stop: Act = { text: say.stopAndPutBack, main: true, atOnce: true, onPress: () => void stopWrite(tag), testID: 'stop-write' };
   return [
     {
-      text: read.isPending ? 'Reading…' : 'Read from drive',
+      text: read.isPending ? say.reading : say.readFromDrive,
       hotkey: 'r',
       disabled: read.isPending || going,
       onPress: () => read.mutate(),
@@ -74,9 +75,9 @@ function WriteSheet({ model }: { model: MachineModel }) {
     <MachineFrame
       model={model}
       stage="write"
-      title="Write"
+      title={say.write}
       acts={writeActs(model, writing, extents)}
-      evidenceTitle={lines.length > 0 ? 'What was written' : 'What the settings do'}
+      evidenceTitle={lines.length > 0 ? say.whatWasWritten : say.whatTheSettingsDo}
       evidenceNote={report ? when(report.at) : broken ? when(broken.at) : ''}
       evidence={lines.length > 0 ? <WriteReport lines={lines} model={model} /> : <HelpOf settings={model.differing} />}
     >
@@ -88,7 +89,7 @@ function WriteSheet({ model }: { model: MachineModel }) {
       <Differences model={model} reported={report !== null} extents={extents} />
       {!wide && lines.length > 0 && (
         <>
-          <SectionHead>{broken ? 'Where it broke off' : 'Last write'}</SectionHead>
+          <SectionHead>{broken ? say.whereItBrokeOff : say.lastWrite}</SectionHead>
           <WriteReport lines={lines} model={model} />
         </>
       )}
@@ -109,7 +110,7 @@ function HelpOf({ settings }: { settings: readonly Setting[] }) {
           </Body>
           <Second>
             {s.help}
-            {s.options ? '' : ` Range ${s.min} to ${s.max}${s.unit && ` ${s.unit}`}, step ${s.step}.`}
+            {s.options ? '' : say.rangeToStep({ min: s.min, max: s.max, unit: s.unit && ` ${s.unit}`, step: s.step })}
           </Second>
         </View>
       ))}

@@ -1,6 +1,7 @@
 import { View } from '@tamagui/core';
 import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode } from 'react';
 import Svg, { Defs, Line, Pattern, Text as SvgText } from 'react-native-svg';
+import { say } from '@yare/words/pages/ui';
 import { fontFamily } from '../palette';
 import { usePalette } from '../theme';
 import { drawingHeight, layout, type ChartProps } from './pane';
@@ -69,7 +70,7 @@ export default memo(function DrawnChart(props: ChartProps) {
           frame.current = node;
         }}
         role="img"
-        aria-label={`Chart of ${panes.map((p) => `${p.name}, ${p.unit}`).join('; ')}`}
+        aria-label={say.chartOf({ panes: panes.map((p) => `${p.name}, ${p.unit}`).join('; ') })}
         style={{
           position: 'relative',
           height,

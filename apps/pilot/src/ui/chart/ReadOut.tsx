@@ -1,5 +1,6 @@
 import { View } from '@tamagui/core';
 import { formatFigure } from '@yare/core/units';
+import { say } from '@yare/words/pages/ui';
 import { Mono, Second } from '../text';
 import { layout } from './pane';
 
@@ -26,7 +27,7 @@ export function ReadOut({ seen, pinned, x, testID }: ReadOutProps) {
       aria-live="off"
       testID={testID}
     >
-      <Second>{seen === null ? 'Touch the chart to read it' : x.name}</Second>
+      <Second>{seen === null ? say.touchTheChartToRead : x.name}</Second>
       {seen !== null && (
         <Mono fontSize={16} fontFamily="$monoBold">
           {figure(seen)}

@@ -1,13 +1,14 @@
 import { View } from '@tamagui/core';
 import { Pressable } from 'react-native';
+import { say } from '@yare/words/pages/ui';
 import { Strong } from '../text';
 
 const tools = [
-  ['◀', 'left', 'Earlier'],
-  ['−', 'out', 'Zoom out'],
-  ['Fit', 'fit', 'Fit all'],
-  ['+', 'in', 'Zoom in'],
-  ['▶', 'right', 'Later'],
+  ['◀', 'left', say.earlier],
+  ['−', 'out', say.zoomOut],
+  [say.fit, 'fit', say.fitAll],
+  ['+', 'in', say.zoomIn],
+  ['▶', 'right', say.later],
 ] as const;
 export type ZoomTool = (typeof tools)[number][1];
 
@@ -31,8 +32,8 @@ export function ZoomBar({ onTool, pinned, canPin, onPin }: ZoomBarProps) {
           <Strong color="$plum">{label}</Strong>
         </Pressable>
       ))}
-      <Pressable onPress={onPin} disabled={dead} role="button" aria-label="Second cursor" style={{ ...button, flex: 1.4 }}>
-        <Strong color={dead ? '$soft' : '$plum'}>{pinned ? 'Unpin' : 'Pin'}</Strong>
+      <Pressable onPress={onPin} disabled={dead} role="button" aria-label={say.secondCursor} style={{ ...button, flex: 1.4 }}>
+        <Strong color={dead ? '$soft' : '$plum'}>{pinned ? say.unpin : say.pin}</Strong>
       </Pressable>
     </View>
   );

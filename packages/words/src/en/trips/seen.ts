@@ -1,4 +1,4 @@
-import { formatFigure } from '@yare/core';
+import { formatFigure } from '@yare/core/units';
 import type { ObservationId } from '@yare/core/trips';
 
 const one = (x: number | undefined, decimals: number, unit: string): string => `${formatFigure(x ?? 0, decimals)} ${unit}`;

@@ -1,0 +1,41 @@
+import { formatFigure } from '@yare/core/units';
+
+export const say = {
+  everyStageIsProvedNothing: 'Every stage is proved. Nothing is left open.',
+  leavingTheWorkNowLeaves: ({ open }: { open: string }) =>
+    `Leaving the work now leaves unproved: ${open}. The next person sees it on the Plant page.`,
+  leaveItSo: 'Leave it so',
+  leftWithUnproved: ({ author, when, leftOpen }: { author: string; when: string; leftOpen: string }) =>
+    `${author} left ${when} with unproved: ${leftOpen}.`,
+  theWorkGoesOn: 'The work goes on',
+  workPlan: 'Work plan',
+  plant: 'Plant',
+  leaveTheWork: 'Leave the work',
+  goTo: ({ name }: { name: string }) => `Go to ${name}`,
+  allProved: 'All proved',
+  whatWasDoneHere: 'What was done here',
+  ofProved: ({ needed, needed2 }: { needed: number; needed2: number }) => `${needed} of ${needed2} proved`,
+  stages: 'Stages',
+  inEveryStage: 'In every stage',
+  startFrom: 'Start from',
+  aTemplateForItsKind: 'a template for its kind, or another machine',
+  machine: 'Machine',
+  area: 'Area',
+  drive: 'Drive',
+  supply: 'Supply',
+  hz: ({ frequency }: { frequency: number }) => `${frequency} Hz`,
+  drives: 'Drives',
+  estimatedFromTheMotorUntil: 'estimated from the motor until the survey records it',
+  asRecorded: 'as recorded',
+  recording: ({ recordingId }: { recordingId: number | string }) => `recording ${recordingId}`,
+  recordingsAnd: ({ alsoRecordingId, recordingId }: { alsoRecordingId: number; recordingId: number | string }) =>
+    `recordings ${alsoRecordingId} and ${recordingId}`,
+  modelFittedToARun: 'Model fitted to a run',
+  openARecordingOfA: 'open a recording of a run to fit the model to it',
+  inUse: 'in use',
+  totalInertia: 'Total inertia',
+  fitted: ({ toldSpread }: { toldSpread: number }) => `fitted, ± ${formatFigure(toldSpread, 1)} %`,
+  lookAheadsUseTheFit: 'Look-aheads use the fit. After a change of motor or load, discard it and fit again.',
+  discardTheFit: 'Discard the fit',
+  nothingYetEveryEditWrite: 'Nothing yet. Every edit, write and run of this machine is listed here with its author.',
+};

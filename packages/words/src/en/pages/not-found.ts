@@ -1,0 +1,4 @@
+export const say = {
+  thereIsNoSuchPage: 'There is no such page.',
+  goToThePlant: 'Go to the plant',
+};

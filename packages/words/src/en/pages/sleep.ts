@@ -1,0 +1,68 @@
+import { formatFigure } from '@yare/core/units';
+
+export const say = {
+  outputAsleep: 'Output, 0 asleep',
+  ofTheDay: 'of the day',
+  timesADay: ({ demand }: { demand: number }) => `${demand} times a day`,
+  theDayItHasTo: 'The day it has to live through',
+  demand: 'Demand',
+  own: 'Own',
+  typeOrPasteFigures: 'Type or paste figures',
+  mHFromMidnightOn: 'm³/h, from midnight on',
+  mHFromMidnightOn2: 'm³/h from midnight on: 24 for every hour',
+  computing: 'computing…',
+  theDayAhead: 'The day ahead',
+  workingItOut: 'Working it out…',
+  withItWakesTimesIn: ({ cureName, wakesPerHour }: { cureName: string; wakesPerHour: number }) =>
+    `With ${cureName} it wakes ${wakesPerHour} times in the worst hour.`,
+  takeItIntoTheDraft: 'Take it into the draft',
+  nothingTriedEndsItAnd: 'Nothing tried ends it and keeps the pressure: less has to leak at night, or a larger accumulator has to hold the pressure.',
+  estimatedWithWhatWasFound: ({ what }: { what: string }) => `Estimated with what was found out here: ${what}. Demand as given.`,
+  estimatedFromPlateAndSettings:
+    'Estimated from plate and settings alone: how long the pressure stands by itself is a guess until a draw is noted under Found out at the pump.',
+  itMaySleepThrough: 'It may sleep through',
+  noted: 'noted',
+  notNoted: 'not noted',
+  foundOutAtThePump: 'Found out at the pump',
+  theSleepSpeedIsThe:
+    'The sleep speed is the speed that holds the set point with as little drawn as it may sleep through. Open one tap that draws about that, let it run in auto, and note what holds it.',
+  asMuchAsMayBe: 'as much as may be drawn while it sleeps',
+  noteWhatHoldsItNow: 'Note what holds it now',
+  hzUpToHold: ({ frequency, highest, said }: { frequency: number; highest: number; said: string }) =>
+    `${formatFigure(frequency, 1)} Hz, up to ${formatFigure(highest, 1)}, hold ${said}`,
+  aFewSecondsMoreIt: 'a few seconds more: it is averaged',
+  letItRunInAuto: 'let it run in auto first',
+  holdsItWithThatDraw: 'Holds it with that draw',
+  hz: 'Hz',
+  sleepBelowHzThatIs: ({ below, flow }: { below: number; flow: number }) =>
+    `Sleep below ${formatFigure(below, 1)} Hz: that is what less than ${formatFigure(flow, 1)} m³/h takes.`,
+  noteHowFastItFalls: 'Note how fast it falls',
+  aMinutePumpAtRest: ({ fall, unit }: { fall: number; unit: string }) => `${formatFigure(fall, 2)} ${unit} a minute, pump at rest`,
+  leaveThatTapOpenWhile: 'Leave that tap open while it sleeps, or stands: how fast the pressure falls is read off here.',
+  fallsAtRest: 'Falls at rest',
+  withThatDraw: 'with that draw',
+  shutTheRun: 'Shut the run',
+  runItAgainstTheShut: 'Run it against the shut valve',
+  notedAtSpeeds: ({ shut }: { shut: number }) => `noted at ${shut} speeds`,
+  holdToRunTheLeast: 'hold to run; the least that holds the pressure',
+  upToMHDraw: ({ most }: { most: number }) => `Up to ${formatFigure(most, 0)} m³/h; draw with a finger`,
+  doesNotSleepItRuns: ({ family }: { family: string }) => `${family} does not sleep: it runs for as long as its start is given.`,
+  onlyAProcessLetsA: 'Only a process lets a machine sleep, and this one takes its speed from elsewhere.',
+  goToCommand: 'Go to Command',
+  letTheProcessSetThe: 'let the process set the speed',
+  sleepAndWake: 'Sleep and wake',
+  seenToSleepAndWake: ({ author, when, proofText }: { author: string; when: string; proofText: string }) =>
+    `Seen to sleep and wake: ${author}, ${when}. It ${proofText}.`,
+  withASleepSpeedOf: 'With a sleep speed of 0 Hz it never sleeps: it runs against its check valve all night.',
+  letItSleep: 'Let it sleep',
+  theRunAgainstTheShut: 'the run against the shut valve',
+  theDrawItMaySleep: 'the draw it may sleep through',
+  howFastItFalls: 'how fast it falls',
+  seenIt: ({ factsText }: { factsText: string }) => `Seen: it ${factsText}.`,
+  countItItSleepsAnd: 'Count it: it sleeps and wakes',
+  nowHzItSleepsOnce: ({ outputFrequency, below }: { outputFrequency: number; below: number }) =>
+    ` Now ${formatFigure(outputFrequency, 1)} Hz: it sleeps once it stays below ${formatFigure(below, 1)} Hz.`,
+  itSleepsOpenATap: 'It sleeps. Open a tap until it wakes.',
+  proveItLetItRun: ({ watched, now }: { watched: string; now: string }) =>
+    `Prove it: let it run in auto, shut the taps until it sleeps, then open one until it wakes. ${watched}${now}`,
+};

@@ -1,0 +1,73 @@
+export const say = {
+  output: 'Output',
+  hz: 'Hz',
+  motor: 'Motor',
+  dcBus: 'DC bus',
+  torque: 'Torque',
+  inputPower: 'Input power',
+  motorHeat: 'Motor heat',
+  feedback: 'Feedback',
+  setpoint: 'Setpoint',
+  reference: 'Reference',
+  motorSpeed: 'Motor speed',
+  driveTemperature: 'Drive temperature',
+  chooseTheColumnThatIs: 'Choose the column that is the time.',
+  chooseAtLeastOneColumn: 'Choose at least one column that was measured.',
+  timeGoesBackInLine: ({ i, name }: { i: number; name: string }) =>
+    `Time goes back in line ${i} of the figures: ${name} is not the time, or the file holds two recordings.`,
+  noTwoLinesOfThe: 'No two lines of the file have a time.',
+  startsToTurn: 'Starts to turn',
+  atSpeed: 'At speed',
+  beginsToSlow: 'Begins to slow',
+  atRest: 'At rest',
+  highestCurrent: 'Highest current',
+  highestBusVoltage: 'Highest bus voltage',
+  beginning: 'Beginning',
+  end: 'End',
+  noSampleForS: ({ seconds }: { seconds: string }) => `No sample for ${seconds} s`,
+  inAllGapsSWithout: ({ count, seconds }: { count: number; seconds: string }) => `In all ${count} gaps, ${seconds} s without a sample`,
+  recording: 'Recording',
+  mark: 'Mark',
+  lineOfTheConfigurationShould: ({ line, what, text }: { line: number; what: string; text: string }) =>
+    `Line ${line} of the configuration: ${what} should be a figure and is "${text}".`,
+  lineOfTheConfigurationShould2: 'Line 2 of the configuration should count the channels, as in "8,8A,0D". Is this a COMTRADE configuration?',
+  lineOfTheConfigurationCounts: ({ total, a, d }: { total: number; a: number; d: number }) =>
+    `Line 2 of the configuration counts ${total} channels, and ${a} and ${d} of them.`,
+  theFileHasMeasuredChannels: ({ a }: { a: number }) => `The file has ${a} measured channels; 1 to 64 can be taken in.`,
+  theFileHasDigitalChannels: ({ d, mostDigitals }: { d: number; mostDigitals: number }) =>
+    `The file has ${d} digital channels; ${mostDigitals} at most can be taken in.`,
+  lineOfTheConfigurationCounts2: ({ total, lines }: { total: number; lines: number }) =>
+    `Line 2 of the configuration counts ${total} channels, and the file has ${lines} lines. It is cut off.`,
+  theMultiplier: 'the multiplier',
+  channel: ({ k }: { k: number }) => `Channel ${k}`,
+  theOffset: 'the offset',
+  digital: ({ k }: { k: number }) => `Digital ${k}`,
+  theNumberOfRates: 'the number of rates',
+  lineOfTheConfigurationCounts3: ({ at, count, lines, mostRates }: { at: number; count: number; lines: number; mostRates: number }) =>
+    `Line ${at} of the configuration counts ${count} rates, and the file has ${lines} lines; ${mostRates} can be taken in.`,
+  theRate: 'the rate',
+  theLastSample: 'the last sample',
+  lineOfTheConfigurationShould3: ({ at, forms, lines }: { at: number; forms: string; lines: string }) =>
+    `Line ${at} of the configuration should say how the data stand (${forms}) and says "${lines}".`,
+  lineOfTheDataHas: ({ n, cells, analogues }: { n: number; cells: number; analogues: number }) =>
+    `Line ${n} of the data has ${cells} fields; by the configuration there should be ${analogues}.`,
+  lineOfTheDataHolds: ({ n }: { n: number }) => `Line ${n} of the data holds something that is no figure.`,
+  theDataAreShorterThan: 'The data are shorter than one sample.',
+  saysWhatWasRecordedThe: ({ name }: { name: string }) =>
+    `${name} says what was recorded; the samples are in the .dat file beside it. Choose both together.`,
+  holdsSamplesAndTheCfg: ({ name }: { name: string }) =>
+    `${name} holds samples, and the .cfg file beside it says what they are. Choose both together.`,
+  hasNoPartWithA: ({ name }: { name: string }) => `${name} has no part with a configuration and one with data. Is it a COMTRADE file?`,
+  theFileHoldsFewerThan: 'The file holds fewer than two samples.',
+  trigger: 'Trigger',
+  itIsReady: 'it is ready',
+  itRuns: 'it runs',
+  itBeginsToStop: 'it begins to stop',
+  itFallsAsleep: 'it falls asleep',
+  itIsHeld: 'it is held',
+  itIsArmed: 'it is armed',
+  theDriveTrips: 'the drive trips',
+  isOrMore: ({ name, level, side }: { name: string; level: string; side: string }) => `${name} is ${level} or ${side === 'above' ? 'more' : 'less'}`,
+  risesThrough: ({ name, way, level }: { name: string; way: string; level: string }) =>
+    `${name} ${way === 'rising' ? 'rises' : way === 'falling' ? 'falls' : 'goes'} through ${level}`,
+};
