@@ -36,6 +36,9 @@ const elements = [
 /** What knows of drives and motors, and nothing of pages or machines of wire. */
 const rules = ['books', 'core', 'contract'];
 
+/** What is read by a person, by the name it is passed under. */
+const saidBy = '/^(text|second|label|title|sentence|note|placeholder|how|caption|question|accessibilityLabel)$/';
+
 export default ts.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '**/.expo/**', 'packages/contract/compiled/**', 'test-results/**'] },
   js.configs.recommended,
@@ -74,7 +77,7 @@ export default ts.config(
             { from: 'bench', allow: ['bench', 'truth', 'demoPlant', ...rules] },
             { from: 'accuracy', allow: ['accuracy', 'bench', 'truth', 'commissioning', 'demoPlant', ...rules] },
             { from: 'benchTest', allow: ['benchTest', 'accuracy', 'bench', 'truth', 'packageTest', 'demoPlant', ...rules] },
-            { from: 'routes', allow: ['pages', 'feature', 'ui', 'data'] },
+            { from: 'routes', allow: ['pages', 'feature', 'ui', 'data', 'words'] },
             { from: 'pages', allow: ['pages', 'feature', 'ui'] },
             { from: 'feature', allow: [['feature', { feature: '${from.feature}' }], 'machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
             { from: 'machine', allow: ['machine', 'ui', 'data', 'words', 'commissioning', ...rules] },
@@ -133,6 +136,25 @@ export default ts.config(
     files: ['apps/pilot/**/*.{ts,tsx}', 'packages/{books,commissioning}/src/**/*.ts'],
     rules: {
       '@typescript-eslint/no-restricted-imports': ['error', { paths: [{ name: '@yare/contract', allowTypeImports: true, message: 'Types only.' }] }],
+    },
+  },
+  {
+    // what is said on a page stands in packages/words
+    files: ['apps/pilot/{app,src}/**/*.tsx', 'packages/commissioning/src/{stages,lookAhead,command,process}/**/*.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...[
+          'JSXText[value=/[A-Za-z]{2}/]',
+          ...['Literal[value=/[a-z] [a-z]/]', 'TemplateLiteral > TemplateElement[value.raw=/[a-z] [a-z]/]'].flatMap((said) => [
+            `JSXAttribute[name.name=${saidBy}] > ${said}`,
+            `JSXAttribute[name.name=${saidBy}] > JSXExpressionContainer > ${said}`,
+            `JSXAttribute[name.name=${saidBy}] > JSXExpressionContainer > ConditionalExpression > ${said}`,
+            `Property[key.name=${saidBy}] > ${said}`,
+            `Property[key.name=${saidBy}] > ConditionalExpression > ${said}`,
+          ]),
+        ].map((selector) => ({ selector, message: 'Words stand in packages/words.' })),
+      ],
     },
   },
   {

@@ -5,6 +5,7 @@ import ts from 'typescript';
 import { root } from './lib/machine.mjs';
 
 const places = [
+  'packages/words/src',
   'apps/pilot/src',
   'packages/commissioning/src',
   'packages/books',

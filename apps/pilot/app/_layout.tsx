@@ -8,6 +8,7 @@ import { AtkinsonHyperlegibleMono_400Regular } from '@expo-google-fonts/atkinson
 import { AtkinsonHyperlegibleMono_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-mono/700Bold';
 import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
 import { AtkinsonHyperlegibleNext_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-next/700Bold';
+import { say } from '@yare/words/pages/plant';
 import { queryClient } from '../src/data/client';
 import { useDevice } from '../src/data/device';
 import { PairGate } from '../src/features/pair/PairGate';
@@ -44,7 +45,7 @@ export default function Layout() {
       <SafeAreaProvider>
         <ThemeProvider chosen={chosen}>
           <Head>
-            <title>Yare Pilot</title>
+            <title>{say.yarePilot}</title>
           </Head>
           <GoingLine />
           <PairGate>

@@ -126,7 +126,7 @@ function raisedFindings({ plate, supply, settings }: Checked): Finding[] {
       id: 'raised base insulation',
       field: 'base',
       severity: 'warning',
-      sentence: `In delta each phase of the winding stands at the drive’s ${supply.voltage} V pulses from line to line: the winding has to be insulated for an inverter on ${supply.voltage} V, as one stamped for ${formatFigure(plate.voltage, 0)}/${formatFigure(Math.round(base.voltage / 5) * 5, 0)} V usually is.`,
+      sentence: say.inDeltaEachPhaseStands({ supply: supply.voltage, star: plate.voltage, delta: Math.round(base.voltage / 5) * 5 }),
     },
   ];
 }

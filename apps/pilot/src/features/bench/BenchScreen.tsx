@@ -141,7 +141,7 @@ function Pace({ tag, onAct }: PartProps) {
   const now = useBenchPart(tag, (v) => v.pace) ?? 1;
   return (
     <>
-      <SheetRow label={say.time} second={now === 1 ? 'as it is' : say.spedUpForSlowProcesses} />
+      <SheetRow label={say.time} second={now === 1 ? say.asItIs : say.spedUpForSlowProcesses} />
       <Segments
         label={say.time}
         options={([1, 5, 20] as const).map((pace) => ({ value: pace, text: `×${pace}`, testID: `pace-${pace}` }))}

@@ -94,7 +94,7 @@ const fittedTo = ({ recordingId, alsoRecordingId }: LearnedRevision): string =>
 function LearnedRows({ model }: { model: MachineModel }) {
   const { tag, learned } = model.machine;
   const keep = useKeepLearned(tag);
-  if (!learned?.values) return <SheetRow label={say.modelFittedToARun} text="not yet" second={say.openARecordingOfA} />;
+  if (!learned?.values) return <SheetRow label={say.modelFittedToARun} text={say.notYet} second={say.openARecordingOfA} />;
   const inertia = learned.values.inertia;
   return (
     <>

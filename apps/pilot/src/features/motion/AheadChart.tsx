@@ -15,7 +15,7 @@ export const AheadChart = memo(function AheadChart({ state, spec }: { state: Loo
     if (!draft || !spec) return [];
     const series = (key: keyof LookAhead['series']) => [
       { time: draft.series.time, values: draft.series[key], label: 'draft' },
-      ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series[key], dashed: true, label: 'in drive' }] : []),
+      ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series[key], dashed: true, label: say.inDrive }] : []),
     ];
     return [
       { key: 'frequency', name: say.output, unit: say.hz, decimals: 1, series: series('frequency'), leastSpan: 10 },

@@ -22,7 +22,9 @@ function AheadChart({ sensor, draft, inDrive }: { sensor: ProcessSensor; draft: 
         panes={[
           feedbackPane(sensor, [
             { time, values: draft.series.feedback.map(inUnit(sensor)), label: 'draft' },
-            ...(inDrive ? [{ time: inDrive.series.time, values: inDrive.series.feedback.map(inUnit(sensor)), dashed: true, label: 'in drive' }] : []),
+            ...(inDrive
+              ? [{ time: inDrive.series.time, values: inDrive.series.feedback.map(inUnit(sensor)), dashed: true, label: say.inDrive }]
+              : []),
           ]),
           outputPane([
             { time, values: draft.series.output },

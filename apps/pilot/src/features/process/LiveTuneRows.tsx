@@ -58,7 +58,7 @@ export function LoopTrend({ model, sensor }: { model: MachineModel; sensor: Proc
         feedbackPane(sensor, [
           { time, values: trend.feedback.map(inUnit(sensor)), label: 'feedback' },
           ...(tells
-            ? [{ time, values: trend.setpoint.map((v) => inUnit(sensor)(sensorPercent(straight, v))), dashed: true, label: 'set point' }]
+            ? [{ time, values: trend.setpoint.map((v) => inUnit(sensor)(sensorPercent(straight, v))), dashed: true, label: say.setPointLine }]
             : []),
         ]),
         outputPane([{ time, values: trend.output }]),

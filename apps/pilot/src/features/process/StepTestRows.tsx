@@ -37,7 +37,7 @@ function ColumnRows({ tag, sensor, t }: { tag: string; sensor: ProcessSensor; t:
   const feedbackUnits = [
     { value: 'sensor', label: sensor.unit },
     { value: '%', label: say.ofTheSensorsRange },
-    { value: 'signal', label: 'mA or V at the terminal' },
+    { value: 'signal', label: say.maOrVAtTheTerminal },
   ] as const;
   const column = (key: 'time' | 'output' | 'feedback', label: string) => (
     <>

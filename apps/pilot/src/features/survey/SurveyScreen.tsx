@@ -152,7 +152,7 @@ function Why({ survey, set }: { survey: Survey; set: Set }) {
 
 const phaseChoices = [
   { value: 3, label: say.three },
-  { value: 1, label: say.one, second: 'half of a three-phase drive’s current is left' },
+  { value: 1, label: say.one, second: say.halfOfAThreePhaseDrives },
 ] as const;
 const screenChoices = [
   { value: 1, label: say.screened },

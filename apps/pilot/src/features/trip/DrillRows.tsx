@@ -45,7 +45,7 @@ function Told({
       <Finding
         severity={found ? 'good' : 'warning'}
         sentence={say.itWasYouSaidAfter({
-          name: fault?.name ?? drill.was ?? 'a fault nobody knows any more',
+          name: fault?.name ?? drill.was ?? say.aFaultNobodyKnows,
           what: fault?.what ?? '',
           name2: causeWords[drill.said]?.name ?? drill.said,
           duration: duration(drill.seconds),

@@ -28,7 +28,7 @@ export function TuneOutcome({ t }: { t: Tuning }) {
             // a drive that has failed because its link was lost gives no reason of its own
             tune.state === 'failed' && run.cause === 'not measured'
               ? say.itCouldNotBeMeasured({ sentence: run.sentence ?? '' })
-              : say.stoppedBeforeItHadFinished({ sentence: run.sentence ?? 'it was let go' })
+              : say.stoppedBeforeItHadFinished({ sentence: run.sentence ?? say.itWasLetGo })
           }
         />
       )}

@@ -101,4 +101,5 @@ export const say = {
   putEveryWireRight: 'Put every wire right',
   buildThePanelAnewFor: 'Build the panel anew for the drive’s jobs',
   buttonsSwitchesAndKnobsAs: 'buttons, switches and knobs as the inputs in the drive ask for; with the machine at rest',
+  asItIs: 'as it is',
 };

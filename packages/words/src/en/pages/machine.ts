@@ -38,4 +38,5 @@ export const say = {
   lookAheadsUseTheFit: 'Look-aheads use the fit. After a change of motor or load, discard it and fit again.',
   discardTheFit: 'Discard the fit',
   nothingYetEveryEditWrite: 'Nothing yet. Every edit, write and run of this machine is listed here with its author.',
+  notYet: 'not yet',
 };

@@ -49,4 +49,5 @@ export const say = {
   whatIf: 'What if',
   brakeResistor: 'Brake resistor',
   overS: ({ longestStopSearched }: { longestStopSearched: number }) => `over ${longestStopSearched} s`,
+  inDrive: 'in drive',
 };

@@ -281,4 +281,7 @@ export const say = {
   writing: 'Writing…',
   holdToWrite: ({ text }: { text: string }) => `Hold to write ${text}`,
   nothingToWrite: 'Nothing to write',
+  inDrive: 'in drive',
+  setPointLine: 'set point',
+  maOrVAtTheTerminal: 'mA or V at the terminal',
 };

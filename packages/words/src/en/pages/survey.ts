@@ -50,4 +50,5 @@ export const say = {
   ofTheMotorCable: 'of the motor cable',
   stillToBeRecordedUntil: ({ lacks }: { lacks: string }) =>
     `Still to be recorded: ${lacks}. Until then the usual figures are used, and each place says so.`,
+  halfOfAThreePhaseDrives: 'half of a three-phase drive’s current is left',
 };

@@ -192,4 +192,5 @@ export const say = {
   driveTemperature2: 'drive temperature',
   tripsAt3: ({ name, value, decimals, unit, level }: { name: string; value: number; decimals: number; unit: string; level: number }) =>
     `${name} ${formatFigure(value, decimals)} ${unit}, trips at ${formatFigure(level, decimals)} ${unit}`,
+  aFaultNobodyKnows: 'a fault nobody knows any more',
 };

@@ -65,4 +65,5 @@ export const say = {
   stopMeasuring: 'Stop measuring',
   stoppedByHand: 'stopped by hand',
   measureAtStandstill: 'Measure at standstill',
+  itWasLetGo: 'it was let go',
 };

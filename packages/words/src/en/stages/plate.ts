@@ -54,4 +54,6 @@ export const say = {
   figuresDoNotFit: ({ findings }: { findings: number }) => `${findings} figures do not fit`,
   theFiguresFitOneAnother: 'the figures fit one another',
   theFiguresFitTheSurvey: 'the figures fit; the survey comes first',
+  inDeltaEachPhaseStands: ({ supply, star, delta }: { supply: number; star: number; delta: number }) =>
+    `In delta each phase of the winding stands at the drive’s ${supply} V pulses from line to line: the winding has to be insulated for an inverter on ${supply} V, as one stamped for ${formatFigure(star, 0)}/${formatFigure(delta, 0)} V usually is.`,
 };
