@@ -1,6 +1,7 @@
 import type { TripCause } from '../drive';
 import type { Cause, RemedyKind } from './cause';
-import { electricalCauses } from './electricalCauses';
+import { busCauses } from './busCauses';
+import { motorCauses } from './motorCauses';
 import { measurements, type Measurement, type MeasurementId } from './measurements';
 import { mechanicalCauses } from './mechanicalCauses';
 import { observe, type ObservationId, type Seen } from './observations';
@@ -13,7 +14,7 @@ export const noneOfThese = 'none of these';
 const shareOfNone = 0.08;
 const none = (trip: TripCause): Cause => ({ id: noneOfThese, trips: [trip], often: 0, expects: {}, remedy: 'at the machine' });
 
-export const causes: readonly Cause[] = [...electricalCauses, ...mechanicalCauses, ...processCauses];
+export const causes: readonly Cause[] = [...busCauses, ...motorCauses, ...mechanicalCauses, ...processCauses];
 
 type FactId = ObservationId | MeasurementId;
 
