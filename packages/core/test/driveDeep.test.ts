@@ -8,6 +8,7 @@ import {
   deratings,
   driveContinuous,
   driveOverloadTime,
+  driveTimeToTrip,
   lookAheadRun,
   restingBus,
   soundConditions,
@@ -205,6 +206,10 @@ test.each([1.1, 1.5])('duty of %d for 60 s', (share) => {
   }
   expect(t).toBeGreaterThan(57);
   expect(t).toBeLessThan(63);
+  // the curve that is drawn is the one that is stepped
+  expect(Math.abs(driveTimeToTrip(share, share) - t)).toBeLessThan(0.02);
+  expect(driveTimeToTrip(c, share)).toBe(Infinity);
+  expect(driveTimeToTrip(1.01 * c, share)).toBeGreaterThan(60);
 });
 
 // 1 % per 100 m above 1000 m, 2.5 % per K above 40 °C (common practice)

@@ -1,4 +1,5 @@
 import {
+  atFullSpeed,
   gravity,
   pumpFlow,
   pumpFromRatedPoint,
@@ -96,5 +97,19 @@ describe('a pump with no flow', () => {
   test('takes more the more it gives, past its best flow too', () => {
     const powers = [0, 0.25, 0.5, 0.75, 1, 1.3, 1.6].map((x) => pumpPower(p, 150, 0.02 * x));
     for (let i = 1; i < powers.length; i++) expect(powers[i]).toBeGreaterThan(powers[i - 1] ?? Infinity);
+  });
+});
+
+describe('what goes with the square of the speed', () => {
+  test('at full speed from exact points and from scattered ones; from nothing it is not known', () => {
+    // 176 kPa of a fan at full speed is 44 kPa at half of it (affinity laws)
+    expect(atFullSpeed([{ share: 0.5, figure: 44 }])).toBeCloseTo(176, 9);
+    // worked by hand: (0.25 · 10 + 1 · 44) / (0.0625 + 1)
+    const points = [
+      { share: 0.5, figure: 10 },
+      { share: 1, figure: 44 },
+    ];
+    expect(atFullSpeed(points)).toBeCloseTo(43.7647, 4);
+    expect(atFullSpeed([])).toBeNaN();
   });
 });

@@ -28,5 +28,12 @@ export function timeToTrip(ratio: number, tripClass: number, heat = 0): number {
   return end <= 1 ? Infinity : overloadTimeConstant(tripClass) * Math.log((end - heat) / (end - 1));
 }
 
+/** Time in s at a constant current over the drive's rated one until its own overload trips, warm from rated current; Infinity when it never does. */
+export function driveTimeToTrip(ratio: number, overloadShare: number): number {
+  const continuous = driveContinuous(overloadShare) ** 2;
+  const end = (ratio * ratio) / continuous;
+  return end <= 1 ? Infinity : driveOverloadTime(overloadShare) * Math.log((end - 1 / continuous) / (end - 1));
+}
+
 /** Heat in the steady state at a ratio. */
 export const steadyHeat = (ratio: number): number => (ratio * ratio) / continuous2;

@@ -24,3 +24,4 @@ export * from './fan';
 export * from './conveyor';
 export * from './hoist';
 export * from './sensor';
+export * from './square';

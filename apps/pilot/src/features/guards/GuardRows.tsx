@@ -1,7 +1,7 @@
 import { guardInUse, guardProofs, guardSections, guardsFor, type GuardPlan, type MachineModel, type ProofDefinition } from '@yare/commissioning';
 import type { SeenKind } from '@yare/commissioning/seen/guardsSeen';
 import type { FactsOf, SeenFacts } from '@yare/contract';
-import { formatFigure, type DriveParameters } from '@yare/core';
+import { atFullSpeed, formatFigure, type DriveParameters } from '@yare/core';
 import { factsText, proofText } from '@yare/words';
 import { guardNames } from '@yare/words/stages';
 import { Fragment } from 'react';
@@ -87,16 +87,9 @@ function GuardSection({ model, plan, seen }: { model: MachineModel; plan: GuardP
   );
 }
 
-/** Torque at rated frequency that a run against the shut valve shows, over rated: it goes with the square of the speed, by least squares. */
-function shutLoadOf(points: readonly LoadPoint[], { motorFrequency }: DriveParameters): number {
-  let [above, below] = [0, 0];
-  for (const { frequency, torque } of points) {
-    const square = (frequency / motorFrequency) ** 2;
-    above += square * (torque / 100);
-    below += square * square;
-  }
-  return above / below;
-}
+/** Torque at rated frequency that a run against the shut valve shows, over rated. */
+const shutLoadOf = (points: readonly LoadPoint[], { motorFrequency }: DriveParameters): number =>
+  atFullSpeed(points.map((p) => ({ share: p.frequency / motorFrequency, figure: p.torque / 100 })));
 
 /** What the machine takes: against a shut valve, and as it usually runs; measured by a run. */
 export function LoadRows({ model, s }: { model: MachineModel; s: LoadRunState }) {
@@ -179,7 +172,7 @@ function CleanAirRow({ model }: { model: MachineModel }) {
   const { maximumFrequency } = (model.held ?? model.drafted).parameters();
   const share = runs ? Math.abs(live.outputFrequency) / maximumFrequency : 0;
   const enough = share > 0.4;
-  const air = enough && live ? live.feedback / 100 / (share * share) : 0;
+  const air = enough && live ? atFullSpeed([{ share, figure: live.feedback / 100 }]) : 0;
   return (
     <ActRow
       text={say.theFilterIsCleanNow}

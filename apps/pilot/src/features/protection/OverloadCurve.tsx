@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { View } from '@tamagui/core';
 import Svg, { G, Line, Path, Rect, Text } from 'react-native-svg';
-import { driveContinuous, driveOverloadTime, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
+import { driveTimeToTrip, formatFigure, steadyHeat, timeToTrip } from '@yare/core';
 import { say } from '@yare/words/pages/protection';
 import { fontFamily, type Palette } from '../../ui/palette';
 import { Second } from '../../ui/text';
@@ -27,14 +27,6 @@ const frame = { left: 62, right: 12, top: 14, bottom: 34 };
 const times = [1, 10, 60, 600, 3600] as const;
 const timeText = { 1: '1 s', 10: '10 s', 60: say.min, 600: say.min2, 3600: '1 h' } as const;
 
-/** s until the drive's own overload trips at a constant current, warm from rated current. */
-function driveTime(current: number, rating: number, overloadShare: number): number {
-  const continuous = driveContinuous(overloadShare) ** 2;
-  const end = (current / rating) ** 2 / continuous;
-  const warm = 1 / continuous;
-  return end <= 1 ? Infinity : driveOverloadTime(overloadShare) * Math.log((end - warm) / (end - 1));
-}
-
 /** s the curve is drawn between, and of how many points. */
 const shortest = 0.7;
 const longest = 7200;
@@ -54,13 +46,13 @@ function curvesOf(p: OverloadCurveProps) {
   const points = Array.from({ length: drawn }, (_, i) => least * (most / least) ** (i / (drawn - 1)));
   const draw = (time: (current: number) => number) => {
     const seen = points.map((c) => [c, time(c)] as const).filter(([, t]) => t < longest && t > shortest);
-    return seen.map(([c, t], i) => say.m({ i, x: x(c).toFixed(1), y: y(t).toFixed(1) })).join(' ');
+    return seen.map(([c, t], i) => `${i === 0 ? 'M' : 'L'}${x(c).toFixed(1)} ${y(t).toFixed(1)}`).join(' ');
   };
   return {
     ...{ x, y, least, most },
     cold: draw((c) => timeToTrip(c / p.overload, p.tripClass)),
     warm: draw((c) => timeToTrip(c / p.overload, p.tripClass, steadyHeat(1))),
-    drive: draw((c) => driveTime(c, p.rating, p.overloadShare)),
+    drive: draw((c) => driveTimeToTrip(c / p.rating, p.overloadShare)),
   };
 }
 

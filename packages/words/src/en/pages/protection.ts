@@ -3,7 +3,6 @@ import { formatFigure } from '@yare/core/units';
 export const say = {
   min: '1 min',
   min2: '10 min',
-  m: ({ i, x, y }: { i: number; x: string; y: string }) => `${i === 0 ? 'M' : 'L'}${x} ${y}`,
   aLogScale: 'A, log scale',
   overloadAtOfAIt: ({ overload, at150 }: { overload: number; at150: number }) =>
     `Overload: at 150 % of ${formatFigure(overload, 2)} A it trips after ${formatFigure(at150, 0)} s from warm`,
