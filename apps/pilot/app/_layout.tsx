@@ -23,9 +23,7 @@ import { Waiting } from '../src/ui/Waiting';
 export function ErrorBoundary({ error, retry }: ErrorBoundaryProps) {
   // what the bundler throws when a part of the page does not come
   const away = error.name === 'AsyncRequireError';
-  const sentence = away
-    ? 'The server does not answer, and this page was not fetched before. What you typed is kept on this device.'
-    : `This page could not be drawn: ${error.message}`;
+  const sentence = away ? say.thisPageWasNotFetched : say.thisPageCouldNotBeDrawn({ message: error.message });
   return <Waiting error={sentence} onRetry={() => void retry()} />;
 }
 

@@ -1,4 +1,5 @@
 import { act, cleanup, render, screen } from '@testing-library/react';
+import { Component, type PropsWithChildren } from 'react';
 import { later, parts } from '../src/ui/later';
 
 interface Part {
@@ -65,6 +66,38 @@ test('one that has been drawn through its stand-in keeps what it holds when the 
   rerender(<Page name="b" />);
   // the same element: it was not made anew
   expect(screen.getByText(/^b \d$/)).toBe(first);
+});
+
+class Boundary extends Component<PropsWithChildren, { failed: boolean }> {
+  override state = { failed: false };
+  static getDerivedStateFromError = () => ({ failed: true });
+  override render() {
+    return this.state.failed ? <button onClick={() => this.setState({ failed: false })}>again</button> : this.props.children;
+  }
+}
+
+test('what could not be fetched is told once, and fetched when it is asked for again', async () => {
+  const told = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  let asked = 0;
+  const Page = later(async () => {
+    asked += 1;
+    if (asked === 1) throw new Error('away');
+    return part;
+  })(
+    (p) => p.Page,
+    () => <p>waiting</p>,
+  );
+  render(
+    <Boundary>
+      <Page name="P-11" />
+    </Boundary>,
+  );
+  const again = await screen.findByText('again');
+  expect(asked).toBe(1);
+  await act(async () => again.click());
+  expect(await screen.findByText('page of P-11')).toBeTruthy();
+  expect(asked).toBe(2);
+  told.mockRestore();
 });
 
 test('every part can be fetched beforehand', async () => {

@@ -14,13 +14,25 @@ export function later<Part>(load: () => Promise<Part>) {
   const fetched = (): Promise<Part> => load().then((part) => (there = part));
   parts.add(fetched);
   return function of<Props extends object>(pick: (part: Part) => ComponentType<Props>, meanwhile: (props: Props) => ReactNode): ComponentType<Props> {
-    const Later = lazy(async () => ({ default: pick(await fetched()) })) as unknown as ComponentType<Props>;
+    // what could not be fetched is asked for anew the next time: a lazy component would remember that it failed
+    const fresh = () =>
+      lazy(() =>
+        fetched().then(
+          (part) => ({ default: pick(part) }),
+          (error: unknown) => {
+            Later = fresh();
+            throw error;
+          },
+        ),
+      ) as unknown as ComponentType<Props>;
+    let Later = fresh();
     return function Now(props: Props) {
       const [At] = useState(() => there && pick(there));
+      const [Fetched] = useState(() => Later);
       if (At) return <At {...props} />;
       return (
         <Suspense fallback={meanwhile(props)}>
-          <Later {...props} />
+          <Fetched {...props} />
         </Suspense>
       );
     };

@@ -31,4 +31,6 @@ export const say = {
   night: 'Night',
   readingTheLog: 'Reading the log…',
   from: ({ device, address }: { device: string; address: null | string }) => `from ${device}, ${address}`,
+  thisPageWasNotFetched: 'The server does not answer, and this page was not fetched before. What you typed is kept on this device.',
+  thisPageCouldNotBeDrawn: ({ message }: { message: string }) => `This page could not be drawn: ${message}`,
 };
