@@ -14,7 +14,7 @@ export const say = {
   changedTheWhileYouWere: ({ author, kind }: { author: string; kind: string }) => `${author} changed the ${kind} while you were typing.`,
   keepMineOnTop: 'Keep mine on top',
   yoursTheirs: ({ name, told, told2, unit }: { name: string; told: string; told2: string; unit: string }) =>
-    `${name}: yours ${told}, theirs ${told2}${unit}`,
+    `${name}: yours ${told}, theirs ${told2} ${unit}`,
   takeTheirsDropMine: 'Take theirs, drop mine',
   aSecondFingerTouchedThe: 'a second finger touched the screen',
   theFingerSlidOff: 'the finger slid off',
