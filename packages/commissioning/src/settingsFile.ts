@@ -24,9 +24,9 @@ export interface FileFault {
 
 export type FileReading = { ok: true; values: FileValue[] } | { ok: false; faults: FileFault[] };
 
-const columns = [say.code, say.name, say.value, say.unit, say.source, say.author, say.time] as const;
+const columns = ['Code', 'Name', 'Value', 'Unit', 'Source', 'Author', 'Time'] as const;
 const isSource = (word: string): word is Source => sources.some((s) => s === word);
-export const fileFormat = say.yareSettingsSheet;
+export const fileFormat = 'yare settings sheet';
 export const fileEdition = 1;
 
 /** Whose settings a file holds. */

@@ -1,7 +1,7 @@
 import type { ActCode, ActDetail, ActStep, AuditPage } from '@yare/contract';
 import { typedFigure } from '@yare/core/units';
 import { factsText } from '@yare/words';
-import { leftOpen, proofName, stageName } from '@yare/words/stages';
+import { leftOpen, testName } from '@yare/words/stages';
 import { say } from '@yare/words/log';
 import { figureRows } from './plateFigures';
 
@@ -65,12 +65,6 @@ function fieldChanges(before: unknown, after: unknown, labels: typeof surveyLabe
     });
 }
 
-/** What a proof is called on its page. */
-const testName = ({ stage, item }: { stage: string; item: string }): string => {
-  const name = proofName(stage, item);
-  return name === stageName(stage) ? name : `${stageName(stage)}, ${name.toLowerCase()},`;
-};
-
 const loggedProof = ({ facts, measured }: ActDetail<'proof passed'>, passed: boolean): string => measured ?? (facts ? factsText(facts, passed) : '');
 
 const outcomes: Readonly<Partial<Record<ActDetail<'write to drive'>['outcome'], string>>> = {
@@ -114,9 +108,9 @@ const lines: { readonly [A in ActCode]: Line<A> } = {
   drive: (d, tag) => say.driveOnRecordChangedTo({ tag, string: String(d.to[1]) }),
   'photo of the plate': told(say.photoOfThePlateTaken),
   'remove photo': told(say.photoOfThePlateRemoved),
-  'proof passed': (d, tag) => say.proved({ tag, testName: testName(d), loggedProof: loggedProof(d, true) }),
-  'proof failed': (d, tag) => say.failed({ tag, testName: testName(d), loggedProof: loggedProof(d, false) }),
-  'proof taken back': (d, tag) => say.undone({ tag, testName: testName(d) }),
+  'proof passed': (d, tag) => say.proved({ tag, testName: testName(d.stage, d.item), loggedProof: loggedProof(d, true) }),
+  'proof failed': (d, tag) => say.failed({ tag, testName: testName(d.stage, d.item), loggedProof: loggedProof(d, false) }),
+  'proof taken back': (d, tag) => say.undone({ tag, testName: testName(d.stage, d.item) }),
   'left the work': (d, tag) => say.workLeftOpen({ tag, stages: d.stages ? leftOpen({ stages: d.stages, told: null }) : (d.measured ?? '') }),
   'work goes on': told(say.theWorkGoesOn),
   'write to drive': written('written'),

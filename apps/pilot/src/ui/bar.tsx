@@ -36,7 +36,7 @@ export function ActionBar({ acts }: { acts: Act[] }) {
 const isKey = ({ nativeEvent }: GestureResponderEvent): boolean => (nativeEvent as unknown as Event).type === 'keydown';
 
 /** What the space bar works by itself. */
-const takesSpace = say.inputTextareaButtonARole;
+const takesSpace = 'input, textarea, button, a, [role=button], [role=checkbox], [role=radio], [role=switch], [role=link]';
 
 /** An act that is done once it was held long enough; let go before, nothing happens. */
 function HeldButton(a: Act) {

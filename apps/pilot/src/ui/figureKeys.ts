@@ -1,5 +1,4 @@
 import { useLayoutEffect } from 'react';
-import { say } from '@yare/words/pages/ui';
 import { closeEntry, openEntry, setFrom, typeKey, useEntryStore, type Entry } from './entryStore';
 import { leaving } from './going';
 
@@ -38,7 +37,7 @@ function onFigureKey(event: KeyboardEvent): void {
     work();
   };
   if (inHand) {
-    if (event.key === 'Enter' && !target?.matches(say.dataTestidEntryRoleButton)) return take(() => setAndGoDown(inHand));
+    if (event.key === 'Enter' && !target?.matches('[data-testid=entry] [role=button]')) return take(() => setAndGoDown(inHand));
     if (event.key === 'Escape') return take(closeEntry);
     if (!ownInput && event.key === 'Backspace') return take(() => typeKey('⌫'));
     if (!ownInput && isFigure) return take(() => typeKey(keyOf(event.key)));

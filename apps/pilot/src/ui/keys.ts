@@ -1,5 +1,4 @@
 import { useLayoutEffect } from 'react';
-import { say } from '@yare/words/pages/ui';
 import { deafFor } from './deafness';
 
 /** Something a key does. */
@@ -47,7 +46,9 @@ function onKey(event: KeyboardEvent): void {
 
 /** Takes the keyboard to the thing of the sheet above or below. */
 export function moveFocus(by: 1 | -1): void {
-  const things = [...document.querySelectorAll<HTMLElement>(say.dataSheetIsRoleButton)];
+  const things = [
+    ...document.querySelectorAll<HTMLElement>('[data-sheet] :is([role=button],[role=checkbox],[role=radio],[role=switch],[role=link],input)'),
+  ];
   const open = things.filter((t) => t.getAttribute('aria-disabled') !== 'true');
   const at = open.findIndex((t) => t === document.activeElement);
   open[at < 0 ? (by > 0 ? 0 : open.length - 1) : Math.min(open.length - 1, Math.max(0, at + by))]?.focus();

@@ -128,14 +128,14 @@ export function drawingSvg({ width, height, marks }: Drawing, fonts: Readonly<Re
   const body = marks.map((m) => {
     switch (m.kind) {
       case 'line':
-        return say.lineXYXY({ x1: m.x1, y1: m.y1, x2: m.x2, y2: m.y2 });
+        return `<line x1="${m.x1}" y1="${m.y1}" x2="${m.x2}" y2="${m.y2}" stroke="#222" stroke-width="1"/>`;
       case 'box':
-        return say.rectXYWidthHeight({ x: m.x, y: m.y, width: m.width, height: m.height });
+        return `<rect x="${m.x}" y="${m.y}" width="${m.width}" height="${m.height}" fill="none" stroke="#222" stroke-width="1.2"/>`;
       case 'circle':
-        return say.circleCxCyRFill({ x: m.x, y: m.y, r: m.r });
+        return `<circle cx="${m.x}" cy="${m.y}" r="${m.r}" fill="none" stroke="#222"/>`;
       case 'text':
-        return say.textXYFontSize({ x: m.x, y: m.y, size: m.size, anchor: m.anchor, fonts: fonts[m.weight], soft: m.soft, escape: escape(m.text) });
+        return `<text x="${m.x}" y="${m.y}" font-size="${m.size}" text-anchor="${m.anchor}" font-family="${fonts[m.weight]}" fill="${m.soft ? '#666' : '#111'}">${escape(m.text)}</text>`;
     }
   });
-  return say.svgXmlnsHttpWwwW({ width, height, body: body.join('') });
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}">${body.join('')}</svg>`;
 }

@@ -101,31 +101,6 @@ export const say = {
   speedAtHand: 'Speed at hand',
   notUsed2: 'not used',
   local2: ({ localJob }: { localJob: string }) => `local: ${localJob}`,
-  lineXYXY: ({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: number }) =>
-    `<line x1="${x1}" y1="${y1}" x2="${x2}" y2="${y2}" stroke="#222" stroke-width="1"/>`,
-  rectXYWidthHeight: ({ x, y, width, height }: { x: number; y: number; width: number; height: number }) =>
-    `<rect x="${x}" y="${y}" width="${width}" height="${height}" fill="none" stroke="#222" stroke-width="1.2"/>`,
-  circleCxCyRFill: ({ x, y, r }: { x: number; y: number; r: number }) => `<circle cx="${x}" cy="${y}" r="${r}" fill="none" stroke="#222"/>`,
-  textXYFontSize: ({
-    x,
-    y,
-    size,
-    anchor,
-    fonts,
-    soft,
-    escape,
-  }: {
-    x: number;
-    y: number;
-    size: number;
-    anchor: string;
-    fonts: string;
-    soft: undefined | boolean;
-    escape: string;
-  }) =>
-    `<text x="${x}" y="${y}" font-size="${size}" text-anchor="${anchor}" font-family="${fonts}" fill="${soft ? '#666' : '#111'}">${escape}</text>`,
-  svgXmlnsHttpWwwW: ({ width, height, body }: { width: number; height: number; body: string }) =>
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}">${body}</svg>`,
   isToldToRunStands: 'is told to run, stands',
   runs: ({ way, at }: { way: string; at: string }) => `runs ${way}, ${at}`,
   hz: 'Hz',

@@ -82,3 +82,10 @@ export const leftOpen = ({ stages, told }: Pick<Leaving, 'stages' | 'told'>): st
 /** What a test is called; its code where it has no name. */
 export const proofName = (stage: string, item: string): string =>
   proofNames[stage]?.[item] ?? (stage === 'presets' ? item.replace(/^preset/, 'Preset') : item);
+
+/** The stages whose one test has their own name. */
+const namedAlike: readonly string[] = ['direction', 'tune'];
+
+/** A test with its stage, as the log tells it. */
+export const testName = (stage: string, item: string): string =>
+  namedAlike.includes(stage) ? stageName(stage) : `${stageName(stage)}, ${proofName(stage, item).toLowerCase()},`;

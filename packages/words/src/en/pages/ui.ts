@@ -7,11 +7,10 @@ export const say = {
   workPlanOf: ({ tag, name }: { tag: string; name: string }) => `Work plan of ${tag} ${name}`,
   tryAgain: 'Try again',
   readingTheSheet: 'Reading the sheet…',
-  inputTextareaButtonARole: 'input, textarea, button, a, [role=button], [role=checkbox], [role=radio], [role=switch], [role=link]',
   keepHolding: 'Keep holding…',
   space: 'Space',
   deleteText: 'Delete',
-  to: ({ end, end2, unit }: { end: string; end2: string; unit: string }) => `${end} to ${end2}${unit}`,
+  to: ({ end, end2, unit }: { end: string; end2: string; unit: string }) => `${end} to ${end2} ${unit}`,
   leaveEsc: 'Leave (Esc)',
   leave: 'Leave',
   minus: 'Minus',
@@ -38,9 +37,7 @@ export const say = {
     value: number;
     decimals: number;
   }) => `${label} takes ${text} to ${text2} ${unit}; ${formatFigure(value, decimals)} is outside.`,
-  dataTestidEntryRoleButton: '[data-testid=entry] [role=button]',
   openingThePage: 'Opening the page',
-  dataSheetIsRoleButton: '[data-sheet] :is([role=button],[role=checkbox],[role=radio],[role=switch],[role=link],input)',
   atkinsonhyperlegiblenextRegular: 'AtkinsonHyperlegibleNext_400Regular',
   ready: 'Ready',
   running: 'Running',
